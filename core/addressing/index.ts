@@ -1,0 +1,4 @@
+export * from './address'
+export * from './prefix'
+export * from './registry'
+export * from './allocate'

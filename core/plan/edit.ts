@@ -1,0 +1,88 @@
+/**
+ * Edits: named pure functions from plan to plan. One application yields the patches and the inverse patches (RFC 6902
+ * in spirit, with paths as arrays), from which undo, redo, the revision history and the server's merge all come.
+ */
+import { applyPatches as immerApply, enablePatches, produceWithPatches, type Draft, type Patch } from 'immer'
+import type { z } from 'zod'
+import { referenceProblems, type PlanProblem } from './references'
+import {
+  collections, controllerSchema, deviceSchema, intentSchema, linkSchema, locationSchema, portSchema, profileSchema, segmentSchema,
+  serviceSchema, siteSchema, uplinkSchema, wirelessNetworkSchema, type Collection, type SitePlan,
+} from './schema'
+
+enablePatches()
+
+export type PlanPatch = Patch
+export interface EditCall { readonly name: string; readonly args: unknown }
+
+export interface EditDefinition<Args = unknown> {
+  readonly name: string
+  readonly args: z.ZodType<Args>
+  /** Changes the draft. @throws EditRefused where the plan does not allow it. */
+  apply(draft: Draft<SitePlan>, args: Args): void
+  /** What the edit does, for the history: "Move the pool of Visitors to 10.2.90.50-10.2.90.199". */
+  describe(plan: SitePlan, args: Args): string
+}
+
+/** Thrown by an edit that cannot be done; the message says what to do instead. */
+export class EditRefused extends Error {}
+
+export type EditOutcome =
+  | { ok: true; plan: SitePlan; patches: PlanPatch[]; inverse: PlanPatch[]; summary: string }
+  | { ok: false; problems: PlanProblem[] }
+
+export const defineEdit = <Args>(definition: EditDefinition<Args>): EditDefinition<Args> => definition
+
+export function runEdit<Args>(plan: SitePlan, definition: EditDefinition<Args>, rawArgs: unknown): EditOutcome {
+  const args = definition.args.safeParse(rawArgs)
+  if (!args.success)
+    return { ok: false, problems: args.error.issues.map((i) => ({ path: ['args', ...(i.path as (string | number)[])], reason: i.message })) }
+  try {
+    const summary = definition.describe(plan, args.data)
+    const [next, patches, inverse] = produceWithPatches(plan, (draft) => { definition.apply(draft, args.data) })
+    const problems = touchedProblems(next, patches)
+    return problems.length > 0 ? { ok: false, problems } : { ok: true, plan: next, patches, inverse, summary }
+  } catch (error) {
+    if (error instanceof EditRefused) return { ok: false, problems: [{ path: [], reason: error.message }] }
+    throw error
+  }
+}
+
+/** Applies patches (an undo, a redo, somebody else's edit) with the same checks as an edit. */
+export function runPatches(plan: SitePlan, patches: readonly PlanPatch[], summary: string): EditOutcome {
+  try {
+    const [next, forward, inverse] = produceWithPatches(plan, (draft) => immerApply(draft, patches as PlanPatch[]))
+    const problems = touchedProblems(next, forward)
+    return problems.length > 0 ? { ok: false, problems } : { ok: true, plan: next, patches: forward, inverse, summary }
+  } catch {
+    return { ok: false, problems: [{ path: [], reason: 'what this step changes is no longer there' }] }
+  }
+}
+
+const schemaOf: Record<Collection, z.ZodType> = {
+  locations: locationSchema, profiles: profileSchema, devices: deviceSchema, ports: portSchema, links: linkSchema, segments: segmentSchema,
+  uplinks: uplinkSchema, wirelessNetworks: wirelessNetworkSchema, services: serviceSchema, intents: intentSchema,
+}
+const isCollection = (key: unknown): key is Collection => (collections as readonly unknown[]).includes(key)
+
+/** Validates only the entities that the patches touched, then the references of the whole. */
+function touchedProblems(plan: SitePlan, patches: readonly PlanPatch[]): PlanProblem[] {
+  const problems: PlanProblem[] = []
+  const seen = new Set<string>()
+  for (const { path } of patches) {
+    const [top, id] = path
+    const key = `${top}/${id}`
+    if (seen.has(key)) continue
+    seen.add(key)
+    const check = (schema: z.ZodType, value: unknown, at: (string | number)[]): void => {
+      for (const issue of schema.safeParse(value).error?.issues ?? [])
+        problems.push({ path: [...at, ...(issue.path as (string | number)[])], reason: issue.message })
+    }
+    if (top === 'site') check(siteSchema, plan.site, ['site'])
+    else if (top === 'controller') check(controllerSchema, plan.controller, ['controller'])
+    else if (isCollection(top) && typeof id === 'string') {
+      if (Object.hasOwn(plan[top], id)) check(schemaOf[top], plan[top][id], [top, id])
+    } else problems.push({ path, reason: 'this part of a plan cannot be replaced by a patch' })
+  }
+  return problems.length > 0 ? problems : referenceProblems(plan)
+}
