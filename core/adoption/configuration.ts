@@ -1,0 +1,110 @@
+/** The configuration that a device should run, made from the plan. The key of a wireless network comes from the vault. */
+import type { AccessPointConfiguration, Configuration, GatewayConfiguration, SwitchConfiguration } from '@mast/protocol'
+import { parsePrefix } from '../addressing'
+import { digestOf, type Device, type Place } from '../plan'
+import { compilePolicy } from '../policy'
+import type { SiteModel } from '../topology'
+
+export type Secrets = Readonly<Record<string, string>>
+export interface DesiredConfiguration { readonly configuration: Configuration; readonly digest: string }
+
+/** Name under which devices find the controller where the site tells them by DNS (`.internal` is set aside for private use). */
+export const CONTROLLER_NAME = 'controller.internal'
+
+/** The exact address to give to devices: no path, no slash at the end. Null while the controller has no address. */
+export function controllerUrl(model: SiteModel): string | null {
+  const { hostDeviceId, port } = model.plan.controller
+  const at = hostDeviceId ? model.plan.devices[hostDeviceId]?.addressing.address : null
+  return at ? `http://${at}:${port}` : null
+}
+
+export type DesiredOutcome = { ok: true; desired: DesiredConfiguration } | { ok: false; missing: string[] }
+
+/** The configuration and its digest, or what is missing for it, in words. */
+export function desiredConfiguration(model: SiteModel, deviceId: string, secrets: Secrets): DesiredOutcome {
+  const device = model.plan.devices[deviceId]
+  if (!device) return { ok: false, missing: [`there is no device '${deviceId}'`] }
+  const missing: string[] = []
+  const kind = model.profileOf(deviceId).kind
+  const configuration =
+    kind === 'gateway' ? gateway(model, device, missing)
+      : kind === 'switch' ? switchOf(model, device)
+        : kind === 'access-point' ? accessPoint(model, device, secrets, missing) : undefined
+  if (!configuration) return { ok: false, missing: [`${device.name} takes no configuration from a controller`] }
+  return missing.length > 0 ? { ok: false, missing } : { ok: true, desired: { configuration, digest: digestOf(configuration) } }
+}
+
+function ports(model: SiteModel, device: Device): SwitchConfiguration['ports'] {
+  const vlanOf = (id: string): number => model.plan.segments[id]!.vlanId
+  return model.portsOf(device.id).filter((p) => model.profilePortOf(p.id).role !== 'wan').map((p) => ({
+    name: p.name,
+    untagged: p.untaggedSegmentId ? vlanOf(p.untaggedSegmentId) : null,
+    tagged: p.taggedSegmentIds.map(vlanOf).sort((a, b) => a - b),
+  }))
+}
+
+function page(model: SiteModel, device: Device): SwitchConfiguration['page'] {
+  const { mode, segmentId, address, gateway } = device.addressing
+  const segment = segmentId ? model.plan.segments[segmentId] : undefined
+  const length = segment?.subnet ? parsePrefix(segment.subnet)?.length : undefined
+  const fixed = mode === 'fixed' && address && length !== undefined
+  return { vlan: segment?.vlanId ?? null, mode: fixed ? 'fixed' : 'automatic', address: fixed ? `${address}/${length}` : null, gateway: fixed ? gateway : null }
+}
+
+function switchOf(model: SiteModel, device: Device): SwitchConfiguration {
+  return { kind: 'switch', name: device.name, page: page(model, device), ports: ports(model, device), controllerUrl: controllerUrl(model) }
+}
+
+function accessPoint(model: SiteModel, device: Device, secrets: Secrets, missing: string[]): AccessPointConfiguration {
+  const networks = model.networksOf(device.id).map((w) => {
+    const key = w.keyRef ? secrets[w.keyRef] ?? null : null
+    if (w.security !== 'open' && !key) missing.push(`the key of '${w.name}'`)
+    return { name: w.name, security: w.security, key: w.security === 'open' ? null : key, vlan: model.plan.segments[w.segmentId]!.vlanId, clientIsolation: w.clientIsolation }
+  })
+  return { kind: 'access-point', name: device.name, page: page(model, device), ports: ports(model, device), networks, controllerUrl: controllerUrl(model) }
+}
+
+function gateway(model: SiteModel, device: Device, missing: string[]): GatewayConfiguration {
+  const url = controllerUrl(model)
+  const { discovery } = model.plan.controller
+  const segments = model.segments.map((s): GatewayConfiguration['segments'][number] => {
+    const subnet = s.subnet ? parsePrefix(s.subnet) : undefined
+    if (!subnet || !s.gateway) missing.push(`the subnet of ${s.name}`)
+    const reservations = model.membersOf(s.id)
+      .filter((d) => d.addressing.mode === 'reserved' && d.addressing.address && d.hardwareAddress)
+      .map((d) => ({ hardwareAddress: d.hardwareAddress!, address: d.addressing.address! }))
+    return {
+      vlan: s.vlanId, name: s.name, address: `${s.gateway ?? '0.0.0.0'}/${subnet?.length ?? 0}`,
+      dhcp: s.pool ? {
+        ...s.pool, leaseSeconds: s.leaseSeconds, reservations, nameServer: s.gateway ?? '0.0.0.0',
+        controllerUrl: discovery === 'dhcp-option' && s.purpose === 'management' ? url : null,
+      } : null,
+    }
+  })
+  const zone = (place: Place): 'line' | number => (place === 'internet' ? 'line' : model.plan.segments[place]!.vlanId)
+  const zones = (list: readonly Place[] | 'any'): 'any' | ('line' | number)[] => (list === 'any' ? 'any' : list.map(zone))
+  const { rules, masquerade } = compilePolicy(model.plan)
+  const host = model.plan.controller.hostDeviceId
+  const controllerAddress = host ? model.plan.devices[host]?.addressing.address : null
+  return {
+    kind: 'gateway', name: device.name, segments, ports: ports(model, device), line: line(model, missing),
+    rules: rules.map((r) => ({ chain: r.chain, from: zones(r.from), to: zones(r.to), protocol: r.protocol, ports: [...r.ports], state: r.state, verdict: r.verdict })),
+    masquerade: masquerade.map((id) => model.plan.segments[id]!.vlanId),
+    names: controllerAddress ? [{ name: CONTROLLER_NAME, address: controllerAddress }] : [],
+    controllerUrl: url,
+  }
+}
+
+function line(model: SiteModel, missing: string[]): GatewayConfiguration['line'] {
+  const uplink = model.uplink
+  const port = uplink?.portId ? model.plan.ports[uplink.portId] : undefined
+  if (!uplink || !port) return null
+  const h = uplink.handOff
+  if (h.mode === null) missing.push(`how ${uplink.name} gives its address`)
+  if (h.vlan === null) missing.push(`the hand-off tag of ${uplink.name}`)
+  return {
+    port: port.name, vlan: h.vlan === 'untagged' || h.vlan === null ? null : h.vlan, priority: h.priority ?? 0, mtu: h.mtu ?? 1500,
+    mode: h.mode ?? 'automatic', address: h.mode === 'fixed' ? h.address : null, gateway: h.mode === 'fixed' ? h.gateway : null, nameServers: h.nameServers,
+    hardwareAddress: h.pinnedHardwareAddress === 'none' ? null : h.pinnedHardwareAddress,
+  }
+}

@@ -1,0 +1,3 @@
+export * from './states'
+export * from './configuration'
+export * from './serials'

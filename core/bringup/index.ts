@@ -1,0 +1,3 @@
+export * from './gate'
+export * from './runSheet'
+export * from './schedule'

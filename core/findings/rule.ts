@@ -1,0 +1,45 @@
+/** What a rule is and what it finds. */
+import type { EditCall } from '../plan'
+import type { SiteModel } from '../topology'
+
+export type Severity = 'blocker' | 'caution' | 'note'
+export type Sheet = 'survey' | 'addresses' | 'wiring' | 'wifi' | 'policy'
+
+/** A number that shows a finding: its value with unit, and how it came about. */
+export interface FindingNumber { readonly label: string; readonly value: string; readonly how?: string }
+/** An edit or several that mend a finding, with the words of its button. */
+export interface Fix { readonly label: string; readonly edits: readonly EditCall[] }
+
+export interface FindingBody {
+  /** Ids of the entities that it is about, the most telling first. */
+  readonly subjects: readonly string[]
+  /** What is wrong, in one sentence with the names of things. */
+  readonly text: string
+  /** Why it matters, in one sentence. */
+  readonly why: string
+  readonly numbers?: readonly FindingNumber[]
+  readonly fixes?: readonly Fix[]
+  /** Where it differs from the rule's own. */
+  readonly severity?: Severity
+}
+
+export interface Rule {
+  readonly id: string
+  readonly severity: Severity
+  readonly catches: readonly string[]
+  readonly title: string
+  readonly sheet: Sheet
+  check(model: SiteModel): Iterable<FindingBody>
+}
+
+export interface Finding extends Omit<FindingBody, 'severity'> {
+  /** The same finding keeps its id from one analysis to the next. */
+  readonly id: string
+  readonly ruleId: string
+  readonly severity: Severity
+  readonly catches: readonly string[]
+  readonly title: string
+  readonly sheet: Sheet
+}
+
+export const defineRule = (rule: Rule): Rule => rule

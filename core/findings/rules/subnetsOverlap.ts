@@ -1,0 +1,55 @@
+/** C-07: subnets that overlap within the site, or that will be met with the same numbers on factory-new equipment or at the hand-off. */
+import { overlaps, parsePrefix, prefix } from '../../addressing'
+import { networkOf } from '../../plan'
+import { defineRule } from '../rule'
+
+export default defineRule({
+  id: 'addressing/subnets-overlap',
+  severity: 'blocker',
+  catches: ['C-07'],
+  title: 'Two subnets overlap',
+  sheet: 'addresses',
+  *check(model) {
+    const placed = model.segments.flatMap((s) => {
+      const p = s.subnet ? parsePrefix(s.subnet) : undefined
+      return p ? [{ s, p }] : []
+    })
+    for (const [i, a] of placed.entries())
+      for (const b of placed.slice(i + 1))
+        if (overlaps(a.p, b.p))
+          yield {
+            subjects: [b.s.id, a.s.id],
+            text: `${a.s.name} ${a.s.subnet} and ${b.s.name} ${b.s.subnet} overlap.`,
+            why: 'An address in both belongs to neither: the gateway picks one and the other segment loses its traffic.',
+            fixes: [
+              { label: `Move ${b.s.name} to free space`, edits: [{ name: 'allocateSegments', args: { segmentIds: [b.s.id] } }] },
+              { label: `Move ${a.s.name} to free space`, edits: [{ name: 'allocateSegments', args: { segmentIds: [a.s.id] } }] },
+            ],
+          }
+    for (const { s, p } of placed) {
+      for (const u of Object.values(model.plan.uplinks)) {
+        const line = u.handOff.address ? networkOf(u.handOff.address) : undefined
+        if (line && overlaps(prefix(line), p))
+          yield {
+            subjects: [s.id, u.id],
+            text: `${s.name} ${s.subnet} overlaps the hand-off of ${u.name}, ${line}.`,
+            why: 'The gateway would have the same network on the line and inside.',
+            fixes: [{ label: `Move ${s.name} to free space`, edits: [{ name: 'allocateSegments', args: { segmentIds: [s.id] } }] }],
+          }
+      }
+      const factories = new Map<string, string[]>()
+      for (const d of model.devices) {
+        const factory = model.profileOf(d.id).factory.address
+        if (factory && overlaps(prefix(networkOf(factory)), p)) factories.set(networkOf(factory), [...(factories.get(networkOf(factory)) ?? []), d.name])
+      }
+      for (const [factory, names] of factories)
+        yield {
+          severity: 'caution',
+          subjects: [s.id],
+          text: `${s.name} ${s.subnet} overlaps ${factory}, on which ${names.join(', ')} ${names.length === 1 ? 'comes' : 'come'} from the factory.`,
+          why: 'During bring-up a new device answers with an address that is in use, and after a reset it does so again.',
+          fixes: [{ label: `Move ${s.name} to free space`, edits: [{ name: 'allocateSegments', args: { segmentIds: [s.id] } }] }],
+        }
+    }
+  },
+})

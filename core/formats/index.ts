@@ -1,0 +1,2 @@
+export * from './equipmentCsv'
+export * from './addressCsv'

@@ -1,0 +1,195 @@
+/**
+ * The fate of one new connection on the plan: every hop from the asking host to the answering one, and the rule, route or cable that
+ * decides. Layer 2 follows the carriage, layer 3 the gateway's connected networks and its default route, then the rules, then NAT.
+ */
+import { containsAddress, parseAddress, prefix } from '../addressing'
+import type { Device, Segment, Service } from '../plan'
+import { compilePolicy, decide, type Rule } from '../policy'
+import { carriageOf, outcomeOf, pathOf, type Arrival, type Form, type SiteModel } from '../topology'
+
+export type Endpoint =
+  | { readonly kind: 'device'; readonly id: string }
+  | { readonly kind: 'segment'; readonly id: string }
+  | { readonly kind: 'internet' }
+  /** The gateway's own pages and services. */
+  | { readonly kind: 'gateway' }
+
+export interface TraceHop {
+  readonly layer: 'host' | 'cable' | 'radio' | 'route' | 'rule' | 'nat' | 'line'
+  readonly text: string
+  readonly deviceId?: string
+  readonly portId?: string
+  readonly ruleId?: string
+}
+
+export interface Trace {
+  readonly verdict: 'delivered' | 'blocked' | 'broken'
+  /** What decided: the rule that lets it pass or drops it, or the place where it is lost. */
+  readonly decidedBy: { readonly kind: 'rule' | 'route' | 'cable' | 'isolation' | 'line' | 'address'; readonly id: string; readonly text: string }
+  readonly hops: readonly TraceHop[]
+}
+
+class Lost extends Error {
+  constructor(readonly decidedBy: Trace['decidedBy'], readonly verdict: 'blocked' | 'broken') { super(decidedBy.text) }
+}
+
+interface Located { readonly segment: Segment; readonly arrival: Arrival | undefined; readonly device: Device | undefined }
+
+export function trace(model: SiteModel, from: Endpoint, to: Endpoint, service: Pick<Service, 'id' | 'name' | 'protocol' | 'ports'>): Trace {
+  const hops: TraceHop[] = []
+  try {
+    return { ...follow(model, from, to, service, hops), hops }
+  } catch (error) {
+    if (error instanceof Lost) return { verdict: error.verdict, decidedBy: error.decidedBy, hops }
+    throw error
+  }
+}
+
+function follow(model: SiteModel, from: Endpoint, to: Endpoint, service: Pick<Service, 'protocol' | 'ports'>, hops: TraceHop[]): Omit<Trace, 'hops'> {
+  const source = from.kind === 'internet' || from.kind === 'gateway' ? undefined : locate(model, from, hops, 'source')
+  const target = to.kind === 'internet' || to.kind === 'gateway' ? undefined : locate(model, to, undefined, 'target')
+  if (source && target && source.segment.id === target.segment.id) return sameSegment(model, source, target, hops)
+
+  if (!model.gateway) throw new Lost({ kind: 'route', id: 'no-gateway', text: 'the plan has no gateway to route between segments' }, 'broken')
+  const gatewayId = model.gateway.id
+  if (from.kind === 'internet') arriveFromLine(model, hops)
+  else if (source) {
+    if (!source.segment.gateway || !source.segment.subnet)
+      throw new Lost({ kind: 'address', id: source.segment.id, text: `${source.segment.name} has no subnet and gateway yet` }, 'broken')
+    if (source.arrival) walk(model, source.arrival, hops, 'up')
+  }
+
+  const fromZone = from.kind === 'internet' ? 'internet' : source!.segment.id
+  const flowPorts = service.ports.length > 0 ? service.ports : [null]
+  const chain = to.kind === 'gateway' ? 'input' : 'forward'
+  const toZone = to.kind === 'gateway' ? 'gateway' : to.kind === 'internet' ? 'internet' : target!.segment.id
+  if (to.kind === 'gateway') hops.push({ layer: 'route', deviceId: gatewayId, text: 'the address is the gateway itself' })
+  else hops.push(routeHop(model, gatewayId, to, target))
+
+  let rule: Rule | undefined
+  for (const port of flowPorts) {
+    const hit = decide(compilePolicy(model.plan), { chain, from: fromZone, to: toZone, protocol: service.protocol, port })
+    rule ??= hit
+    if (hit.verdict === 'drop') { rule = hit; break }
+  }
+  const decided = rule!
+  hops.push({ layer: 'rule', deviceId: gatewayId, ruleId: decided.id, text: `${decided.verdict === 'accept' ? 'let through' : 'dropped'}: ${decided.text}` })
+  if (decided.verdict === 'drop') throw new Lost({ kind: 'rule', id: decided.id, text: decided.text }, 'blocked')
+
+  if (to.kind === 'internet') leaveByLine(model, source?.segment, hops)
+  else if (target) {
+    if (target.arrival) walk(model, target.arrival, hops, 'down')
+    else if (target.device) throw lostOnCable(model, target)
+    if (target.device) hops.push({ layer: 'host', deviceId: target.device.id, text: `${target.device.name} answers` })
+  }
+  return { verdict: 'delivered', decidedBy: { kind: 'rule', id: decided.id, text: decided.text } }
+}
+
+/** The segment that an endpoint really sits in: for a host with a lease, the one whose untagged frames reach its socket. */
+function locate(model: SiteModel, end: Extract<Endpoint, { kind: 'device' | 'segment' }>, hops: TraceHop[] | undefined, role: 'source' | 'target'): Located {
+  if (end.kind === 'segment') {
+    const segment = model.plan.segments[end.id]
+    if (!segment) throw new Lost({ kind: 'address', id: end.id, text: `there is no segment '${end.id}'` }, 'broken')
+    hops?.push({ layer: 'host', text: `a host in ${segment.name} asks` })
+    return { segment, arrival: undefined, device: undefined }
+  }
+  const device = model.plan.devices[end.id]
+  if (!device) throw new Lost({ kind: 'address', id: end.id, text: `there is no device '${end.id}'` }, 'broken')
+  const planned = device.addressing.segmentId ? model.plan.segments[device.addressing.segmentId] : undefined
+  if (!planned) throw new Lost({ kind: 'address', id: device.id, text: `${device.name} is in no segment yet` }, 'broken')
+  hops?.push({ layer: 'host', deviceId: device.id, text: `${device.name} asks` })
+  if (device.wirelessNetworkId) return onAir(model, device, role, hops)
+  const managed = model.profileOf(device.id).vlan === 'managed'
+  const wanted = (s: Segment): Form => (managed ? s.vlanId : 'untagged')
+  const there = (s: Segment): Arrival | undefined => carriageOf(model, s.id).at(device.id).find((a) => a.inside === wanted(s))
+  const arrival = there(planned)
+  if (arrival) return { segment: planned, arrival, device }
+  const other = device.addressing.mode !== 'fixed' && !managed ? model.segments.find((s) => there(s)) : undefined
+  if (other) {
+    hops?.push({ layer: 'cable', deviceId: device.id, text: `its socket carries ${model.vlanName(other.id)}, not ${model.vlanName(planned.id)}` })
+    return { segment: other, arrival: there(other), device }
+  }
+  if (role === 'source') throw lostOnCable(model, { segment: planned, device })
+  return { segment: planned, arrival: undefined, device }
+}
+
+function onAir(model: SiteModel, device: Device, role: 'source' | 'target', hops: TraceHop[] | undefined): Located {
+  const network = model.plan.wirelessNetworks[device.wirelessNetworkId!]!
+  const segment = model.plan.segments[network.segmentId]!
+  for (const apId of network.accessPointIds) {
+    const arrival = carriageOf(model, segment.id).at(apId).find((a) => a.inside === segment.vlanId)
+    if (!arrival) continue
+    hops?.push({ layer: 'radio', deviceId: apId, text: `joins '${network.name}' on ${model.plan.devices[apId]!.name}, lands in ${model.vlanName(segment.id)}` })
+    return { segment, arrival, device }
+  }
+  if (role === 'source')
+    throw new Lost({ kind: 'cable', id: network.id, text: `no access point both sends '${network.name}' and gets ${model.vlanName(segment.id)}` }, 'broken')
+  return { segment, arrival: undefined, device }
+}
+
+function lostOnCable(model: SiteModel, at: { segment: Segment; device: Device | undefined }): Lost {
+  const device = at.device!
+  const found = outcomeOf(model, { segmentId: at.segment.id, deviceId: device.id, why: 'host' }).break
+  const where = found?.portId ?? model.portsOf(device.id)[0]!.id
+  return new Lost({ kind: 'cable', id: where, text: `${model.vlanName(at.segment.id)} stops at ${model.portName(where)}: ${found?.kind ?? 'not carried'}` }, 'broken')
+}
+
+const formWords = (form: Form): string => (form === 'untagged' ? 'untagged' : `tagged ${form}`)
+
+/** The cables between the gateway and a place, in the direction of travel. */
+function walk(model: SiteModel, arrival: Arrival, hops: TraceHop[], direction: 'up' | 'down'): void {
+  const path = pathOf(arrival).filter((a) => a.inPortId !== null)
+  for (const a of direction === 'down' ? path : path.reverse()) {
+    const [leave, enter] = direction === 'down' ? [a.outPortId!, a.inPortId!] : [a.inPortId!, a.outPortId!]
+    hops.push({ layer: 'cable', deviceId: model.plan.ports[enter]!.deviceId, portId: enter, text: `${model.portName(leave)} to ${model.portName(enter)}, ${formWords(a.form)}` })
+  }
+}
+
+function sameSegment(model: SiteModel, source: Located, target: Located, hops: TraceHop[]): Omit<Trace, 'hops'> {
+  const shared = source.device?.wirelessNetworkId
+  if (shared && shared === target.device?.wirelessNetworkId && model.plan.wirelessNetworks[shared]!.clientIsolation)
+    throw new Lost({ kind: 'isolation', id: shared, text: `'${model.plan.wirelessNetworks[shared]!.name}' keeps its clients apart` }, 'blocked')
+  if (target.device && !target.arrival) throw lostOnCable(model, target)
+  const up = source.arrival ? pathOf(source.arrival) : []
+  const down = target.arrival ? pathOf(target.arrival) : []
+  let common = 0
+  while (common < up.length && common < down.length && up[common] === down[common]) common++
+  for (const a of up.slice(common).reverse())
+    if (a.inPortId) hops.push({ layer: 'cable', deviceId: a.before!.deviceId, portId: a.outPortId!, text: `${model.portName(a.inPortId)} to ${model.portName(a.outPortId!)}, ${formWords(a.form)}` })
+  for (const a of down.slice(common))
+    if (a.inPortId) hops.push({ layer: 'cable', deviceId: a.deviceId, portId: a.inPortId, text: `${model.portName(a.outPortId!)} to ${model.portName(a.inPortId)}, ${formWords(a.form)}` })
+  if (target.device) hops.push({ layer: 'host', deviceId: target.device.id, text: `${target.device.name} answers` })
+  return { verdict: 'delivered', decidedBy: { kind: 'route', id: source.segment.id, text: `both are in ${source.segment.name}; the gateway's rules do not see it` } }
+}
+
+function routeHop(model: SiteModel, gatewayId: string, to: Endpoint, target: Located | undefined): TraceHop {
+  if (to.kind === 'internet') {
+    if (!model.uplink?.portId) throw new Lost({ kind: 'route', id: 'default', text: 'no uplink is connected, so there is no default route' }, 'broken')
+    return { layer: 'route', deviceId: gatewayId, portId: model.uplink.portId, text: `default route, out of ${model.portName(model.uplink.portId)}` }
+  }
+  const segment = target!.segment
+  if (!segment.subnet) throw new Lost({ kind: 'address', id: segment.id, text: `${segment.name} has no subnet yet` }, 'broken')
+  const address = target?.device?.addressing.address
+  const parsed = address ? parseAddress(address) : undefined
+  if (parsed && !containsAddress(prefix(segment.subnet), parsed))
+    throw new Lost({ kind: 'address', id: target!.device!.id, text: `${address} does not lie in ${segment.subnet}` }, 'broken')
+  const upstream = model.uplink?.handOff.providerLan
+  if (upstream && upstream !== 'none' && upstream === segment.subnet)
+    throw new Lost({ kind: 'route', id: segment.id, text: `${segment.subnet} is on both sides of the gateway` }, 'broken')
+  return { layer: 'route', deviceId: gatewayId, text: `${segment.subnet} is connected as ${model.vlanName(segment.id)}` }
+}
+
+function leaveByLine(model: SiteModel, segment: Segment | undefined, hops: TraceHop[]): void {
+  const uplink = model.uplink!
+  if (segment) {
+    const address = uplink.handOff.address?.split('/')[0] ?? 'the address that the line gives'
+    hops.push({ layer: 'nat', deviceId: model.gateway!.id, text: `leaves with ${address}` })
+  }
+  const tag = uplink.handOff.vlan
+  hops.push({ layer: 'line', text: `${uplink.name}${tag === null || tag === 'untagged' ? '' : `, tagged ${tag}`}` })
+}
+
+function arriveFromLine(model: SiteModel, hops: TraceHop[]): void {
+  if (!model.uplink?.portId) throw new Lost({ kind: 'line', id: 'none', text: 'no uplink is connected' }, 'broken')
+  hops.push({ layer: 'line', text: `in by ${model.uplink.name}` })
+}

@@ -1,0 +1,3 @@
+export * from './compile'
+export * from './matrix'
+export * from './proposal'

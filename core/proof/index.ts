@@ -1,0 +1,3 @@
+export * from './tests'
+export * from './judge'
+export * from './causes'

@@ -1,0 +1,54 @@
+/** Compares what was observed with what was planned. A blocked test counts only where the asking host could ask at all. */
+import type { Observation } from '@mast/protocol'
+import { containsAddress, parseAddress, parsePrefix } from '../addressing'
+import type { AdoptionState } from '../adoption'
+import type { ProofTest } from './tests'
+
+export interface ProofResult {
+  readonly test: ProofTest
+  readonly verdict: 'as-planned' | 'contradicts' | 'untested'
+  /** What was seen, in words. */
+  readonly observed: string
+  readonly observation: Observation | null
+}
+
+const words: Record<Observation['outcome'], string> = {
+  'works': 'works', 'no-answer': 'no answer', 'refused': 'refused', 'no-lease': 'no lease', 'no-address': 'could not ask: no address', 'no-name': 'no name found', 'off': 'could not ask: switched off',
+}
+
+export function judge(tests: readonly ProofTest[], observations: readonly Observation[], states: Readonly<Record<string, AdoptionState>>): ProofResult[] {
+  const byId = new Map(observations.map((o) => [o.id, o]))
+  return tests.map((test): ProofResult => {
+    if (test.kind === 'service') {
+      const state = states[test.from] ?? 'planned'
+      return { test, verdict: state === 'in-service' ? 'as-planned' : 'contradicts', observed: state.replace('-', ' '), observation: null }
+    }
+    const observation = byId.get(test.probe!.id) ?? null
+    if (!observation) return { test, verdict: 'untested', observed: 'not tried', observation }
+    return { test, observation, ...verdictOf(test, observation) }
+  })
+}
+
+function verdictOf(test: ProofTest, o: Observation): Pick<ProofResult, 'verdict' | 'observed'> {
+  if (test.expected === 'blocked') {
+    if (o.outcome === 'works') return { verdict: 'contradicts', observed: `works, and must not: ${o.detail}` }
+    // A host without an address proves nothing about the rules.
+    if (o.outcome === 'no-address' || o.outcome === 'no-lease' || o.outcome === 'off') return { verdict: 'untested', observed: words[o.outcome] }
+    return { verdict: 'as-planned', observed: o.outcome === 'refused' ? 'refused' : 'blocked' }
+  }
+  if (o.outcome !== 'works') return { verdict: 'contradicts', observed: words[o.outcome] }
+  if (test.kind === 'lease') {
+    const got = o.address ? parseAddress(o.address) : undefined
+    const subnet = test.subnet ? parsePrefix(test.subnet) : undefined
+    if (!got || !subnet || !containsAddress(subnet, got)) return { verdict: 'contradicts', observed: `${o.address ?? 'nothing'}, outside ${test.subnet ?? 'any subnet'}` }
+    if (test.address && o.address !== test.address) return { verdict: 'contradicts', observed: `${o.address} instead of the reserved ${test.address}` }
+    return { verdict: 'as-planned', observed: o.address! }
+  }
+  return { verdict: 'as-planned', observed: 'works' }
+}
+
+export interface ProofCount { readonly asPlanned: number; readonly contradicts: number; readonly untested: number; readonly proven: boolean }
+export function countOf(results: readonly ProofResult[]): ProofCount {
+  const n = (v: ProofResult['verdict']): number => results.filter((r) => r.verdict === v).length
+  return { asPlanned: n('as-planned'), contradicts: n('contradicts'), untested: n('untested'), proven: results.length > 0 && n('as-planned') === results.length }
+}

@@ -1,0 +1,4 @@
+export * from './siteModel'
+export * from './carriage'
+export * from './needs'
+export * from './power'

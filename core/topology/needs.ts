@@ -1,0 +1,101 @@
+/** Where each segment is needed, whether it gets there, and at which port it stops where it does not. */
+import type { Port } from '../plan'
+import { carriageOf, formInside, formOut, type Arrival, type Form } from './carriage'
+import type { SiteModel } from './siteModel'
+
+export interface Need {
+  readonly segmentId: string
+  readonly deviceId: string
+  readonly why: 'host' | 'device page' | 'wireless network'
+  /** The wireless network that needs it there. */
+  readonly wirelessNetworkId?: string
+}
+
+/** The first place on the way from the gateway where a segment stops. */
+export interface Break {
+  /** Port that neither sends nor takes the segment in the right form. */
+  readonly portId: string
+  readonly kind: 'not sent' | 'not received' | 'arrives tagged at a host' | 'lost in a switch without VLANs' | 'no cable' | 'wrong VLAN'
+  /** Managed ports between the gateway and the need that lack the tag. */
+  readonly untaggedPorts: readonly string[]
+  readonly missingTagPorts: readonly string[]
+}
+
+export interface NeedOutcome { readonly need: Need; readonly arrival: Arrival | undefined; readonly break: Break | undefined }
+
+export function needsOf(model: SiteModel): Need[] {
+  const needs: Need[] = []
+  for (const d of model.devices) {
+    const kind = model.profileOf(d.id).kind
+    const segmentId = d.addressing.segmentId
+    if (segmentId && kind !== 'gateway' && d.wirelessNetworkId === null)
+      needs.push({ segmentId, deviceId: d.id, why: kind === 'host' || kind === 'controller' ? 'host' : 'device page' })
+  }
+  for (const w of Object.values(model.plan.wirelessNetworks))
+    for (const id of w.accessPointIds) needs.push({ segmentId: w.segmentId, deviceId: id, why: 'wireless network', wirelessNetworkId: w.id })
+  return needs
+}
+
+export function outcomeOf(model: SiteModel, need: Need): NeedOutcome {
+  const vlan = model.plan.segments[need.segmentId]!.vlanId
+  const wanted: Form = model.profileOf(need.deviceId).vlan === 'managed' ? vlan : 'untagged'
+  const arrival = carriageOf(model, need.segmentId).at(need.deviceId).find((a) => a.inside === wanted)
+  return { need, arrival, break: arrival ? undefined : breakOf(model, need) }
+}
+
+/** The cables from the gateway to a device by the fewest hops, as pairs of ports (leaving, entering). */
+export function cablePath(model: SiteModel, deviceId: string): [Port, Port][] | undefined {
+  if (!model.gateway) return undefined
+  const came = new Map<string, [Port, Port]>()
+  const queue = [model.gateway.id]
+  const seen = new Set(queue)
+  for (let at = queue.shift(); at !== undefined; at = queue.shift()) {
+    if (at === deviceId) {
+      const path: [Port, Port][] = []
+      for (let step = came.get(at); step; step = came.get(step[0].deviceId)) path.unshift(step)
+      return path
+    }
+    for (const port of model.portsOf(at)) {
+      const peer = model.peerOf(port.id)
+      if (!peer || seen.has(peer.deviceId)) continue
+      seen.add(peer.deviceId)
+      came.set(peer.deviceId, [port, peer])
+      queue.push(peer.deviceId)
+    }
+  }
+  return undefined
+}
+
+function breakOf(model: SiteModel, need: Need): Break {
+  const path = cablePath(model, need.deviceId)
+  const vlan = model.plan.segments[need.segmentId]!.vlanId
+  const firstPort = model.portsOf(need.deviceId)[0]!.id
+  if (!path || path.length === 0) return { portId: firstPort, kind: 'no cable', untaggedPorts: [], missingTagPorts: [] }
+  const managed = (p: Port): boolean => model.profileOf(p.deviceId).vlan === 'managed'
+  const carries = (p: Port): boolean => p.untaggedSegmentId === need.segmentId || p.taggedSegmentIds.includes(need.segmentId)
+  const missingTagPorts = path.slice(0, -1).flat().concat(isHost(model, need) ? [] : path.at(-1)!)
+    .filter((p) => managed(p) && !carries(p)).map((p) => p.id)
+  const untaggedPorts = isHost(model, need) ? [feedingPort(model, path).id] : []
+
+  let inside: Form = vlan
+  for (const [out, into] of path) {
+    const form = formOut(model, out, inside)
+    if (form === undefined)
+      return { portId: out.id, kind: managed(out) ? 'not sent' : 'lost in a switch without VLANs', untaggedPorts, missingTagPorts }
+    const next = formInside(model, into, form)
+    if (next === undefined) {
+      const kind = model.profileOf(into.deviceId).vlan === 'none' ? 'arrives tagged at a host' : managed(into) ? 'not received' : 'lost in a switch without VLANs'
+      return { portId: kind === 'not received' ? into.id : out.id, kind, untaggedPorts, missingTagPorts }
+    }
+    inside = next
+  }
+  return { portId: path.at(-1)![1].id, kind: 'wrong VLAN', untaggedPorts, missingTagPorts }
+}
+
+const isHost = (model: SiteModel, need: Need): boolean => model.profileOf(need.deviceId).vlan === 'none'
+
+/** The last managed port before a host: the one whose untagged VLAN decides what the host hears. */
+export function feedingPort(model: SiteModel, path: readonly [Port, Port][]): Port {
+  for (let i = path.length - 1; i >= 0; i--) if (model.profileOf(path[i]![0].deviceId).vlan === 'managed') return path[i]![0]
+  return path[0]![0]
+}

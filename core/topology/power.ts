@@ -1,0 +1,60 @@
+/**
+ * Power over Ethernet. What a switch must set aside per powered device is the source power of the device's class (IEEE 802.3
+ * clauses 33.3.7 and 145.3.8, table values from memory; the loss they contain is checked from first principles in the test): the
+ * difference to what the device takes is lost in the cable.
+ */
+import type { SiteModel } from './siteModel'
+
+/** Source power by class 0-8, W. */
+export const sourcePowerW = [15.4, 4, 7, 15.4, 30, 45, 60, 75, 90] as const
+/** Power at the device by class 0-8, W. */
+export const devicePowerW = [12.95, 3.84, 6.49, 12.95, 25.5, 40, 51, 62, 71.3] as const
+/** The highest class that a source of type 1-4 serves. */
+export const highestClassOfType = { 1: 3, 2: 4, 3: 6, 4: 8 } as const
+
+export interface PoweredDevice { readonly deviceId: string; readonly portId: string; readonly poeClass: number; readonly reservedW: number }
+export interface PowerBudget {
+  readonly deviceId: string
+  readonly budgetW: number
+  readonly powered: readonly PoweredDevice[]
+  readonly reservedW: number
+  readonly sockets: number
+  readonly socketsUsed: number
+}
+
+/** Worst loss in the cable, W: current squared times the loop resistance. */
+export const cableLossW = (currentA: number, loopOhm: number): number => currentA ** 2 * loopOhm
+
+/** Budgets of every switch that feeds power, and the devices that want power from a cable that has none. */
+export function powerOf(model: SiteModel): { budgets: PowerBudget[]; unfed: { deviceId: string; reason: string }[] } {
+  const powered = new Map<string, PoweredDevice[]>()
+  const unfed: { deviceId: string; reason: string }[] = []
+  for (const d of model.devices) {
+    if (d.power !== 'poe') continue
+    const poeClass = model.profileOf(d.id).poeClass
+    const feeding = model.portsOf(d.id).filter((p) => model.profilePortOf(p.id).poeIn).map((p) => model.peerOf(p.id)).find((p) => p !== undefined)
+    if (poeClass === null) unfed.push({ deviceId: d.id, reason: 'cannot be powered over its cable' })
+    else if (!feeding) unfed.push({ deviceId: d.id, reason: 'has no cable in its powered socket' })
+    else {
+      const type = model.profilePortOf(feeding.id).poeOutType
+      if (type === null) unfed.push({ deviceId: d.id, reason: `hangs on ${model.portName(feeding.id)}, which feeds no power` })
+      else if (poeClass > highestClassOfType[type])
+        unfed.push({ deviceId: d.id, reason: `is class ${poeClass}; ${model.portName(feeding.id)} is type ${type} and ends at class ${highestClassOfType[type]}` })
+      else powered.set(feeding.deviceId, [...(powered.get(feeding.deviceId) ?? []), { deviceId: d.id, portId: feeding.id, poeClass, reservedW: sourcePowerW[poeClass]! }])
+    }
+  }
+  const budgets = model.devices.flatMap((d): PowerBudget[] => {
+    const budgetW = model.profileOf(d.id).poeBudgetW
+    if (budgetW === null) return []
+    const list = powered.get(d.id) ?? []
+    const sockets = model.portsOf(d.id).filter((p) => model.profilePortOf(p.id).poeOutType !== null)
+    return [{
+      deviceId: d.id, budgetW, powered: list, reservedW: list.reduce((sum, p) => sum + p.reservedW, 0),
+      sockets: sockets.length, socketsUsed: sockets.filter((p) => model.linkAt(p.id)).length,
+    }]
+  })
+  return { budgets, unfed }
+}
+
+/** How many devices of a draw a budget feeds, by division and by counting sockets; the lesser is true. */
+export const countByBudget = (budgetW: number, drawW: number, sockets: number): number => Math.min(Math.floor(budgetW / drawW), sockets)

@@ -1,0 +1,81 @@
+/** The plan with its indexes: built once, read by every computation. Lookups that must succeed in a valid plan do not return undefined. */
+import type { Device, Link, Port, Profile, ProfilePort, Segment, SitePlan, Uplink, WirelessNetwork } from '../plan'
+
+export interface SiteModel {
+  readonly plan: SitePlan
+  readonly devices: readonly Device[]
+  readonly segments: readonly Segment[]
+  readonly gateway: Device | undefined
+  readonly uplink: Uplink | undefined
+  portsOf(deviceId: string): readonly Port[]
+  linkAt(portId: string): Link | undefined
+  /** The port at the other end of the cable. */
+  peerOf(portId: string): Port | undefined
+  profileOf(deviceId: string): Profile
+  profilePortOf(portId: string): ProfilePort
+  networksOf(accessPointId: string): readonly WirelessNetwork[]
+  /** Hosts, wired or not, that belong to a segment. */
+  membersOf(segmentId: string): readonly Device[]
+  vlanName(segmentId: string): string
+  portName(portId: string): string
+}
+
+const cache = new WeakMap<SitePlan, SiteModel>()
+
+export function siteModel(plan: SitePlan): SiteModel {
+  const known = cache.get(plan)
+  if (known) return known
+  const model = build(plan)
+  cache.set(plan, model)
+  return model
+}
+
+function grouped<T>(items: readonly T[], key: (item: T) => string | null): Map<string, T[]> {
+  const out = new Map<string, T[]>()
+  for (const item of items) {
+    const k = key(item)
+    if (k === null) continue
+    const list = out.get(k)
+    if (list) list.push(item)
+    else out.set(k, [item])
+  }
+  return out
+}
+
+function build(plan: SitePlan): SiteModel {
+  const devices = Object.values(plan.devices)
+  const segments = Object.values(plan.segments).sort((a, b) => a.vlanId - b.vlanId || (a.id < b.id ? -1 : 1))
+  const ports = grouped(Object.values(plan.ports), (p) => p.deviceId)
+  const members = grouped(devices, (d) => d.addressing.segmentId)
+  const links = new Map<string, Link>()
+  for (const l of Object.values(plan.links)) links.set(l.a, l).set(l.b, l)
+  const profileOf = (deviceId: string): Profile => plan.profiles[plan.devices[deviceId]!.profileId]!
+  const profilePorts = new Map<string, ProfilePort>()
+  for (const profile of Object.values(plan.profiles)) for (const p of profile.ports) profilePorts.set(`${profile.id}/${p.name}`, p)
+  return {
+    plan, devices, segments,
+    gateway: devices.find((d) => profileOf(d.id).kind === 'gateway'),
+    uplink: Object.values(plan.uplinks)[0],
+    portsOf: (id) => ports.get(id) ?? [],
+    linkAt: (id) => links.get(id),
+    peerOf: (id) => {
+      const l = links.get(id)
+      return l && plan.ports[l.a === id ? l.b : l.a]
+    },
+    profileOf,
+    profilePortOf: (id) => {
+      const port = plan.ports[id]!
+      return profilePorts.get(`${plan.devices[port.deviceId]!.profileId}/${port.name}`)!
+    },
+    networksOf: (id) => Object.values(plan.wirelessNetworks).filter((w) => w.accessPointIds.includes(id)),
+    membersOf: (id) => members.get(id) ?? [],
+    vlanName: (id) => {
+      const s = plan.segments[id]
+      return s ? `VLAN ${s.vlanId} ${s.name}` : id
+    },
+    portName: (id) => {
+      const port = plan.ports[id]
+      return port ? `${plan.devices[port.deviceId]?.name ?? port.deviceId} port ${port.name}` : id
+    },
+  }
+}

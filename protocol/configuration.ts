@@ -1,0 +1,77 @@
+/** The configuration documents that the controller gives to devices. Described for people in docs/controller-protocol.md. */
+import { z } from 'zod'
+
+const vlan = z.int().min(1).max(4094)
+const ipv4 = z.ipv4()
+const withLength = z.string().max(18).regex(/^\d{1,3}(\.\d{1,3}){3}\/\d{1,2}$/)
+
+const portMembership = z.strictObject({
+  name: z.string().max(12),
+  /** VLAN of frames without a tag; null drops them. */
+  untagged: vlan.nullable(),
+  tagged: z.array(vlan).max(128),
+})
+
+const page = z.strictObject({
+  /** VLAN that the device's own page lives in; null while it has none. */
+  vlan: vlan.nullable(),
+  mode: z.enum(['automatic', 'fixed']),
+  address: withLength.nullable(),
+  gateway: ipv4.nullable(),
+})
+
+const lease = z.strictObject({
+  first: ipv4, last: ipv4,
+  leaseSeconds: z.int().min(120),
+  reservations: z.array(z.strictObject({ hardwareAddress: z.string().max(17), address: ipv4 })).max(1000),
+  nameServer: ipv4,
+  /** Sent as DHCP option 43, sub-option 1 (RFC 2132 8.4); null sends none. */
+  controllerUrl: z.string().max(200).nullable(),
+})
+
+/** `line` is the provider's line, a number is a VLAN. */
+const zone = z.union([z.literal('line'), vlan])
+export const ruleSchema = z.strictObject({
+  chain: z.enum(['input', 'forward']),
+  from: z.union([z.literal('any'), z.array(zone)]),
+  to: z.union([z.literal('any'), z.array(zone)]),
+  protocol: z.enum(['any', 'tcp', 'udp', 'icmp']),
+  ports: z.array(z.int().min(1).max(65_535)),
+  state: z.enum(['established', 'invalid', 'new']),
+  verdict: z.enum(['accept', 'drop']),
+})
+
+export const gatewayConfigurationSchema = z.strictObject({
+  kind: z.literal('gateway'),
+  name: z.string(),
+  segments: z.array(z.strictObject({ vlan, name: z.string(), address: withLength, dhcp: lease.nullable() })),
+  ports: z.array(portMembership),
+  line: z.strictObject({
+    port: z.string(), vlan: vlan.nullable(), priority: z.int().min(0).max(7), mtu: z.int(),
+    mode: z.enum(['automatic', 'fixed']), address: withLength.nullable(), gateway: ipv4.nullable(), nameServers: z.array(ipv4),
+    hardwareAddress: z.string().nullable(),
+  }).nullable(),
+  rules: z.array(ruleSchema),
+  masquerade: z.array(vlan),
+  names: z.array(z.strictObject({ name: z.string().max(253), address: ipv4 })),
+  controllerUrl: z.string().nullable(),
+})
+
+export const switchConfigurationSchema = z.strictObject({
+  kind: z.literal('switch'), name: z.string(), page, ports: z.array(portMembership), controllerUrl: z.string().nullable(),
+})
+
+export const accessPointConfigurationSchema = z.strictObject({
+  kind: z.literal('access-point'), name: z.string(), page, ports: z.array(portMembership),
+  networks: z.array(z.strictObject({
+    name: z.string(), security: z.enum(['wpa3', 'wpa2-wpa3', 'wpa2', 'open']), key: z.string().nullable(), vlan, clientIsolation: z.boolean(),
+  })),
+  controllerUrl: z.string().nullable(),
+})
+
+export const configurationSchema = z.discriminatedUnion('kind', [gatewayConfigurationSchema, switchConfigurationSchema, accessPointConfigurationSchema])
+export type Configuration = z.infer<typeof configurationSchema>
+export type GatewayConfiguration = z.infer<typeof gatewayConfigurationSchema>
+export type SwitchConfiguration = z.infer<typeof switchConfigurationSchema>
+export type AccessPointConfiguration = z.infer<typeof accessPointConfigurationSchema>
+export type ConfigurationRule = z.infer<typeof ruleSchema>

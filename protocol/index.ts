@@ -1,0 +1,3 @@
+export * from './configuration'
+export * from './messages'
+export * from './probes'

@@ -1,0 +1,71 @@
+/** What devices and the controller say to each other under /controller/v1. Described in docs/controller-protocol.md. */
+import { z } from 'zod'
+import { configurationSchema } from './configuration'
+
+/** Largest request body that the controller reads, bytes. */
+export const MAX_BODY_BYTES = 32 * 1024
+
+const serial = z.string().regex(/^[A-Z0-9][A-Z0-9-]{2,31}$/)
+const hardwareAddress = z.string().regex(/^([0-9a-f]{2}:){5}[0-9a-f]{2}$/)
+const hex256 = z.string().regex(/^[0-9a-f]{64}$/)
+const firmware = z.string().max(20)
+
+export const helloSchema = z.strictObject({
+  serial, hardwareAddress,
+  model: z.string().max(64),
+  firmware,
+  address: z.ipv4(),
+  /** SHA-256 of the claim secret that the device made at its first start; the token goes only to who knows the secret. */
+  claimSecretDigest: hex256,
+  factoryPassword: z.boolean(),
+})
+export type Hello = z.infer<typeof helloSchema>
+
+export const helloReplySchema = z.strictObject({
+  status: z.enum(['unclaimed', 'claimed']),
+  retryAfterSeconds: z.int().min(1),
+})
+export type HelloReply = z.infer<typeof helloReplySchema>
+
+export const tokenRequestSchema = z.strictObject({ serial, claimSecret: hex256 })
+export const tokenReplySchema = z.strictObject({ token: z.string().min(32).max(128) })
+
+export const desiredSchema = z.strictObject({
+  digest: hex256,
+  /** To be loaded before the configuration. */
+  firmware: z.strictObject({ version: firmware, path: z.string().max(200), digest: hex256 }),
+  configuration: configurationSchema,
+})
+export type Desired = z.infer<typeof desiredSchema>
+
+export const portStateSchema = z.strictObject({
+  name: z.string().max(12),
+  up: z.boolean(),
+  /** Hardware addresses heard behind it, newest first. */
+  heard: z.array(hardwareAddress).max(64),
+})
+
+export const reportSchema = z.strictObject({
+  /** Counts up from 1 with every report under one token; a lower or equal one is a replay. */
+  sequence: z.int().min(1),
+  phase: z.enum(['running', 'loading-firmware', 'loading-configuration', 'fault']),
+  firmware,
+  /** Digest of the configuration that it runs; null where it runs its factory one. */
+  configurationDigest: hex256.nullable(),
+  uptimeSeconds: z.number().min(0),
+  address: z.ipv4(),
+  factoryPassword: z.boolean(),
+  ports: z.array(portStateSchema).max(96),
+  /** Of a gateway: the provider's line. */
+  line: z.strictObject({ up: z.boolean(), address: z.ipv4().nullable() }).nullable(),
+  /** Ids of commands carried out since the last report. */
+  done: z.array(z.string().max(40)).max(16),
+  message: z.string().max(200).nullable(),
+})
+export type Report = z.infer<typeof reportSchema>
+
+export const commandSchema = z.strictObject({ id: z.string().max(40), command: z.enum(['fetch', 'restart', 'locate']) })
+export const reportReplySchema = z.strictObject({ nextReportSeconds: z.int().min(1), commands: z.array(commandSchema).max(16) })
+export type ReportReply = z.infer<typeof reportReplySchema>
+
+export const errorReplySchema = z.strictObject({ error: z.string(), message: z.string() })

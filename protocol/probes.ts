@@ -1,0 +1,35 @@
+/** Probes that a proof asks of a site, and what came of them, as seen from the asking host alone. */
+import { z } from 'zod'
+
+const id = z.string().max(64)
+export const probeTargetSchema = z.discriminatedUnion('kind', [
+  /** Another host, by whatever address it has now. */
+  z.strictObject({ kind: z.literal('host'), deviceId: id }),
+  z.strictObject({ kind: z.literal('address'), address: z.ipv4() }),
+  /** The gateway address from the host's own lease. */
+  z.strictObject({ kind: z.literal('own-gateway') }),
+  /** A well-known host on the internet. */
+  z.strictObject({ kind: z.literal('internet') }),
+  /** The outer address of the site's gateway. */
+  z.strictObject({ kind: z.literal('line') }),
+])
+export const probeSchema = z.strictObject({
+  id: z.string().max(160),
+  /** A device id, or `internet`. */
+  from: id,
+  kind: z.enum(['lease', 'ping', 'tcp', 'name']),
+  target: probeTargetSchema.nullable(),
+  port: z.int().min(1).max(65_535).nullable(),
+})
+export type Probe = z.infer<typeof probeSchema>
+
+export const observationSchema = z.strictObject({
+  id: z.string().max(160),
+  outcome: z.enum(['works', 'no-answer', 'refused', 'no-lease', 'no-address', 'no-name', 'off']),
+  /** The asking host's address at the time. */
+  address: z.ipv4().nullable(),
+  detail: z.string().max(200),
+  /** Virtual time, s since the stand-ins were switched on. */
+  atSeconds: z.number(),
+})
+export type Observation = z.infer<typeof observationSchema>
