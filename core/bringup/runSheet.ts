@@ -5,7 +5,7 @@
 import { address, formatAddress } from '../addressing'
 import { controllerUrl } from '../adoption'
 import type { Device } from '../plan'
-import type { SiteModel } from '../topology'
+import { cablePath, type SiteModel } from '../topology'
 import { mayUnplug } from './gate'
 
 /** What the stand-ins can do in place of a person's hands. */
@@ -104,19 +104,25 @@ export function runSheetOf(model: SiteModel): Step[] {
     action: { kind: 'power', deviceIds: [controller.id], on: true }, ifExceeded: 'Ping its address from the laptop in management; look at its cable and its port\'s VLAN.',
   }) : automatic
 
-  const backedUp: string[] = []
-  let previous = [called, line]
+  // Devices between the gateway and the controller are cabled before any is claimed: until then nobody can call it.
+  const adoptableIds = new Set(ordered.map((d) => d.id))
+  const wayTo = (id: string): string[] => (cablePath(model, id) ?? []).map(([out]) => out.deviceId).filter((x) => adoptableIds.has(x))
+  const toController = controller ? [...new Set(wayTo(controller.id))] : []
+  const stepOf = (id: string, what: string): string => `${id}.${what}`
   for (const device of ordered) {
-    const done = placeSteps(model, device, [benched.get(device.id)!, ...previous], add)
-    backedUp.push(done.backup)
-    previous = [done.verified]
+    const parent = wayTo(device.id).at(-1)
+    const cableAfter = parent === undefined ? [called, line] : [stepOf(parent, toController.includes(device.id) ? 'cable' : 'verify')]
+    const claimAfter = [...toController.filter((id) => id !== device.id).map((id) => stepOf(id, 'cable')), ...(parent === undefined ? [] : [stepOf(parent, 'verify')])]
+    placeSteps(model, device, [benched.get(device.id)!, ...cableAfter], [...new Set(claimAfter)], add)
   }
+  const backedUp = ordered.map((d) => stepOf(d.id, 'backup'))
+  const verified = ordered.map((d) => stepOf(d.id, 'verify'))
   const hosts = model.devices.filter((d) => model.profileOf(d.id).kind === 'host')
   const hostsOn = hosts.length > 0 ? [add({
-    id: 'hosts-on', title: `Connect and switch on ${hosts.length === 1 ? hosts[0]!.name : `the ${hosts.length} hosts`}`, needs: previous, workSeconds: 60 * hosts.length,
+    id: 'hosts-on', title: `Connect and switch on ${hosts.length === 1 ? hosts[0]!.name : `the ${hosts.length} hosts`}`, needs: verified, workSeconds: 60 * hosts.length,
     waitSeconds: Math.max(...hosts.map((h) => model.profileOf(h.id).waits.bootSeconds)), words: hosts.map((h) => ({ label: h.name, text: attachment(model, h) })),
     action: { kind: 'power', deviceIds: hosts.map((h) => h.id), on: true },
-  })] : previous
+  })] : verified
   add({ id: 'prove', title: 'Run the proof, then once more after a restart', needs: [...hostsOn, ...backedUp], workSeconds: 300 })
   return inOrder(steps)
 }
@@ -155,7 +161,7 @@ function benchSteps(model: SiteModel, device: Device, after: string, add: (d: Dr
   })
 }
 
-function placeSteps(model: SiteModel, device: Device, needs: string[], add: (d: Draft) => string): { verified: string; backup: string } {
+function placeSteps(model: SiteModel, device: Device, cableAfter: string[], claimAfter: string[], add: (d: Draft) => string): void {
   const { waits, kind } = model.profileOf(device.id)
   const id = (what: string): string => `${device.id}.${what}`
   const location = device.locationId ? model.plan.locations[device.locationId] : undefined
@@ -164,12 +170,12 @@ function placeSteps(model: SiteModel, device: Device, needs: string[], add: (d: 
     return peer ? [{ label: `port ${p.name}`, text: model.portName(peer.id) }] : []
   })
   const plugged = add({
-    id: id('cable'), title: `Mount and cable ${device.name}${location ? ` in ${location.name}` : ''}`, deviceId: device.id, needs, workSeconds: kind === 'access-point' ? 900 : 300, words: cables,
+    id: id('cable'), title: `Mount and cable ${device.name}${location ? ` in ${location.name}` : ''}`, deviceId: device.id, needs: cableAfter, workSeconds: kind === 'access-point' ? 900 : 300, words: cables,
     safety: kind === 'access-point' ? HEIGHT : ELECTRIC, waitSeconds: waits.bootSeconds, action: { kind: 'plug', deviceIds: [device.id] },
     ifExceeded: 'Look at its lamp in the decoder: seeking an address means that the untagged VLAN of its port has no DHCP.',
   })
   const claimed = add({
-    id: id('claim'), title: `Name and claim ${device.name}`, deviceId: device.id, needs: [plugged], workSeconds: 60,
+    id: id('claim'), title: `Name and claim ${device.name}`, deviceId: device.id, needs: [plugged, ...claimAfter], workSeconds: 60,
     words: [{ label: 'Serial', text: device.serial ?? 'not in the plan yet' }, { label: 'Name', text: device.name }], follows: { deviceId: device.id, state: 'claimed' },
     ifExceeded: 'It may wait for its next call; then compare the serial with the label.',
   })
@@ -177,10 +183,9 @@ function placeSteps(model: SiteModel, device: Device, needs: string[], add: (d: 
     id: id('verify'), title: `See ${device.name} in service`, deviceId: device.id, needs: [claimed], workSeconds: 30, waitSeconds: waits.firmwareSeconds + waits.applySeconds + waits.bootSeconds,
     follows: { deviceId: device.id, state: 'in-service' }, whileWaiting: KEEP_POWER, ifExceeded: 'Read its last report in Adopt; compare wanted and running firmware and configuration.',
   })
-  const backup = add({
+  add({
     id: id('backup'), title: `Back up ${device.name}`, deviceId: device.id, needs: [verified], workSeconds: 60, words: [{ label: 'File', text: `${device.id}-after.json` }],
   })
-  return { verified, backup }
 }
 
 function attachment(model: SiteModel, host: Device): string {

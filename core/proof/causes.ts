@@ -34,7 +34,7 @@ export function causesOf(model: SiteModel, results: readonly ProofResult[], fact
   if (wrong.length === 0) return []
   const found = [
     ...mistypedSerials(model, wrong, facts), ...missingDevices(model, wrong, facts), ...lineCauses(model, wrong, facts),
-    ...swappedCables(model, results, facts), ...lostOnTheWay(model, results), ...drifts(model, wrong, facts),
+    ...swappedCables(model, results, facts), ...lostOnTheWay(model, results, facts), ...drifts(model, wrong, facts),
   ]
   const explained = new Set(found.flatMap((c) => c.explains))
   const rest = wrong.filter((r) => r.verdict === 'contradicts' && !explained.has(r.test.id))
@@ -169,7 +169,7 @@ function swappedCables(model: SiteModel, results: readonly ProofResult[], facts:
 }
 
 /** Segments that die on one cable while others pass it: a missing tag. All die: the cable itself. */
-function lostOnTheWay(model: SiteModel, results: readonly ProofResult[]): Cause[] {
+function lostOnTheWay(model: SiteModel, results: readonly ProofResult[], facts: SiteFacts): Cause[] {
   const leases = results.filter((r) => r.test.kind === 'lease')
   const failed = leases.filter((r) => r.observation?.outcome === 'no-lease')
   const bySegment = new Map<string, ProofResult[]>()
@@ -188,28 +188,39 @@ function lostOnTheWay(model: SiteModel, results: readonly ProofResult[]): Cause[
       const port = model.plan.ports[hop.outPortId]!
       return port.taggedSegmentIds.includes(segmentId) || model.plan.ports[hop.inPortId]!.taggedSegmentIds.includes(segmentId)
     }
-    const trunk = suspects.find((hop) => isTrunk(hop) && passing(hop).length > 0)
+    const trunks = suspects.filter((hop) => isTrunk(hop) && passing(hop).length > 0).reverse()
+    const trunk = unheard(trunks, facts, lost.flatMap((r) => model.plan.devices[r.test.from]!.hardwareAddress ?? [])) ?? trunks[0]
     const hop = trunk ?? suspects.at(-1)
     if (!hop) continue
-    const explains = ids(results.filter((r) => r.verdict !== 'as-planned' && (lost.some((l) => l.test.from === r.test.from) || (r.test.probe?.target?.kind === 'host' && lost.some((l) => l.test.from === (r.test.probe!.target as { deviceId: string }).deviceId)))))
-    const between = `${model.portName(hop.outPortId)} and ${model.portName(hop.inPortId)}`
+    const hosts = new Set(lost.map((l) => l.test.from))
+    const explains = ids(results.filter((r) => r.verdict !== 'as-planned' && (hosts.has(r.test.from) || (r.test.probe?.target?.kind === 'host' && hosts.has(r.test.probe.target.deviceId)))))
+    const between = (h: WayHop): string => `${model.portName(h.outPortId)} and ${model.portName(h.inPortId)}`
     const evidence = [`${lost.length} ${lost.length === 1 ? 'host' : 'hosts'} of ${model.plan.segments[segmentId]!.name} behind it got no lease`]
     if (trunk) {
       const others = [...new Set(passing(trunk).map((r) => model.plan.segments[r.test.fromPlace]?.name ?? ''))].filter(Boolean)
-      const more = suspects.filter((h) => h !== trunk && isTrunk(h))
+      const more = trunks.filter((h) => h !== trunk)
       out.push({
-        kind: 'missing-tag', text: `${model.vlanName(segmentId)} has no tag between ${between}.`, evidence: [...evidence, `${others.join(', ')} ${others.length === 1 ? 'passes' : 'pass'} the same cable`],
-        checks: [`Read the tags of ${model.portName(hop.outPortId)} and ${model.portName(hop.inPortId)} on the devices themselves.`,
-          ...more.map((h) => `Then those of ${model.portName(h.outPortId)} and ${model.portName(h.inPortId)}.`), 'Load the configuration again from Adopt.'],
-        explains, subjects: [hop.outPortId, hop.inPortId, segmentId],
+        kind: 'missing-tag', text: `${model.vlanName(segmentId)} has no tag between ${between(trunk)}${more.length > 0 ? ` (or, less likely, ${more.map(between).join(', or ')})` : ''}.`,
+        evidence: [...evidence, `${others.join(', ')} ${others.length === 1 ? 'passes' : 'pass'} the same cable`],
+        checks: [`Read the tags of ${between(trunk)} on the devices themselves.`, ...more.map((h) => `Then those of ${between(h)}.`), 'Load the configuration again from Adopt.'],
+        explains, subjects: [trunk.outPortId, trunk.inPortId, segmentId],
       })
     } else
       out.push({
-        kind: 'cut-cable', text: `Nothing passes between ${between}.`, evidence, checks: ['Look at the lamps of both sockets.', 'Try another cable.', `Look whether ${model.portName(hop.outPortId)} carries ${model.vlanName(segmentId)}.`],
+        kind: 'cut-cable', text: `Nothing passes between ${between(hop)}.`, evidence, checks: ['Look at the lamps of both sockets.', 'Try another cable.', `Look whether ${model.portName(hop.outPortId)} carries ${model.vlanName(segmentId)}.`],
         explains, subjects: [hop.outPortId, hop.inPortId],
       })
   }
   return out
+}
+
+/** The outermost hop whose device on the gateway's side does not hear the hosts, where those further out do. Undefined where all hear them. */
+function unheard(hopsFromOutside: readonly WayHop[], facts: SiteFacts, addresses: readonly string[]): WayHop | undefined {
+  return hopsFromOutside.find((hop) => {
+    const dot = hop.outPortId.lastIndexOf('.')
+    const port = facts.devices.find((d) => d.deviceId === hop.outPortId.slice(0, dot))?.ports.find((p) => p.name === hop.outPortId.slice(dot + 1))
+    return port !== undefined && !addresses.some((a) => port.heard.includes(a))
+  })
 }
 
 function drifts(model: SiteModel, wrong: readonly ProofResult[], facts: SiteFacts): Cause[] {

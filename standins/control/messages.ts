@@ -1,0 +1,55 @@
+/** What the server may ask of the stand-ins, and what they answer. */
+import { planSchema, lightSchema } from '@mast/core/plan'
+import { observationSchema, probeSchema } from '@mast/protocol'
+import { z } from 'zod'
+
+const id = z.string().max(64)
+
+export const faultSchema = z.discriminatedUnion('kind', [
+  /** The plugs in two ports are exchanged. */
+  z.strictObject({ kind: z.literal('swapped-cables'), portIds: z.tuple([id, id]) }),
+  /** A port drops a tag, whatever its configuration says. */
+  z.strictObject({ kind: z.literal('missing-tag'), portId: id, vlan: z.int().min(1).max(4094) }),
+  /** The provider uses another tag than the one recorded; null is none. */
+  z.strictObject({ kind: z.literal('wrong-hand-off-tag'), vlan: z.int().min(1).max(4094).nullable() }),
+  z.strictObject({ kind: z.literal('dead-line') }),
+  /** The label says something else than what was typed into the plan. */
+  z.strictObject({ kind: z.literal('mistyped-serial'), deviceId: id }),
+])
+export type Fault = z.infer<typeof faultSchema>
+export const faultKey = (f: Fault): string =>
+  f.kind === 'swapped-cables' ? `${f.kind}:${[...f.portIds].sort().join('+')}` : f.kind === 'missing-tag' ? `${f.kind}:${f.portId}:${f.vlan}` : f.kind === 'mistyped-serial' ? `${f.kind}:${f.deviceId}` : f.kind
+
+export const worldSchema = z.strictObject({
+  plan: planSchema,
+  /** Keys that people type into their devices, by wireless network id. */
+  keys: z.record(z.string(), z.string().max(63)),
+  seed: z.int().min(0),
+})
+export type WorldDescription = z.infer<typeof worldSchema>
+
+export const handSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('power'), deviceIds: z.array(id).max(2000), on: z.boolean() }),
+  z.strictObject({ kind: z.literal('laptop'), plugInto: id.nullable(), address: z.string().max(18).nullable() }),
+  z.strictObject({ kind: z.literal('page'), deviceId: id, address: z.ipv4(), act: z.enum(['password', 'firmware', 'configuration']), configuration: z.unknown().optional() }),
+  z.strictObject({ kind: z.literal('plug'), deviceIds: z.array(id).max(2000) }),
+  z.strictObject({ kind: z.literal('plug-line') }),
+])
+export type Hand = z.infer<typeof handSchema>
+export const handReplySchema = z.strictObject({ ok: z.boolean(), text: z.string() })
+export type HandReply = z.infer<typeof handReplySchema>
+
+export const clockSchema = z.strictObject({ speed: z.number().min(1).max(1000) })
+export const probesSchema = z.strictObject({ probes: z.array(probeSchema).max(5000) })
+export const observationsSchema = z.strictObject({ observations: z.array(observationSchema) })
+
+export const snapshotSchema = z.strictObject({
+  speed: z.number(), seconds: z.number(), frames: z.number(),
+  devices: z.array(z.strictObject({
+    id, powered: z.boolean(), placed: z.boolean(), light: lightSchema.shape.state.nullable(), address: z.string().nullable(), serial: z.string().nullable(),
+  })),
+  linePlugged: z.boolean(), lineUp: z.boolean(),
+  laptop: z.strictObject({ pluggedInto: id.nullable(), address: z.string().nullable() }),
+  faults: z.array(faultSchema),
+})
+export type Snapshot = z.infer<typeof snapshotSchema>

@@ -1,0 +1,273 @@
+/**
+ * A managed device: what it keeps over a restart, how it starts, and how it speaks to the controller. Everything takes the time that its
+ * profile says, give or take a tenth.
+ */
+import { createHash } from 'node:crypto'
+import type { Light, Profile } from '@mast/core/plan'
+import { configurationSchema, desiredSchema, helloReplySchema, reportReplySchema, tokenReplySchema, type Configuration, type Report } from '@mast/protocol'
+import type { Timer } from '../clock/eventQueue'
+import { toNumber, toText } from '../frames/frame'
+import type { Endpoint } from '../net/endpoint'
+import { VlanBridge } from '../net/vlanBridge'
+import { Box, type Surroundings } from './box'
+
+export interface HttpReply { readonly status: number; readonly body: unknown; readonly bytes: Uint8Array }
+export interface HttpRequest { readonly method: 'GET' | 'POST'; readonly path: string; readonly token?: string | null; readonly etag?: string | null; readonly body?: unknown }
+
+export interface ApplianceSurroundings extends Surroundings {
+  /** The real exchange with the controller; virtual time waits for it. */
+  http(request: HttpRequest): Promise<HttpReply | null>
+}
+
+/** What a device keeps without power. */
+export interface Flash {
+  serial: string
+  claimSecret: string
+  token: string | null
+  sequence: number
+  firmware: string
+  configuration: Configuration | null
+  digest: string | null
+  factoryPassword: boolean
+}
+
+export const factoryFlash = (serial: string, firmware: string, random: () => number): Flash => ({
+  serial, firmware, token: null, sequence: 0, configuration: null, digest: null, factoryPassword: true,
+  claimSecret: Array.from({ length: 64 }, () => Math.floor(random() * 16).toString(16)).join(''),
+})
+
+const RETRY_SECONDS = 10
+const PAGE_PORT = 443
+
+export interface PageRequest { readonly act: 'password' | 'firmware' | 'configuration'; readonly configuration?: unknown }
+
+export abstract class Appliance extends Box {
+  readonly bridge: VlanBridge
+  light: Light['state'] = 'off'
+  phase: Report['phase'] = 'running'
+  private bootedAt = 0
+  private timers: Timer[] = []
+  private run = 0
+  private done: string[] = []
+  private message: string | null = null
+  protected controller: string | null = null
+
+  constructor(override readonly around: ApplianceSurroundings, id: string, readonly profile: Profile, readonly hardwareAddress: string, public flash: Flash) {
+    super(around, id, profile.ports.map((p) => p.name))
+    this.bridge = new VlanBridge(around.queue)
+  }
+
+  /** Where it speaks from. */
+  abstract get endpoint(): Endpoint
+  abstract get address(): number | null
+  /** Sets up interfaces and ports from the flash, or as from the factory. */
+  protected abstract bringUp(): void
+  protected abstract bringDown(): void
+  protected abstract nameServer(): number | null
+  protected lineState(): Report['line'] { return null }
+
+  override setPower(on: boolean): void {
+    if (this.powered === on) return
+    super.setPower(on)
+    if (on) this.boot()
+    else { this.halt(); this.light = 'off' }
+  }
+
+  restart(): void {
+    this.halt()
+    if (this.powered) this.boot()
+  }
+
+  private halt(): void {
+    this.run++
+    for (const t of this.timers.splice(0)) t.cancel()
+    this.bringDown()
+    this.bridge.reset()
+    this.controller = null
+  }
+
+  private jitter(seconds: number): number { return seconds * (0.9 + 0.2 * this.around.random()) }
+
+  protected later(seconds: number, what: () => void): void {
+    const { run } = this
+    this.timers.push(this.around.queue.after(seconds, () => { if (this.run === run && this.powered) what() }))
+    if (this.timers.length > 64) this.timers = this.timers.slice(-32)
+  }
+
+  private boot(): void {
+    this.light = 'starting'
+    this.phase = 'running'
+    this.later(this.jitter(this.profile.waits.bootSeconds), () => {
+      this.bootedAt = this.around.queue.now
+      this.light = 'seeking-address'
+      this.endpoint.listening.set(PAGE_PORT, (data) => this.page(data as PageRequest))
+      this.bringUp()
+    })
+  }
+
+  /** To be called by the kinds when the device has an address (again), with what DHCP said of the controller. */
+  protected addressed(controllerFromDhcp: string | null): void {
+    if (this.controller) return
+    const configured = this.flash.configuration?.controllerUrl ?? null
+    const found = controllerFromDhcp ?? configured
+    if (found) { this.controller = found; this.light = 'seeking-controller'; this.later(this.around.random(), () => this.call()); return }
+    const names = this.nameServer()
+    if (names === null) return
+    this.light = 'seeking-controller'
+    this.endpoint.resolve(names, 'controller.internal', (a) => {
+      if (this.controller) return
+      if (a !== null) { this.controller = `http://${toText(a)}:8043`; this.call() }
+      else this.later(RETRY_SECONDS, () => this.addressed(null))
+    })
+  }
+
+  /** Reaches the controller through the stand-in network first; only then is the real exchange made. */
+  private exchange(request: HttpRequest, then: (reply: HttpReply) => void): void {
+    const { run } = this
+    const match = /^http:\/\/([\d.]+):(\d+)$/.exec(this.controller ?? '')
+    const again = (): void => {
+      if (this.light !== 'in-service') this.light = 'seeking-controller'
+      this.later(RETRY_SECONDS, () => this.call())
+    }
+    if (!match) { this.fault(`the controller address '${this.controller}' is not one`); return }
+    this.endpoint.connect(toNumber(match[1]!), Number(match[2]), (answer) => {
+      if (this.run !== run) return
+      if (answer !== 'works') return again()
+      void this.around.http(request).then((reply) => {
+        if (this.run !== run || !this.powered) return
+        if (reply) then(reply)
+        else again()
+      })
+    })
+  }
+
+  private call(): void {
+    if (this.flash.token) this.fetchDesired()
+    else this.hello()
+  }
+
+  private hello(): void {
+    const claimSecretDigest = createHash('sha256').update(this.flash.claimSecret).digest('hex')
+    const address = toText(this.address ?? 0)
+    this.exchange({ method: 'POST', path: '/controller/v1/hello', body: { serial: this.flash.serial, hardwareAddress: this.hardwareAddress, model: this.profile.id, firmware: this.flash.firmware, address, claimSecretDigest, factoryPassword: this.flash.factoryPassword } }, (reply) => {
+      const parsed = helloReplySchema.safeParse(reply.body)
+      if (reply.status !== 200 || !parsed.success) return this.retry()
+      if (parsed.data.status === 'unclaimed') {
+        this.light = 'awaiting-claim'
+        this.later(parsed.data.retryAfterSeconds, () => this.hello())
+      } else this.askToken()
+    })
+  }
+
+  private askToken(): void {
+    this.exchange({ method: 'POST', path: '/controller/v1/token', body: { serial: this.flash.serial, claimSecret: this.flash.claimSecret } }, (reply) => {
+      const parsed = tokenReplySchema.safeParse(reply.body)
+      if (reply.status !== 200 || !parsed.success) return this.retry()
+      this.flash.token = parsed.data.token
+      this.flash.sequence = 0
+      this.fetchDesired()
+    })
+  }
+
+  private fetchDesired(): void {
+    this.exchange({ method: 'GET', path: '/controller/v1/desired', token: this.flash.token, etag: this.flash.digest }, (reply) => {
+      if (reply.status === 401) { this.flash.token = null; this.light = 'seeking-controller'; return this.retry() }
+      if (reply.status === 304) return this.settle()
+      const parsed = desiredSchema.safeParse(reply.body)
+      if (reply.status !== 200 || !parsed.success) return this.retry()
+      const { firmware, configuration, digest } = parsed.data
+      this.light = 'loading'
+      if (firmware.version !== this.flash.firmware)
+        this.report('loading-firmware', () => this.exchange({ method: 'GET', path: firmware.path, token: this.flash.token }, (image) => {
+          const intact = image.status === 200 && createHash('sha256').update(image.bytes).digest('hex') === firmware.digest
+          if (!intact) return this.fault('the firmware arrived damaged')
+          this.loadFirmware(firmware.version)
+        }))
+      else if (digest !== this.flash.digest) this.report('loading-configuration', () => this.loadConfiguration(configuration, digest))
+      else this.settle()
+    })
+  }
+
+  private loadFirmware(version: string): void {
+    this.light = 'loading'
+    this.phase = 'loading-firmware'
+    this.later(this.jitter(this.profile.waits.firmwareSeconds), () => { this.flash.firmware = version; this.restart() })
+  }
+
+  private loadConfiguration(configuration: Configuration, digest: string | null): void {
+    this.light = 'loading'
+    this.phase = 'loading-configuration'
+    this.later(this.jitter(this.profile.waits.applySeconds), () => {
+      this.flash.configuration = configuration
+      this.flash.digest = digest
+      this.restart()
+    })
+  }
+
+  private settle(): void {
+    this.light = 'in-service'
+    this.phase = 'running'
+    this.report('running', () => {})
+  }
+
+  private report(phase: Report['phase'], then: () => void): void {
+    this.phase = phase
+    const body: Report = {
+      sequence: ++this.flash.sequence, phase, firmware: this.flash.firmware, configurationDigest: this.flash.digest,
+      uptimeSeconds: this.around.queue.now - this.bootedAt, address: toText(this.address ?? 0), factoryPassword: this.flash.factoryPassword,
+      ports: [...this.sockets].map(([name, s]) => ({ name, up: s.up, heard: this.bridge.heardAt(name).slice(0, 64) })),
+      line: this.lineState(), done: this.done, message: this.message,
+    }
+    this.exchange({ method: 'POST', path: '/controller/v1/report', token: this.flash.token, body }, (reply) => {
+      if (reply.status === 401) { this.flash.token = null; return this.retry() }
+      const parsed = reportReplySchema.safeParse(reply.body)
+      if (reply.status !== 200 || !parsed.success) return this.retry()
+      this.done = []
+      this.message = null
+      then()
+      if (phase === 'running') this.carryOut(parsed.data.commands, parsed.data.nextReportSeconds)
+    })
+  }
+
+  private carryOut(commands: readonly { id: string; command: string }[], nextReportSeconds: number): void {
+    for (const { id } of commands) this.done.push(id)
+    if (commands.some((c) => c.command === 'restart')) return this.restart()
+    this.later(nextReportSeconds, () => this.call())
+  }
+
+  private retry(): void { this.later(RETRY_SECONDS, () => this.call()) }
+
+  protected fault(message: string): void {
+    this.light = 'fault'
+    this.message = message
+    this.later(RETRY_SECONDS * 3, () => this.call())
+  }
+
+  /** The device's own page, as the laptop sees it. */
+  private page(request: PageRequest): { ok: boolean; text: string } {
+    if (this.phase !== 'running') return { ok: false, text: 'it is writing; wait' }
+    switch (request.act) {
+      case 'password':
+        this.flash.factoryPassword = false
+        return { ok: true, text: 'password replaced' }
+      case 'firmware':
+        if (this.flash.firmware === this.profile.firmware.wanted) return { ok: true, text: 'runs this version already' }
+        this.loadFirmware(this.profile.firmware.wanted)
+        return { ok: true, text: 'writing' }
+      case 'configuration': {
+        const parsed = configurationSchema.safeParse(request.configuration)
+        if (!parsed.success || parsed.data.kind !== this.profile.kind) return { ok: false, text: 'this file is not for this kind of device' }
+        this.loadConfiguration(parsed.data, createHash('sha256').update(canonical(parsed.data)).digest('hex'))
+        return { ok: true, text: 'writing' }
+      }
+    }
+  }
+}
+
+/** Keys in order, no white space: how docs/controller-protocol.md says that a digest is made. */
+function canonical(value: unknown): string {
+  if (Array.isArray(value)) return `[${value.map(canonical).join(',')}]`
+  if (value !== null && typeof value === 'object')
+    return `{${Object.keys(value).sort().map((k) => `${JSON.stringify(k)}:${canonical((value as Record<string, unknown>)[k])}`).join(',')}}`
+  return JSON.stringify(value)
+}

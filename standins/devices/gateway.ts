@@ -1,0 +1,151 @@
+/** The gateway: a switch inside, an interface in every VLAN, the line outside, leases, names, rules, translation. */
+import type { Profile } from '@mast/core/plan'
+import type { GatewayConfiguration, Report } from '@mast/protocol'
+import { encodeVendor, toNumber, toText, type Frame, type Packet } from '../frames/frame'
+import { DhcpClient } from '../net/dhcpClient'
+import { DhcpServer } from '../net/dhcpServer'
+import type { Endpoint } from '../net/endpoint'
+import { NetInterface } from '../net/netInterface'
+import { Router, type FilterRule, type ZoneName } from '../net/router'
+import { Appliance, type ApplianceSurroundings, type Flash } from './appliance'
+import { FACTORY_VLAN, untaggedOnly } from './pageHost'
+
+const openRules: readonly FilterRule[] = [
+  { chain: 'input', from: [FACTORY_VLAN], to: 'any', protocol: 'any', ports: [], state: 'new', verdict: 'accept' },
+  { chain: 'forward', from: [FACTORY_VLAN], to: ['line'], protocol: 'any', ports: [], state: 'new', verdict: 'accept' },
+]
+
+export class Gateway extends Appliance {
+  private readonly router: Router
+  private readonly dhcpServers = new Map<ZoneName, DhcpServer>()
+  private lineClient: DhcpClient | undefined
+  private upstreamNames: number | null = null
+
+  constructor(around: ApplianceSurroundings, id: string, profile: Profile, hardwareAddress: string, flash: Flash) {
+    super(around, id, profile, hardwareAddress, flash)
+    this.router = new Router(around.queue)
+    for (const p of profile.ports) if (p.role === 'lan') this.bridge.attach(p.name, this.sockets.get(p.name)!, untaggedOnly(null))
+    this.router.onLocalUdp = (zone, packet) => this.local(zone, packet)
+  }
+
+  get endpoint(): Endpoint { return this.router.endpoint }
+  private get configured(): GatewayConfiguration | null { return this.flash.configuration?.kind === 'gateway' ? this.flash.configuration : null }
+  get address(): number | null {
+    const vlan = this.configured ? this.configured.segments[0]?.vlan ?? FACTORY_VLAN : FACTORY_VLAN
+    return this.router.interfaces.get(vlan)?.address ?? null
+  }
+  protected nameServer(): number | null { return null }
+
+  get lineAddress(): number | null { return this.router.interfaces.get('line')?.address ?? null }
+
+  protected override lineState(): Report['line'] {
+    const port = this.linePort()
+    if (!port) return null
+    const address = this.lineAddress
+    return { up: this.sockets.get(port)?.up ?? false, address: address === null ? null : toText(address) }
+  }
+
+  private linePort(): string | undefined {
+    return this.configured ? this.configured.line?.port : this.profile.ports.find((p) => p.role === 'wan')?.name
+  }
+
+  protected bringUp(): void {
+    const c = this.configured ?? this.factory()
+    const taps = new Map<number, (frame: Frame) => void>()
+    for (const s of c.segments) {
+      const [address, length] = s.address.split('/') as [string, string]
+      const net = new NetInterface(this.around.queue, this.hardwareAddress, (frame) => this.bridge.fromTap(s.vlan, frame))
+      net.set(toNumber(address), Number(length))
+      this.router.attach(s.vlan, net)
+      taps.set(s.vlan, (frame) => net.receive(frame))
+      if (s.dhcp) {
+        const { dhcp } = s
+        this.dhcpServers.set(s.vlan, new DhcpServer({
+          own: toNumber(address), first: toNumber(dhcp.first), last: toNumber(dhcp.last),
+          reservations: new Map(dhcp.reservations.map((r) => [r.hardwareAddress, toNumber(r.address)])),
+          options: { length: Number(length), router: toNumber(address), nameServer: toNumber(dhcp.nameServer), leaseSeconds: dhcp.leaseSeconds, vendor: dhcp.controllerUrl ? encodeVendor(dhcp.controllerUrl) : null },
+        }, (to, packet) => net.sendTo(to, packet)))
+      }
+    }
+    this.bridge.setTaps(taps)
+    for (const p of c.ports) this.bridge.setMembership(p.name, { untagged: p.untagged, tagged: new Set(p.tagged) })
+    this.router.rules = this.configured ? c.rules : openRules
+    this.router.masquerade = new Set(c.masquerade)
+    if (c.line) this.bringUpLine(c.line)
+    if (this.configured) this.addressed(null)
+  }
+
+  private bringUpLine(line: NonNullable<GatewayConfiguration['line']>): void {
+    const socket = this.sockets.get(line.port)!
+    const mac = line.hardwareAddress ?? this.outerAddress()
+    const net = new NetInterface(this.around.queue, mac, (frame) => socket.send({ ...frame, tag: line.vlan }))
+    socket.onFrame = (frame) => { if (frame.tag === line.vlan) net.receive({ ...frame, tag: null }) }
+    this.router.attach('line', net)
+    if (line.mode === 'fixed' && line.address) {
+      const [address, length] = line.address.split('/') as [string, string]
+      net.set(toNumber(address), Number(length))
+      this.router.lineGateway = line.gateway ? toNumber(line.gateway) : null
+      this.upstreamNames = line.nameServers[0] ? toNumber(line.nameServers[0]) : null
+      return
+    }
+    const client = new DhcpClient(this.around.queue, net, this.around.random, (lease) => {
+      net.set(lease?.address ?? null, lease?.options.length ?? 0)
+      this.router.lineGateway = lease?.options.router ?? null
+      this.upstreamNames = lease?.options.nameServer ?? null
+    })
+    const plain = net.onPacket
+    net.onPacket = (packet, from) => { if (!(packet.body.protocol === 'udp' && client.receive(packet.body))) plain(packet, from) }
+    this.lineClient = client
+    socket.onLink = (up) => {
+      if (up) client.start()
+      else { client.stop(); net.set(null, 0); this.router.lineGateway = null }
+    }
+    client.start()
+  }
+
+  /** The socket of the line has a hardware address of its own, the next one. */
+  private outerAddress(): string {
+    const octets = this.hardwareAddress.split(':')
+    octets[5] = ((parseInt(octets[5]!, 16) + 1) & 255).toString(16).padStart(2, '0')
+    return octets.join(':')
+  }
+
+  /** The provider did something to the line; the gateway asks again, as it would within its retry time. */
+  askLineAgain(): void { this.lineClient?.start() }
+
+  protected bringDown(): void {
+    this.lineClient?.stop()
+    this.lineClient = undefined
+    this.upstreamNames = null
+    for (const p of this.profile.ports) {
+      const socket = this.sockets.get(p.name)!
+      if (p.role === 'lan') this.bridge.setMembership(p.name, untaggedOnly(null))
+      else { socket.onFrame = () => {}; socket.onLink = () => {} }
+    }
+    this.bridge.setTaps(new Map())
+    this.dhcpServers.clear()
+    this.router.reset()
+  }
+
+  private factory(): GatewayConfiguration {
+    const address = this.profile.factory.address!
+    const base = address.split('/')[0]!.split('.').slice(0, 3).join('.')
+    return {
+      kind: 'gateway', name: '', controllerUrl: null, names: [], rules: [], masquerade: [FACTORY_VLAN],
+      segments: [{ vlan: FACTORY_VLAN, name: 'factory', address, dhcp: { first: `${base}.100`, last: `${base}.200`, leaseSeconds: 3600, reservations: [], nameServer: address.split('/')[0]!, controllerUrl: null } }],
+      ports: this.profile.ports.filter((p) => p.role === 'lan').map((p) => ({ name: p.name, untagged: FACTORY_VLAN, tagged: [] })),
+      line: { port: this.profile.ports.find((p) => p.role === 'wan')!.name, vlan: null, priority: 0, mtu: 1500, mode: 'automatic', address: null, gateway: null, nameServers: [], hardwareAddress: null },
+    }
+  }
+
+  private local(zone: ZoneName, packet: Packet): void {
+    if (packet.body.protocol !== 'udp') return
+    const { data, srcPort } = packet.body
+    if (data.kind === 'dhcp') { this.dhcpServers.get(zone)?.receive(data); return }
+    if (data.isReply || packet.body.dstPort !== 53) return
+    const answer = (address: number | null): void => this.endpoint.udp(packet.src, 53, srcPort, { ...data, answer: address, isReply: true }, packet.dst)
+    const own = this.configured?.names.find((n) => n.name === data.name)
+    if (own) answer(toNumber(own.address))
+    else if (this.upstreamNames !== null) this.endpoint.resolve(this.upstreamNames, data.name, answer)
+  }
+}

@@ -1,0 +1,74 @@
+/** A desk, a till, a phone, the controller's computer, the installer's laptop: one cable or one radio. */
+import { toNumber, type Mac } from '../frames/frame'
+import { Host, type Addressing } from '../net/host'
+import { Socket } from '../net/socket'
+import { Box, type Surroundings } from './box'
+
+export interface HostSetup {
+  readonly mac: Mac
+  /** Null asks for a lease. */
+  readonly fixed: Addressing | null
+  readonly ports: readonly number[]
+  readonly bootSeconds: number
+  readonly radio: { readonly networkName: string; readonly key: string | null } | null
+}
+
+export class HostBox extends Box {
+  readonly host: Host
+  /** The one socket that it uses: its cable or its radio. */
+  readonly socket: Socket
+  ready = false
+  private run = 0
+
+  constructor(around: Surroundings, id: string, portNames: readonly string[], public setup: HostSetup) {
+    super(around, id, portNames)
+    this.socket = setup.radio ? new Socket(around.queue, this, 'air', around.counter) : this.sockets.get(portNames[0]!)!
+    if (setup.radio) this.sockets.set('air', this.socket)
+    this.host = new Host(around.queue, setup.mac, (frame) => this.socket.send(frame), around.random)
+    this.socket.onFrame = (frame) => { if (this.ready && frame.tag === null) this.host.net.receive(frame) }
+    this.socket.onLink = (up) => this.linkChanged(up)
+    this.listen()
+  }
+
+  private listen(): void {
+    this.host.endpoint.listening.clear()
+    for (const port of this.setup.ports) this.host.endpoint.listening.set(port, () => 'ok')
+  }
+
+  override setPower(on: boolean): void {
+    if (this.powered === on) return
+    this.ready = false
+    const run = ++this.run
+    super.setPower(on)
+    if (!on) { this.host.stop(); return }
+    this.around.queue.after(this.setup.bootSeconds, () => {
+      if (this.run !== run || !this.powered) return
+      this.ready = true
+      this.ask()
+    })
+  }
+
+  change(setup: HostSetup): void {
+    const before = JSON.stringify(this.setup.fixed)
+    this.setup = setup
+    this.listen()
+    if (this.ready && JSON.stringify(setup.fixed) !== before) this.ask()
+  }
+
+  ask(): void {
+    if (this.setup.fixed) this.host.setFixed(this.setup.fixed)
+    else if (this.socket.up) this.host.dhcp.start()
+    else this.host.stop()
+  }
+
+  private linkChanged(up: boolean): void {
+    if (!this.ready || this.setup.fixed) return
+    if (up) this.host.dhcp.start()
+    else this.host.stop()
+  }
+}
+
+/** What a person typed into a host: an address with the mask of its subnet, and its gateway. */
+export function typedAddress(address: string, subnet: string | null, gateway: string | null): Addressing {
+  return { address: toNumber(address), length: subnet ? Number(subnet.split('/')[1]) : 24, gateway: gateway ? toNumber(gateway) : null }
+}

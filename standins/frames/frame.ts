@@ -1,0 +1,55 @@
+/** Frames and what is in them. Addresses are unsigned 32-bit numbers; hardware addresses are text. */
+export type Mac = string
+export const BROADCAST: Mac = 'ff:ff:ff:ff:ff:ff'
+export const ALL_HOSTS = 0xffffffff
+
+export interface Frame {
+  readonly from: Mac
+  readonly to: Mac
+  /** IEEE 802.1Q VLAN id on the wire, or null for none. */
+  readonly tag: number | null
+  readonly payload: Arp | Packet
+}
+
+export interface Arp { readonly kind: 'arp'; readonly op: 'request' | 'reply'; readonly senderMac: Mac; readonly sender: number; readonly targetMac: Mac | null; readonly target: number }
+
+export interface Packet { readonly kind: 'ipv4'; readonly src: number; readonly dst: number; readonly ttl: number; readonly body: Icmp | Udp | Tcp }
+export interface Icmp { readonly protocol: 'icmp'; readonly type: 'echo' | 'echo-reply'; readonly id: number }
+export interface Udp { readonly protocol: 'udp'; readonly srcPort: number; readonly dstPort: number; readonly data: Dhcp | Dns }
+export interface Tcp { readonly protocol: 'tcp'; readonly srcPort: number; readonly dstPort: number; readonly flag: 'syn' | 'syn-ack' | 'ack' | 'rst' | 'data'; readonly data?: unknown }
+
+/** RFC 2131, reduced to the fields that are used. */
+export interface Dhcp {
+  readonly kind: 'dhcp'
+  readonly op: 'discover' | 'offer' | 'request' | 'ack' | 'nak'
+  readonly transaction: number
+  readonly client: Mac
+  readonly address: number
+  readonly server: number
+  readonly options: DhcpOptions | null
+}
+export interface DhcpOptions {
+  readonly length: number
+  readonly router: number | null
+  readonly nameServer: number | null
+  readonly leaseSeconds: number
+  /** Option 43, as octets of sub-options (RFC 2132 8.4). */
+  readonly vendor: Uint8Array | null
+}
+export interface Dns { readonly kind: 'dns'; readonly id: number; readonly name: string; readonly answer: number | null; readonly isReply: boolean }
+
+export const toNumber = (text: string): number => text.split('.').reduce((sum, o) => sum * 256 + Number(o), 0)
+export const toText = (a: number): string => [24, 16, 8, 0].map((s) => (a >>> s) & 255).join('.')
+const maskOf = (length: number): number => (length === 0 ? 0 : (0xffffffff << (32 - length)) >>> 0)
+export const sameNetwork = (a: number, b: number, length: number): boolean => ((a & maskOf(length)) >>> 0) === ((b & maskOf(length)) >>> 0)
+
+/** Sub-option 1: the controller's address as text. */
+export function encodeVendor(url: string): Uint8Array {
+  const text = new TextEncoder().encode(url)
+  return Uint8Array.of(1, text.length, ...text)
+}
+export function decodeVendor(octets: Uint8Array): string | null {
+  for (let i = 0; i + 1 < octets.length; i += 2 + octets[i + 1]!)
+    if (octets[i] === 1) return new TextDecoder().decode(octets.slice(i + 2, i + 2 + octets[i + 1]!))
+  return null
+}

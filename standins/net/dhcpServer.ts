@@ -1,0 +1,44 @@
+/** A DHCP server for one segment (RFC 2131 4.3). */
+import { type Dhcp, type DhcpOptions, type Mac, type Packet, ALL_HOSTS } from '../frames/frame'
+
+export interface DhcpServerSetup {
+  readonly own: number
+  readonly first: number
+  readonly last: number
+  readonly reservations: ReadonlyMap<Mac, number>
+  readonly options: DhcpOptions
+}
+
+export class DhcpServer {
+  /** Addresses by client; kept by the device over a restart. */
+  readonly leases = new Map<Mac, number>()
+
+  constructor(private readonly setup: DhcpServerSetup, private readonly reply: (to: Mac, packet: Packet) => void) {}
+
+  receive(d: Dhcp): void {
+    if (d.op === 'discover') {
+      const address = this.addressFor(d.client)
+      if (address !== undefined) this.send(d, 'offer', address)
+    } else if (d.op === 'request' && d.server === this.setup.own) {
+      if (this.addressFor(d.client) === d.address) {
+        this.leases.set(d.client, d.address)
+        this.send(d, 'ack', d.address)
+      } else this.send(d, 'nak', 0)
+    }
+  }
+
+  private addressFor(client: Mac): number | undefined {
+    const reserved = this.setup.reservations.get(client)
+    if (reserved !== undefined) return reserved
+    const had = this.leases.get(client)
+    if (had !== undefined) return had
+    const used = new Set([...this.leases.values(), ...this.setup.reservations.values(), this.setup.own])
+    for (let a = this.setup.first; a <= this.setup.last; a++) if (!used.has(a)) return a
+    return undefined
+  }
+
+  private send(d: Dhcp, op: 'offer' | 'ack' | 'nak', address: number): void {
+    const data: Dhcp = { ...d, op, address, server: this.setup.own, options: op === 'nak' ? null : this.setup.options }
+    this.reply(d.client, { kind: 'ipv4', src: this.setup.own, dst: ALL_HOSTS, ttl: 64, body: { protocol: 'udp', srcPort: 67, dstPort: 68, data } })
+  }
+}

@@ -1,0 +1,116 @@
+/** What every host does with packets for itself: answers echoes, opens and takes TCP connections, asks for names. */
+import type { EventQueue, Timer } from '../clock/eventQueue'
+import type { Dns, Packet, Tcp, Udp } from '../frames/frame'
+
+const ANSWER_SECONDS = 2
+const TRIES = 3
+
+export type Answer = 'works' | 'no-answer' | 'refused'
+interface Pending { done: (answer: Answer) => void; timer: Timer }
+interface Connection { done: (answer: Answer, reply?: unknown) => void; request: unknown; timer: Timer; open: boolean }
+export type PageHandler = (data: unknown) => unknown
+
+export class Endpoint {
+  /** TCP ports that are listened on, with what answers data. */
+  readonly listening = new Map<number, PageHandler>()
+  onUdp: (udp: Udp, packet: Packet) => void = () => {}
+  private readonly echoes = new Map<number, Pending>()
+  private readonly connections = new Map<number, Connection>()
+  private readonly names = new Map<number, { done: (address: number | null) => void; timer: Timer }>()
+  private nextId = 1
+
+  constructor(private readonly queue: EventQueue, private readonly source: (dst: number) => number | null, private readonly output: (packet: Packet) => void) {}
+
+  private emit(dst: number, body: Packet['body'], src = this.source(dst)): void {
+    if (src !== null) this.output({ kind: 'ipv4', src, dst, ttl: 64, body })
+  }
+
+  ping(dst: number, done: (answer: Answer) => void, tries = TRIES): void {
+    const id = this.id()
+    const timer = this.queue.after(ANSWER_SECONDS, () => {
+      this.echoes.delete(id)
+      if (tries > 1) this.ping(dst, done, tries - 1)
+      else done('no-answer')
+    })
+    this.echoes.set(id, { done, timer })
+    this.emit(dst, { protocol: 'icmp', type: 'echo', id })
+  }
+
+  /** Three-way handshake; with a request, one exchange of data after it. */
+  connect(dst: number, port: number, done: (answer: Answer, reply?: unknown) => void, request?: unknown, tries = TRIES): void {
+    const srcPort = this.id()
+    const timer = this.queue.after(ANSWER_SECONDS, () => {
+      this.connections.delete(srcPort)
+      if (tries > 1) this.connect(dst, port, done, request, tries - 1)
+      else done('no-answer')
+    })
+    this.connections.set(srcPort, { done, request, timer, open: false })
+    this.emit(dst, { protocol: 'tcp', srcPort, dstPort: port, flag: 'syn' })
+  }
+
+  resolve(server: number, name: string, done: (address: number | null) => void, tries = TRIES): void {
+    const id = this.id()
+    const timer = this.queue.after(ANSWER_SECONDS, () => {
+      this.names.delete(id)
+      if (tries > 1) this.resolve(server, name, done, tries - 1)
+      else done(null)
+    })
+    this.names.set(id, { done, timer })
+    this.udp(server, id, 53, { kind: 'dns', id, name, answer: null, isReply: false })
+  }
+
+  udp(dst: number, srcPort: number, dstPort: number, data: Udp['data'], src = this.source(dst)): void {
+    this.emit(dst, { protocol: 'udp', srcPort, dstPort, data }, src)
+  }
+
+  /** A packet for this host. */
+  receive(packet: Packet): void {
+    const { body } = packet
+    if (body.protocol === 'icmp') {
+      if (body.type === 'echo') this.emit(packet.src, { protocol: 'icmp', type: 'echo-reply', id: body.id }, packet.dst)
+      else this.settle(this.echoes, body.id)?.done('works')
+    } else if (body.protocol === 'udp') {
+      if (body.data.kind === 'dns' && body.data.isReply) this.receiveName(body.data)
+      else this.onUdp(body, packet)
+    } else this.receiveTcp(body, packet)
+  }
+
+  private receiveName(data: Dns): void { this.settle(this.names, data.id)?.done(data.answer) }
+
+  private receiveTcp(tcp: Tcp, packet: Packet): void {
+    const answer = (flag: Tcp['flag'], data?: unknown): void =>
+      this.emit(packet.src, { protocol: 'tcp', srcPort: tcp.dstPort, dstPort: tcp.srcPort, flag, data }, packet.dst)
+    const page = this.listening.get(tcp.dstPort)
+    switch (tcp.flag) {
+      case 'syn': return answer(page ? 'syn-ack' : 'rst')
+      case 'syn-ack': {
+        const c = this.connections.get(tcp.dstPort)
+        if (!c || c.open) return
+        c.open = true
+        answer('ack')
+        if (c.request === undefined) this.settle(this.connections, tcp.dstPort)?.done('works')
+        else answer('data', c.request)
+        return
+      }
+      case 'rst': this.settle(this.connections, tcp.dstPort)?.done('refused'); return
+      case 'data':
+        if (page) answer('data', page(tcp.data) ?? null)
+        else this.settle(this.connections, tcp.dstPort)?.done('works', tcp.data)
+        return
+      case 'ack': return
+    }
+  }
+
+  private settle<T extends { timer: Timer }>(map: Map<number, T>, id: number): T | undefined {
+    const found = map.get(id)
+    if (!found) return undefined
+    map.delete(id)
+    found.timer.cancel()
+    return found
+  }
+
+  private id(): number {
+    this.nextId = this.nextId >= 64_000 ? 1 : this.nextId + 1
+    return 1024 + (this.nextId % 64_000)
+  }
+}

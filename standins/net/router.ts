@@ -1,0 +1,164 @@
+/** Routing between interfaces with ordered rules, connection state and address translation on the line. */
+import type { EventQueue } from '../clock/eventQueue'
+import { ALL_HOSTS, sameNetwork, type Mac, type Packet } from '../frames/frame'
+import { Endpoint } from './endpoint'
+import type { NetInterface } from './netInterface'
+
+export type ZoneName = 'line' | number
+export interface FilterRule {
+  readonly chain: 'input' | 'forward'
+  readonly from: 'any' | readonly ZoneName[]
+  readonly to: 'any' | readonly ZoneName[]
+  readonly protocol: 'any' | 'tcp' | 'udp' | 'icmp'
+  readonly ports: readonly number[]
+  readonly state: 'established' | 'invalid' | 'new'
+  readonly verdict: 'accept' | 'drop'
+}
+
+interface Connection {
+  /** Seen from who opened it. */
+  readonly src: number; readonly srcPort: number; readonly dst: number; readonly dstPort: number
+  /** What the outside sees instead of the source. */
+  outside: { address: number; port: number } | null
+  lastSeen: number
+}
+
+const IDLE_SECONDS = 300
+const portsOf = (body: Packet['body']): [number, number] => (body.protocol === 'icmp' ? [body.id, body.id] : [body.srcPort, body.dstPort])
+const withPorts = (body: Packet['body'], src: number, dst: number): Packet['body'] =>
+  body.protocol === 'icmp' ? { ...body, id: body.type === 'echo' ? src : dst } : { ...body, srcPort: src, dstPort: dst }
+
+export class Router {
+  readonly interfaces = new Map<ZoneName, NetInterface>()
+  readonly endpoint: Endpoint
+  rules: readonly FilterRule[] = []
+  masquerade: ReadonlySet<number> = new Set()
+  /** Next hop on the line; null while it has none. */
+  lineGateway: number | null = null
+  /** A broadcast or a UDP datagram to the router itself, after the rules let it in. */
+  onLocalUdp: (zone: ZoneName, packet: Packet, from: Mac) => void = () => {}
+  private readonly byFlow = new Map<string, Connection>()
+  private readonly byOutside = new Map<string, Connection>()
+  private nextPort = 20_000
+
+  constructor(private readonly queue: EventQueue) {
+    this.endpoint = new Endpoint(queue, (dst) => this.sourceFor(dst), (packet) => this.sendOwn(packet))
+  }
+
+  reset(): void {
+    this.interfaces.clear()
+    this.byFlow.clear()
+    this.byOutside.clear()
+    this.lineGateway = null
+  }
+
+  attach(zone: ZoneName, net: NetInterface): void {
+    this.interfaces.set(zone, net)
+    net.onPacket = (packet, from) => this.receive(zone, packet, from)
+  }
+
+  private receive(zone: ZoneName, given: Packet, from: Mac): void {
+    this.expire()
+    const packet = zone === 'line' ? this.translateBack(given) : given
+    const own = packet.dst === ALL_HOSTS || [...this.interfaces.values()].some((i) => i.address === packet.dst)
+    const out = own ? undefined : this.route(packet.dst)
+    if (!own && out === undefined) return
+    const { state, connection } = this.stateOf(packet)
+    if (!this.allows(own ? 'input' : 'forward', zone, out ?? null, packet, state)) return
+    const current = connection ?? this.remember(packet)
+    current.lastSeen = this.queue.now
+    if (own) {
+      if (packet.body.protocol === 'udp' && !(packet.body.data.kind === 'dns' && packet.body.data.isReply)) this.onLocalUdp(zone, packet, from)
+      else if (packet.dst !== ALL_HOSTS) this.endpoint.receive(packet)
+      return
+    }
+    if (packet.ttl <= 1) return
+    const onward = { ...packet, ttl: packet.ttl - 1 }
+    this.transmit(out!, out === 'line' && typeof zone === 'number' && this.masquerade.has(zone) ? this.translateOut(onward, current) : onward)
+  }
+
+  private sendOwn(packet: Packet): void {
+    const out = this.route(packet.dst)
+    if (out === undefined) return
+    if (!this.stateOf(packet).connection) this.remember(packet)
+    this.transmit(out, packet)
+  }
+
+  private sourceFor(dst: number): number | null {
+    const out = this.route(dst)
+    return out === undefined ? null : this.interfaces.get(out)?.address ?? null
+  }
+
+  private transmit(out: ZoneName, packet: Packet): void {
+    const net = this.interfaces.get(out)!
+    const direct = net.address !== null && sameNetwork(packet.dst, net.address, net.length)
+    const nextHop = direct ? packet.dst : out === 'line' ? this.lineGateway : null
+    if (nextHop !== null) net.send(packet, nextHop)
+  }
+
+  /** Connected networks by the longest prefix, then the line. */
+  private route(dst: number): ZoneName | undefined {
+    let best: { zone: ZoneName; length: number } | undefined
+    for (const [zone, net] of this.interfaces)
+      if (net.address !== null && sameNetwork(dst, net.address, net.length) && (!best || net.length > best.length)) best = { zone, length: net.length }
+    return best?.zone ?? (this.lineGateway !== null ? 'line' : undefined)
+  }
+
+  private allows(chain: 'input' | 'forward', from: ZoneName, to: ZoneName | null, packet: Packet, state: FilterRule['state']): boolean {
+    const port = packet.body.protocol === 'icmp' ? null : packet.body.dstPort
+    for (const r of this.rules) {
+      if (r.chain !== chain || r.state !== state) continue
+      if (r.from !== 'any' && !r.from.includes(from)) continue
+      if (chain === 'forward' && r.to !== 'any' && (to === null || !r.to.includes(to))) continue
+      if (r.protocol !== 'any' && r.protocol !== packet.body.protocol) continue
+      if (r.ports.length > 0 && (port === null || !r.ports.includes(port))) continue
+      return r.verdict === 'accept'
+    }
+    return state === 'established'
+  }
+
+  private flow(packet: Packet, reverse: boolean): string {
+    const [s, d] = portsOf(packet.body)
+    return reverse ? `${packet.body.protocol}|${packet.dst}:${d}>${packet.src}:${s}` : `${packet.body.protocol}|${packet.src}:${s}>${packet.dst}:${d}`
+  }
+
+  private stateOf(packet: Packet): { state: FilterRule['state']; connection: Connection | undefined } {
+    const forward = this.byFlow.get(this.flow(packet, false))
+    const connection = forward ?? this.byFlow.get(this.flow(packet, true))
+    const { body } = packet
+    const opens = body.protocol === 'udp' || (body.protocol === 'tcp' && body.flag === 'syn') || (body.protocol === 'icmp' && body.type === 'echo')
+    if (connection && !(forward && opens && body.protocol !== 'udp')) return { state: 'established', connection }
+    return { state: opens ? 'new' : 'invalid', connection: forward }
+  }
+
+  private remember(packet: Packet): Connection {
+    const [srcPort, dstPort] = portsOf(packet.body)
+    const connection: Connection = { src: packet.src, srcPort, dst: packet.dst, dstPort, outside: null, lastSeen: this.queue.now }
+    this.byFlow.set(this.flow(packet, false), connection)
+    return connection
+  }
+
+  private translateOut(packet: Packet, connection: Connection): Packet {
+    const address = this.interfaces.get('line')?.address
+    if (address === null || address === undefined) return packet
+    if (!connection.outside) {
+      this.nextPort = this.nextPort >= 60_000 ? 20_000 : this.nextPort + 1
+      connection.outside = { address, port: this.nextPort }
+      this.byOutside.set(`${packet.body.protocol}|${connection.dst}|${connection.outside.port}`, connection)
+    }
+    return { ...packet, src: connection.outside.address, body: withPorts(packet.body, connection.outside.port, portsOf(packet.body)[1]) }
+  }
+
+  private translateBack(packet: Packet): Packet {
+    const [s, d] = portsOf(packet.body)
+    const connection = this.byOutside.get(`${packet.body.protocol}|${packet.src}|${d}`)
+    if (!connection || connection.outside?.address !== packet.dst) return packet
+    return { ...packet, dst: connection.src, body: withPorts(packet.body, s, connection.srcPort) }
+  }
+
+  private expire(): void {
+    if (this.byFlow.size < 4000) return
+    for (const [key, c] of this.byFlow) if (this.queue.now - c.lastSeen > IDLE_SECONDS) this.byFlow.delete(key)
+    for (const [key, c] of this.byOutside) if (this.queue.now - c.lastSeen > IDLE_SECONDS) this.byOutside.delete(key)
+  }
+}

@@ -1,0 +1,54 @@
+/** A socket on a housing and the cable between two of them. A frame crosses where both sides have power. */
+import type { EventQueue } from '../clock/eventQueue'
+import type { Frame } from '../frames/frame'
+
+/** Time a frame takes over a cable and through a port, s. */
+const WIRE_SECONDS = 0.0002
+
+export interface SocketOwner { readonly powered: boolean }
+
+export class Socket {
+  peer: Socket | null = null
+  onFrame: (frame: Frame) => void = () => {}
+  onLink: (up: boolean) => void = () => {}
+  private wasUp = false
+
+  constructor(readonly queue: EventQueue, readonly owner: SocketOwner, readonly name: string, private readonly counter: { frames: number }) {}
+
+  get up(): boolean { return this.peer !== null && this.owner.powered && this.peer.owner.powered }
+
+  send(frame: Frame): void {
+    const to = this.peer
+    if (!to || !this.up) return
+    this.queue.after(WIRE_SECONDS, () => {
+      if (this.peer !== to || !this.up) return
+      this.counter.frames++
+      to.onFrame(frame)
+    })
+  }
+
+  /** To be called when power or cabling changed; tells the owner where the signal came or went. */
+  refresh(): void {
+    if (this.up === this.wasUp) return
+    this.wasUp = this.up
+    this.onLink(this.up)
+  }
+}
+
+export function connect(a: Socket, b: Socket): void {
+  disconnect(a)
+  disconnect(b)
+  a.peer = b
+  b.peer = a
+  a.refresh()
+  b.refresh()
+}
+
+export function disconnect(a: Socket): void {
+  const b = a.peer
+  if (!b) return
+  a.peer = null
+  b.peer = null
+  a.refresh()
+  b.refresh()
+}

@@ -1,0 +1,86 @@
+/** The switching part of a managed device: ports with memberships, a table of where each hardware address was heard, the device's own taps. */
+import { BROADCAST, type Frame, type Mac } from '../frames/frame'
+import type { EventQueue } from '../clock/eventQueue'
+import type { Socket } from './socket'
+
+/** How long an address is remembered (IEEE 802.1Q 8.8.3, the recommended default). */
+const AGEING_SECONDS = 300
+
+export interface Membership { readonly untagged: number | null; readonly tagged: ReadonlySet<number> }
+interface BridgePort { readonly socket: Socket; membership: Membership; /** Ports of one group do not hear each other. */ readonly group: string | null }
+/** A tap is where the device itself listens in a VLAN. */
+export type Tap = (frame: Frame) => void
+
+export class VlanBridge {
+  private readonly ports = new Map<string, BridgePort>()
+  private readonly taps = new Map<number, Tap>()
+  private readonly heard = new Map<string, { port: string; at: number }>()
+  /** Tags that a fault makes a port lose. */
+  readonly lostTags = new Map<string, Set<number>>()
+
+  constructor(private readonly queue: EventQueue) {}
+
+  attach(name: string, socket: Socket, membership: Membership, group: string | null = null): void {
+    this.ports.set(name, { socket, membership, group })
+    socket.onFrame = (frame) => this.fromPort(name, frame)
+  }
+
+  detach(name: string): void {
+    this.ports.delete(name)
+    for (const [key, at] of this.heard) if (at.port === name) this.heard.delete(key)
+  }
+
+  setMembership(name: string, membership: Membership): void {
+    const port = this.ports.get(name)
+    if (port) port.membership = membership
+  }
+
+  setTaps(taps: ReadonlyMap<number, Tap>): void {
+    this.taps.clear()
+    for (const [vlan, tap] of taps) this.taps.set(vlan, tap)
+  }
+
+  reset(): void {
+    this.heard.clear()
+  }
+
+  /** Hardware addresses heard at a port, newest first. */
+  heardAt(name: string): Mac[] {
+    return [...this.heard].filter(([, h]) => h.port === name && this.queue.now - h.at <= AGEING_SECONDS).sort((a, b) => b[1].at - a[1].at).map(([key]) => key.slice(key.indexOf('|') + 1))
+  }
+
+  /** From the device itself into a VLAN. */
+  fromTap(vlan: number, frame: Frame): void { this.forward(vlan, frame, null) }
+
+  private loses(name: string, vlan: number): boolean { return this.lostTags.get(name)?.has(vlan) ?? false }
+
+  private fromPort(name: string, frame: Frame): void {
+    const port = this.ports.get(name)
+    if (!port) return
+    const { untagged, tagged } = port.membership
+    const vlan = frame.tag === null ? untagged : tagged.has(frame.tag) && !this.loses(name, frame.tag) ? frame.tag : null
+    if (vlan === null) return
+    this.heard.set(`${vlan}|${frame.from}`, { port: name, at: this.queue.now })
+    this.forward(vlan, { ...frame, tag: null }, name)
+  }
+
+  private forward(vlan: number, frame: Frame, came: string | null): void {
+    const tap = this.taps.get(vlan)
+    if (tap && came !== null) tap(frame)
+    const at = frame.to === BROADCAST ? undefined : this.heard.get(`${vlan}|${frame.to}`)
+    if (at && this.queue.now - at.at <= AGEING_SECONDS) {
+      if (at.port !== came) this.out(at.port, vlan, frame, came)
+      return
+    }
+    for (const name of this.ports.keys()) if (name !== came) this.out(name, vlan, frame, came)
+  }
+
+  private out(name: string, vlan: number, frame: Frame, came: string | null): void {
+    const port = this.ports.get(name)
+    if (!port) return
+    const group = came === null ? null : this.ports.get(came)?.group ?? null
+    if (group !== null && group === port.group) return
+    if (port.membership.untagged === vlan) port.socket.send(frame)
+    else if (port.membership.tagged.has(vlan) && !this.loses(name, vlan)) port.socket.send({ ...frame, tag: vlan })
+  }
+}

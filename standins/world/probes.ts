@@ -1,0 +1,57 @@
+/** What one host sees when it tries something. */
+import type { Observation, Probe } from '@mast/protocol'
+import { HostBox } from '../devices/hostBox'
+import { INTERNET_HOST, INTERNET_NAME } from '../devices/provider'
+import { toNumber, toText } from '../frames/frame'
+import type { Endpoint } from '../net/endpoint'
+import type { World } from './world'
+
+export function runProbe(world: World, probe: Probe): Promise<Observation> {
+  return new Promise((resolve) => {
+    const box = probe.from === 'internet' ? undefined : world.boxes.get(probe.from)
+    const host = box instanceof HostBox ? box : undefined
+    const finish = (outcome: Observation['outcome'], detail: string): void => {
+      const address = host?.host.address ?? null
+      resolve({ id: probe.id, outcome, detail, address: address === null ? null : toText(address), atSeconds: world.queue.now })
+    }
+    // In virtual time, so that the outcome does not depend on when the question came in.
+    world.queue.after(0, () => {
+      if (probe.from !== 'internet' && !host) return finish('off', 'this host cannot be asked')
+      if (host && !host.ready) return finish('off', 'it has no power or is starting')
+      if (probe.kind === 'lease') return lease(host!, finish)
+      if (host && host.host.address === null) return finish('no-address', 'the asking host has no address')
+      const endpoint = host ? host.host.endpoint : world.provider.endpoint
+      if (probe.kind === 'name') return name(host!, endpoint, finish)
+      const target = targetOf(world, probe, host)
+      if (target === null) return finish('no-address', 'the asked host has no address')
+      const done = (answer: 'works' | 'no-answer' | 'refused'): void => finish(answer, toText(target))
+      if (probe.kind === 'ping') endpoint.ping(target, done)
+      else endpoint.connect(target, probe.port ?? 80, done)
+    })
+  })
+}
+
+function lease(host: HostBox, finish: (outcome: Observation['outcome'], detail: string) => void): void {
+  if (!host.socket.up) return finish('no-lease', host.setup.radio ? 'no network to join' : 'no signal on its cable')
+  host.host.dhcp.renew((got) => (got ? finish('works', toText(got.address)) : finish('no-lease', 'nobody answered')))
+}
+
+function name(host: HostBox, endpoint: Endpoint, finish: (outcome: Observation['outcome'], detail: string) => void): void {
+  const server = host.host.nameServer
+  if (server === null) return finish('no-name', 'no name server is known')
+  endpoint.resolve(server, INTERNET_NAME, (a) => (a === null ? finish('no-name', `${INTERNET_NAME} was not found`) : finish('works', toText(a))))
+}
+
+function targetOf(world: World, probe: Probe, host: HostBox | undefined): number | null {
+  switch (probe.target?.kind) {
+    case 'host': {
+      const box = world.boxes.get(probe.target.deviceId)
+      return box instanceof HostBox ? box.host.address : null
+    }
+    case 'address': return toNumber(probe.target.address)
+    case 'own-gateway': return host?.host.gateway ?? null
+    case 'internet': return INTERNET_HOST
+    case 'line': return world.lineAddress
+    case undefined: return null
+  }
+}

@@ -1,0 +1,335 @@
+/** One site as it stands on the ground: devices, cables, a line, hosts, a laptop, hands, and faults. Knows of the plan what is physical. */
+import type { Device, SitePlan } from '@mast/core/plan'
+import type { Observation, Probe } from '@mast/protocol'
+import { Clock } from '../clock/clock'
+import { EventQueue } from '../clock/eventQueue'
+import { seededRandom } from '../clock/random'
+import { faultKey, type Fault, type Hand, type HandReply, type Snapshot, type WorldDescription } from '../control/messages'
+import { AccessPoint } from '../devices/accessPoint'
+import { Appliance, factoryFlash, type ApplianceSurroundings, type Flash, type HttpReply, type HttpRequest } from '../devices/appliance'
+import type { Box } from '../devices/box'
+import { Gateway } from '../devices/gateway'
+import { HostBox, typedAddress, type HostSetup } from '../devices/hostBox'
+import { ManagedSwitch } from '../devices/pageHost'
+import { PlainSwitch } from '../devices/plainSwitch'
+import { Provider } from '../devices/provider'
+import { toNumber, toText } from '../frames/frame'
+import { connect, disconnect, type Socket } from '../net/socket'
+import { lineTruth } from './lineTruth'
+import { runProbe } from './probes'
+
+const DEFAULT_SPEED = 60
+const PAGE_TRIES = 60
+const PAGE_PAUSE_SECONDS = 10
+
+export type ControllerHttp = (request: HttpRequest) => Promise<HttpReply | null>
+
+/** What is kept of a world while its process is down. */
+export interface Saved {
+  readonly description: WorldDescription
+  readonly speed: number
+  readonly seconds: number
+  readonly faults: readonly Fault[]
+  readonly linePlugged: boolean
+  readonly boxes: Readonly<Record<string, { powered: boolean; placed: boolean; flash: Flash | null }>>
+}
+
+export class World {
+  readonly queue = new EventQueue()
+  readonly clock: Clock
+  readonly boxes = new Map<string, Box>()
+  readonly laptop: HostBox
+  provider: Provider
+  private laptopAt: string | null = null
+  private linePlugged = false
+  private readonly faults = new Map<string, Fault>()
+  /** What the units with the other label remember, while a serial is mistyped or was. */
+  private readonly memories = new Map<string, Flash>()
+  private readonly around: ApplianceSurroundings
+
+  constructor(private description: WorldDescription, private readonly http: ControllerHttp, speed = DEFAULT_SPEED) {
+    this.clock = new Clock(this.queue, speed)
+    this.around = { queue: this.queue, random: seededRandom(description.seed), counter: { frames: 0 }, http: (request) => this.realExchange(request) }
+    this.laptop = new HostBox(this.around, 'laptop', ['eth0'], { mac: '02:00:00:ff:00:02', fixed: null, ports: [], bootSeconds: 0, radio: null })
+    this.laptop.placed = true
+    this.laptop.setPower(true)
+    this.provider = new Provider(this.around, lineTruth(undefined))
+    this.update(description)
+  }
+
+  get plan(): SitePlan { return this.description.plan }
+
+  private realExchange(request: HttpRequest): Promise<HttpReply | null> {
+    return this.clock.hold(() => this.http(request))
+  }
+
+  /** Takes over a changed plan: new things appear, removed ones go, cables follow. Devices keep their memory. */
+  update(description: WorldDescription): void {
+    this.description = description
+    const { plan } = description
+    for (const [id, box] of this.boxes)
+      if (!plan.devices[id]) {
+        box.setPower(false)
+        for (const s of box.sockets.values()) disconnect(s)
+        this.boxes.delete(id)
+      }
+    for (const device of Object.values(plan.devices)) {
+      const box = this.boxes.get(device.id)
+      if (!box) this.boxes.set(device.id, this.make(device))
+      else if (box instanceof HostBox) box.change(this.hostSetup(device))
+      else if (box instanceof Appliance && !this.isMistyped(device.id) && device.serial) box.flash.serial = device.serial
+    }
+    this.renewProvider()
+    this.cable()
+  }
+
+  private renewProvider(): void {
+    const truth = lineTruth(Object.values(this.plan.uplinks)[0]?.handOff)
+    const wrong = [...this.faults.values()].find((f) => f.kind === 'wrong-hand-off-tag')
+    if (wrong) truth.tag = wrong.vlan
+    if (JSON.stringify(truth) === JSON.stringify(this.provider.truth)) return
+    disconnect(this.provider.sockets.get('line')!)
+    this.provider = new Provider(this.around, truth)
+  }
+
+  private make(device: Device): Box {
+    const profile = this.plan.profiles[device.profileId]!
+    const names = profile.ports.map((p) => p.name)
+    const mac = device.hardwareAddress ?? this.inventedAddress(device.id)
+    const flash = (): Flash => factoryFlash(device.serial ?? `UNKNOWN-${device.id.toUpperCase().replace(/[^A-Z0-9-]/g, '-')}`.slice(0, 32), device.firmware ?? profile.firmware.shipped, this.around.random)
+    switch (profile.kind) {
+      case 'gateway': return new Gateway(this.around, device.id, profile, mac, flash())
+      case 'access-point': {
+        const ap = new AccessPoint(this.around, device.id, profile, mac, flash())
+        ap.onNetworks = () => this.associate()
+        return ap
+      }
+      case 'switch': return profile.vlan === 'managed' ? new ManagedSwitch(this.around, device.id, profile, mac, flash()) : new PlainSwitch(this.around, device.id, names, profile.vlan === 'transparent')
+      case 'controller':
+      case 'host': return new HostBox(this.around, device.id, names, this.hostSetup(device))
+    }
+  }
+
+  /** A locally administered address from the id, for hosts of which the plan has none. */
+  private inventedAddress(id: string): string {
+    let hash = 2166136261
+    for (const ch of id) hash = Math.imul(hash ^ ch.charCodeAt(0), 16777619) >>> 0
+    return ['06', '00', ...[24, 16, 8, 0].map((s) => ((hash >>> s) & 255).toString(16).padStart(2, '0'))].join(':')
+  }
+
+  private hostSetup(device: Device): HostSetup {
+    const { plan } = this
+    const { mode, address, gateway, segmentId } = device.addressing
+    const network = device.wirelessNetworkId ? plan.wirelessNetworks[device.wirelessNetworkId] : undefined
+    const ports = device.serviceIds.flatMap((s) => (plan.services[s]?.protocol === 'tcp' ? plan.services[s].ports : []))
+    if (plan.controller.hostDeviceId === device.id) ports.push(plan.controller.port)
+    return {
+      mac: device.hardwareAddress ?? this.inventedAddress(device.id), ports, bootSeconds: plan.profiles[device.profileId]!.waits.bootSeconds,
+      fixed: mode === 'fixed' && address ? typedAddress(address, segmentId ? plan.segments[segmentId]!.subnet : null, gateway) : null,
+      radio: network ? { networkName: network.name, key: network.security === 'open' ? null : this.description.keys[network.id] ?? null } : null,
+    }
+  }
+
+  private socketOf(portId: string): Socket | undefined {
+    const port = this.plan.ports[portId]
+    return port && this.boxes.get(port.deviceId)?.sockets.get(port.name)
+  }
+
+  /** Where the plug of a port really is, faults considered. */
+  private plugOf(portId: string): string {
+    for (const f of this.faults.values())
+      if (f.kind === 'swapped-cables' && f.portIds.includes(portId)) return f.portIds[0] === portId ? f.portIds[1] : f.portIds[0]
+    return portId
+  }
+
+  /** Brings every cable to where it should be now; what need not move is not touched, so that nobody loses a signal for nothing. */
+  private cable(): void {
+    const wanted = new Map<Socket, Socket>()
+    const join = (a: Socket | undefined, b: Socket | undefined): void => {
+      if (a && b && !wanted.has(a) && !wanted.has(b)) wanted.set(a, b).set(b, a)
+    }
+    if (this.laptopAt) {
+      const box = this.boxes.get(this.laptopAt)
+      const profile = this.plan.profiles[this.plan.devices[this.laptopAt]?.profileId ?? '']
+      const socket = profile?.ports.find((p) => p.role === 'lan')
+      join(this.laptop.socket, socket && box?.sockets.get(socket.name))
+    }
+    for (const l of Object.values(this.plan.links)) {
+      const [a, b] = [this.plugOf(l.a), this.plugOf(l.b)]
+      const owners = [a, b].map((p) => this.boxes.get(this.plan.ports[p]?.deviceId ?? ''))
+      if (owners.every((o) => o?.placed)) join(this.socketOf(a), this.socketOf(b))
+    }
+    const uplink = Object.values(this.plan.uplinks)[0]
+    if (this.linePlugged && uplink?.portId && !this.faults.has('dead-line') && this.boxes.get(this.plan.ports[uplink.portId]!.deviceId)?.placed)
+      join(this.socketOf(uplink.portId), this.provider.sockets.get('line'))
+
+    const all = [...[...this.boxes.values()].flatMap((b) => [...b.sockets.values()]), this.laptop.socket, this.provider.sockets.get('line')!]
+    for (const s of all) if (s.name !== 'air' && !s.name.startsWith('air-') && s.peer && wanted.get(s) !== s.peer) disconnect(s)
+    for (const [a, b] of wanted) if (a.peer !== b) connect(a, b)
+    this.associate()
+  }
+
+  /** Hosts on the air look for an access point of the plan that lets them join. */
+  private associate(): void {
+    for (const device of Object.values(this.plan.devices)) {
+      const box = this.boxes.get(device.id)
+      if (!(box instanceof HostBox) || !box.setup.radio) continue
+      const { networkName, key } = box.setup.radio
+      const points = [...this.boxes.values()].filter((b): b is AccessPoint => b instanceof AccessPoint && b.placed)
+      if (box.powered && points.some((p) => p.join(device.id, box.socket, networkName, key))) continue
+      for (const p of points) p.leave(device.id)
+    }
+  }
+
+  private isMistyped(deviceId: string): boolean { return this.faults.has(`mistyped-serial:${deviceId}`) }
+
+  /** Puts a fault in or takes it out. */
+  setFault(fault: Fault, on: boolean): HandReply {
+    const key = faultKey(fault)
+    if (this.faults.has(key) === on) return { ok: true, text: on ? 'is in already' : 'was not in' }
+    if (fault.kind === 'mistyped-serial') {
+      const box = this.boxes.get(fault.deviceId)
+      if (!(box instanceof Appliance)) return { ok: false, text: 'only a device that a controller adopts has a serial to mistype' }
+      if (on) this.faults.set(key, fault)
+      else this.faults.delete(key)
+      const planned = this.plan.devices[fault.deviceId]?.serial ?? box.flash.serial
+      // The device with the right label keeps its memory for the time when the fault is taken out.
+      const other = this.memories.get(fault.deviceId)
+      this.memories.set(fault.deviceId, box.flash)
+      box.flash = other ?? factoryFlash(on ? mistype(planned) : planned, box.flash.firmware, this.around.random)
+      box.restart()
+      return { ok: true, text: `the label says ${box.flash.serial}` }
+    }
+    if (fault.kind === 'missing-tag') {
+      const port = this.plan.ports[fault.portId]
+      const box = port && this.boxes.get(port.deviceId)
+      if (!(box instanceof Appliance)) return { ok: false, text: 'only a managed device has tags to lose' }
+      const lost = box.bridge.lostTags.get(port!.name) ?? new Set()
+      if (on) lost.add(fault.vlan)
+      else lost.delete(fault.vlan)
+      box.bridge.lostTags.set(port!.name, lost)
+    }
+    if (on) this.faults.set(key, fault)
+    else this.faults.delete(key)
+    if (fault.kind === 'wrong-hand-off-tag') this.renewProvider()
+    this.cable()
+    return { ok: true, text: on ? 'put in' : 'taken out' }
+  }
+
+  /** Does what a person's hands would do. */
+  async hand(hand: Hand): Promise<HandReply> {
+    switch (hand.kind) {
+      case 'power':
+        for (const id of hand.deviceIds) {
+          const box = this.boxes.get(id)
+          if (!box) return { ok: false, text: `there is no ${id} here` }
+          if (!(box instanceof Appliance)) box.placed = true
+          box.setPower(hand.on)
+        }
+        this.cable()
+        return { ok: true, text: hand.on ? 'has power' : 'is off' }
+      case 'laptop':
+        this.laptopAt = hand.plugInto
+        this.cable()
+        if (hand.address) {
+          const [address, length] = hand.address.split('/') as [string, string]
+          this.laptop.change({ ...this.laptop.setup, fixed: { address: toNumber(address), length: Number(length), gateway: null } })
+        } else this.laptop.change({ ...this.laptop.setup, fixed: null })
+        this.laptop.ask()
+        return { ok: true, text: hand.address ? `laptop on ${hand.address}` : 'laptop on automatic' }
+      case 'page': return this.page(hand)
+      case 'plug':
+        for (const id of hand.deviceIds) {
+          const box = this.boxes.get(id)
+          if (!box) return { ok: false, text: `there is no ${id} here` }
+          if (this.laptopAt === id) this.laptopAt = null
+          box.setPower(false)
+          box.placed = true
+          this.cable()
+          box.setPower(true)
+        }
+        return { ok: true, text: 'cabled and powered' }
+      case 'plug-line':
+        this.linePlugged = true
+        this.cable()
+        return { ok: true, text: 'line plugged in' }
+    }
+  }
+
+  private page(hand: Extract<Hand, { kind: 'page' }>): Promise<HandReply> {
+    return new Promise((resolve) => {
+      const attempt = (left: number): void => {
+        this.laptop.host.endpoint.connect(toNumber(hand.address), 443, (answer, reply) => {
+          const text = reply as { ok: boolean; text: string } | undefined
+          if (answer === 'works' && text?.ok) resolve(text)
+          else if (left > 0) this.queue.after(PAGE_PAUSE_SECONDS, () => attempt(left - 1))
+          else resolve(text ?? { ok: false, text: `no page answers on ${hand.address}; is the laptop plugged into the device, with an address of the same subnet?` })
+        }, { act: hand.act, configuration: hand.configuration })
+      }
+      attempt(PAGE_TRIES)
+    })
+  }
+
+  /** Leases first, since everything else needs an address; then all the others side by side. */
+  async probe(probes: readonly Probe[]): Promise<Observation[]> {
+    const leases = probes.filter((p) => p.kind === 'lease')
+    const first = await Promise.all(leases.map((p) => runProbe(this, p)))
+    const rest = await Promise.all(probes.filter((p) => p.kind !== 'lease').map((p) => runProbe(this, p)))
+    const byId = new Map([...first, ...rest].map((o) => [o.id, o]))
+    return probes.map((p) => byId.get(p.id)!)
+  }
+
+  get lineAddress(): number | null {
+    for (const b of this.boxes.values()) if (b instanceof Gateway) return b.lineAddress
+    return null
+  }
+
+  snapshot(): Snapshot {
+    const address = (b: Box): number | null => (b instanceof HostBox ? b.host.address : b instanceof Appliance && b.powered ? b.address : null)
+    return {
+      speed: this.clock.speed, seconds: this.queue.now, frames: this.around.counter.frames,
+      devices: [...this.boxes.values()].map((b) => {
+        const a = address(b)
+        return { id: b.id, powered: b.powered, placed: b.placed, light: b instanceof Appliance ? b.light : null, address: a === null ? null : toText(a), serial: b instanceof Appliance ? b.flash.serial : null }
+      }),
+      linePlugged: this.linePlugged, lineUp: this.provider.sockets.get('line')!.up,
+      laptop: { pluggedInto: this.laptopAt, address: this.laptop.host.address === null ? null : toText(this.laptop.host.address) },
+      faults: [...this.faults.values()],
+    }
+  }
+
+  save(): Saved {
+    return {
+      description: this.description, speed: this.clock.speed, seconds: this.queue.now, faults: [...this.faults.values()], linePlugged: this.linePlugged,
+      boxes: Object.fromEntries([...this.boxes.values()].map((b) => [b.id, { powered: b.powered, placed: b.placed, flash: b instanceof Appliance ? b.flash : null }])),
+    }
+  }
+
+  /** Puts back what was saved; everything that had power starts again. */
+  restore(saved: Saved): void {
+    this.queue.now = saved.seconds
+    this.linePlugged = saved.linePlugged
+    for (const [id, kept] of Object.entries(saved.boxes)) {
+      const box = this.boxes.get(id)
+      if (!box) continue
+      box.placed = kept.placed
+      if (box instanceof Appliance && kept.flash) box.flash = kept.flash
+    }
+    for (const f of saved.faults) {
+      const flash = f.kind === 'mistyped-serial' ? saved.boxes[f.deviceId]?.flash : undefined
+      this.setFault(f, true)
+      const box = f.kind === 'mistyped-serial' ? this.boxes.get(f.deviceId) : undefined
+      if (box instanceof Appliance && flash) box.flash = flash
+    }
+    this.cable()
+    for (const [id, kept] of Object.entries(saved.boxes)) if (kept.powered) this.boxes.get(id)?.setPower(true)
+    this.cable()
+  }
+}
+
+/** One character wrong, as a tired eye reads a label: 8 for B, 0 for O, or the last digit off by one. */
+export function mistype(serial: string): string {
+  const i = serial.search(/[0-9](?=[^0-9]*$)/)
+  if (i < 0) return `${serial.slice(0, -1)}${serial.endsWith('X') ? 'Y' : 'X'}`
+  return serial.slice(0, i) + String((Number(serial[i]) + 1) % 10) + serial.slice(i + 1)
+}
