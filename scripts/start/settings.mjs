@@ -1,0 +1,14 @@
+// Keys and passwords of this working copy, made once.
+import { randomBytes } from 'node:crypto'
+import { existsSync, readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { ensureState } from './requirements.mjs'
+
+/** @param {string} folder where they are kept, readable by this account alone */
+export function settings(folder) {
+  ensureState()
+  const file = join(folder, 'settings.json')
+  if (!existsSync(file))
+    writeFileSync(file, JSON.stringify({ vaultKey: randomBytes(32).toString('base64'), demoPassword: `${randomBytes(2).toString('hex')}-${randomBytes(2).toString('hex')}-${randomBytes(2).toString('hex')}` }), { mode: 0o600 })
+  return JSON.parse(readFileSync(file, 'utf8'))
+}

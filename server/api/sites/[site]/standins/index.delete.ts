@@ -1,0 +1,18 @@
+import { eq } from 'drizzle-orm'
+import { db } from '../../../../db/database'
+import { deviceStates, log, stepsDone } from '../../../../db/schema'
+import { siteRoute } from '../../../../http/handlers'
+import { notify } from '../../../../live/notices'
+import { drop } from '../../../../standins/client'
+
+/** Puts the stand-ins back into their boxes: factory-new, uncabled; claims and ticked steps go with them. */
+export default siteRoute('engineer', undefined, async ({ site, account }) => {
+  await drop(site.id)
+  await db().transaction(async (tx) => {
+    await tx.delete(deviceStates).where(eq(deviceStates.siteId, site.id))
+    await tx.delete(stepsDone).where(eq(stepsDone.siteId, site.id))
+    await tx.insert(log).values({ siteId: site.id, accountId: account.id, what: 'Put the stand-ins back into their boxes' })
+    for (const topic of ['devices', 'steps', 'standins'] as const) await notify(tx, { site: site.id, topic })
+  })
+  return {}
+})

@@ -1,0 +1,33 @@
+/** The connection to PostgreSQL, one pool a process. */
+import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres'
+import pg from 'pg'
+import * as schema from './schema'
+
+export type Database = NodePgDatabase<typeof schema>
+/** A database or a transaction of it. */
+export type Executor = Pick<Database, 'select' | 'insert' | 'update' | 'delete' | 'execute'>
+
+let pool: pg.Pool | undefined
+let database: Database | undefined
+
+export function connectionString(): string {
+  const url = process.env.DATABASE_URL
+  if (!url) throw new Error('DATABASE_URL is not set; start Able Mast with ./mast start or ./mast demo')
+  return url
+}
+
+export function db(): Database {
+  if (!database) {
+    pool = new pg.Pool({ connectionString: connectionString(), max: 10, idleTimeoutMillis: 30_000 })
+    // A connection that dies while idle is replaced at the next query; without a listener it would end the process.
+    pool.on('error', () => {})
+    database = drizzle(pool, { schema })
+  }
+  return database
+}
+
+export async function closeDatabase(): Promise<void> {
+  await pool?.end()
+  pool = undefined
+  database = undefined
+}

@@ -1,0 +1,145 @@
+/** Tables. The plan is a document in `revisions`; everything that happens to a site is rows. */
+import { sql } from 'drizzle-orm'
+import { bigserial, boolean, customType, index, inet, integer, jsonb, macaddr, pgTable, primaryKey, real, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+
+const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
+const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
+const siteRef = () => text('site_id').notNull().references(() => sites.id, { onDelete: 'cascade' })
+
+export const accounts = pgTable('accounts', {
+  id: uuid('id').primaryKey().default(sql`gen_random_uuid()`),
+  name: text('name').notNull(),
+  passwordHash: text('password_hash').notNull(),
+  createdAt: at('created_at').notNull().defaultNow(),
+}, (t) => [uniqueIndex('accounts_name').on(sql`lower(${t.name})`)])
+
+export const sessions = pgTable('sessions', {
+  tokenHash: text('token_hash').primaryKey(),
+  accountId: uuid('account_id').notNull().references(() => accounts.id, { onDelete: 'cascade' }),
+  createdAt: at('created_at').notNull().defaultNow(),
+  expiresAt: at('expires_at').notNull(),
+})
+
+export const sites = pgTable('sites', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  head: integer('head').notNull().default(0),
+  /** Speed of the site's stand-ins; device time runs so much faster than the wall clock. */
+  clockSpeed: real('clock_speed').notNull().default(1),
+  createdAt: at('created_at').notNull().defaultNow(),
+})
+
+export const members = pgTable('members', {
+  siteId: siteRef(),
+  accountId: uuid('account_id').notNull().references(() => accounts.id, { onDelete: 'cascade' }),
+  role: text('role', { enum: ['owner', 'engineer', 'installer', 'viewer'] }).notNull(),
+}, (t) => [primaryKey({ columns: [t.siteId, t.accountId] })])
+
+export const revisions = pgTable('revisions', {
+  siteId: siteRef(),
+  number: integer('number').notNull(),
+  document: jsonb('document').notNull(),
+  patches: jsonb('patches').notNull(),
+  inverse: jsonb('inverse').notNull(),
+  summary: text('summary').notNull(),
+  authorId: uuid('author_id').references(() => accounts.id, { onDelete: 'set null' }),
+  at: at('at').notNull().defaultNow(),
+}, (t) => [primaryKey({ columns: [t.siteId, t.number] })])
+
+/** What the newest plan says of each device, for questions over all sites. */
+export const inventory = pgTable('inventory', {
+  siteId: siteRef(),
+  deviceId: text('device_id').notNull(),
+  name: text('name').notNull(),
+  profileId: text('profile_id').notNull(),
+  serial: text('serial'),
+  hardwareAddress: macaddr('hardware_address'),
+}, (t) => [primaryKey({ columns: [t.siteId, t.deviceId] }), index('inventory_serial').on(t.serial), index('inventory_hardware_address').on(t.hardwareAddress)])
+
+export const deviceStates = pgTable('device_states', {
+  siteId: siteRef(),
+  deviceId: text('device_id').notNull(),
+  state: text('state').notNull().default('planned'),
+  /** Set from the claim on; no two claims of one serial. */
+  claimedSerial: text('claimed_serial').unique(),
+  claimSecretDigest: text('claim_secret_digest'),
+  tokenHash: text('token_hash').unique(),
+  sequence: integer('sequence').notNull().default(0),
+  firmware: text('firmware'),
+  configurationDigest: text('configuration_digest'),
+  address: inet('address'),
+  factoryPassword: boolean('factory_password'),
+  report: jsonb('report'),
+  lastHeardAt: at('last_heard_at'),
+  changedAt: at('changed_at').notNull().defaultNow(),
+}, (t) => [primaryKey({ columns: [t.siteId, t.deviceId] }), index('device_states_heard').on(t.lastHeardAt)])
+
+/** Devices that call with a serial of no plan. */
+export const foreignDevices = pgTable('foreign_devices', {
+  serial: text('serial').primaryKey(),
+  hardwareAddress: macaddr('hardware_address').notNull(),
+  model: text('model').notNull(),
+  firmware: text('firmware').notNull(),
+  address: inet('address').notNull(),
+  claimSecretDigest: text('claim_secret_digest').notNull(),
+  firstHeardAt: at('first_heard_at').notNull().defaultNow(),
+  lastHeardAt: at('last_heard_at').notNull().defaultNow(),
+})
+
+export const deviceEvents = pgTable('device_events', {
+  id: bigserial('id', { mode: 'number' }).primaryKey(),
+  siteId: siteRef(),
+  deviceId: text('device_id').notNull(),
+  at: at('at').notNull().defaultNow(),
+  event: text('event').notNull(),
+  fromState: text('from_state').notNull(),
+  toState: text('to_state').notNull(),
+  detail: text('detail').notNull().default(''),
+}, (t) => [index('device_events_site').on(t.siteId, t.id)])
+
+export const deviceCommands = pgTable('device_commands', {
+  id: uuid('id').primaryKey().default(sql`gen_random_uuid()`),
+  siteId: siteRef(),
+  deviceId: text('device_id').notNull(),
+  command: text('command', { enum: ['fetch', 'restart', 'locate'] }).notNull(),
+  createdAt: at('created_at').notNull().defaultNow(),
+  doneAt: at('done_at'),
+}, (t) => [index('device_commands_open').on(t.siteId, t.deviceId).where(sql`done_at is null`)])
+
+export const stepsDone = pgTable('steps_done', {
+  siteId: siteRef(),
+  stepId: text('step_id').notNull(),
+  doneAt: at('done_at').notNull().defaultNow(),
+  /** When its wait is over. */
+  readyAt: at('ready_at').notNull().defaultNow(),
+  accountId: uuid('account_id').references(() => accounts.id, { onDelete: 'set null' }),
+  note: text('note').notNull().default(''),
+}, (t) => [primaryKey({ columns: [t.siteId, t.stepId] })])
+
+export const evidence = pgTable('evidence', {
+  id: uuid('id').primaryKey().default(sql`gen_random_uuid()`),
+  siteId: siteRef(),
+  kind: text('kind', { enum: ['proof', 'backup', 'note'] }).notNull(),
+  /** `standins`, `person` or `controller`. */
+  source: text('source').notNull(),
+  at: at('at').notNull().defaultNow(),
+  revision: integer('revision').notNull(),
+  accountId: uuid('account_id').references(() => accounts.id, { onDelete: 'set null' }),
+  body: jsonb('body').notNull(),
+}, (t) => [index('evidence_site').on(t.siteId, t.kind, t.at)])
+
+export const log = pgTable('log', {
+  id: bigserial('id', { mode: 'number' }).primaryKey(),
+  siteId: siteRef(),
+  at: at('at').notNull().defaultNow(),
+  accountId: uuid('account_id').references(() => accounts.id, { onDelete: 'set null' }),
+  what: text('what').notNull(),
+}, (t) => [index('log_site').on(t.siteId, t.id)])
+
+/** Sealed with AES-256-GCM; the key is outside the database. */
+export const secrets = pgTable('secrets', {
+  siteId: siteRef(),
+  ref: text('ref').notNull(),
+  sealed: bytea('sealed').notNull(),
+  changedAt: at('changed_at').notNull().defaultNow(),
+}, (t) => [primaryKey({ columns: [t.siteId, t.ref] })])

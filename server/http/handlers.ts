@@ -1,0 +1,65 @@
+/** The three kinds of route: open to all, for who is signed in, and for members of a site. Each validates what it is given. */
+import { and, eq } from 'drizzle-orm'
+import { createError, defineEventHandler, getRequestHeader, getRouterParam, type EventHandler, type H3Event } from 'h3'
+import { z } from 'zod'
+import { accountOf, type Account } from '../accounts/sessions'
+import { db } from '../db/database'
+import { members, sites } from '../db/schema'
+import { readJson, validated } from './body'
+
+const BODY = { maxBytes: 2 * 1024 * 1024, maxMs: 20_000 }
+export const siteIdSchema = z.string().regex(/^[a-z0-9-]{1,64}$/)
+
+export type Site = typeof sites.$inferSelect
+export type Role = 'owner' | 'engineer' | 'installer' | 'viewer'
+const strength: Record<Role, number> = { viewer: 0, installer: 1, engineer: 2, owner: 3 }
+
+interface WithBody<B> { readonly event: H3Event; readonly body: B }
+interface SignedIn<B> extends WithBody<B> { readonly account: Account }
+interface OnSite<B> extends SignedIn<B> { readonly site: Site; readonly role: Role }
+
+async function bodyFor<B>(event: H3Event, schema: z.ZodType<B> | undefined): Promise<B> {
+  if (!schema) return undefined as B
+  return validated(schema, await readJson(event, BODY))
+}
+
+/** A page of another origin must not make a signed-in browser act: such requests carry their origin, or say that they are cross-site. */
+function refuseCrossSite(event: H3Event): void {
+  if (['GET', 'HEAD'].includes(event.method)) return
+  const fetchSite = getRequestHeader(event, 'sec-fetch-site')
+  const origin = getRequestHeader(event, 'origin')
+  const host = getRequestHeader(event, 'host')
+  const foreign = (fetchSite !== undefined && !['same-origin', 'none'].includes(fetchSite)) || (origin !== undefined && new URL(origin).host !== host)
+  if (foreign) throw createError({ statusCode: 403, message: 'this request came from another site' })
+}
+
+export function openRoute<B = undefined>(body: z.ZodType<B> | undefined, handle: (c: WithBody<B>) => unknown): EventHandler {
+  return defineEventHandler(async (event) => {
+    refuseCrossSite(event)
+    return handle({ event, body: await bodyFor(event, body) })
+  })
+}
+
+export function signedInRoute<B = undefined>(body: z.ZodType<B> | undefined, handle: (c: SignedIn<B>) => unknown): EventHandler {
+  return defineEventHandler(async (event) => {
+    refuseCrossSite(event)
+    const account = await accountOf(event)
+    if (!account) throw createError({ statusCode: 401, message: 'sign in first' })
+    return handle({ event, account, body: await bodyFor(event, body) })
+  })
+}
+
+export function siteRoute<B = undefined>(atLeast: Role, body: z.ZodType<B> | undefined, handle: (c: OnSite<B>) => unknown): EventHandler {
+  return defineEventHandler(async (event) => {
+    refuseCrossSite(event)
+    const account = await accountOf(event)
+    if (!account) throw createError({ statusCode: 401, message: 'sign in first' })
+    const id = validated(siteIdSchema, getRouterParam(event, 'site'))
+    const [row] = await db().select({ site: sites, role: members.role }).from(sites).innerJoin(members, and(eq(members.siteId, sites.id), eq(members.accountId, account.id))).where(eq(sites.id, id))
+    if (!row) throw createError({ statusCode: 404, message: 'there is no such site, or you are not a member of it' })
+    if (strength[row.role] < strength[atLeast]) throw createError({ statusCode: 403, message: `this needs the role ${atLeast}; yours is ${row.role}` })
+    return handle({ event, account, site: row.site, role: row.role, body: await bodyFor(event, body) })
+  })
+}
+
+export const param = (event: H3Event, name: string): string => validated(z.string().min(1).max(160), getRouterParam(event, name, { decode: true }))

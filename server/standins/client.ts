@@ -1,0 +1,83 @@
+/** The server's side of the stand-ins: asks them over loopback, keeps them in step with the plan. */
+import { createError } from 'h3'
+import { eq } from 'drizzle-orm'
+import { handReplySchema, observationsSchema, snapshotSchema, type Fault, type Hand, type HandReply, type Snapshot } from '@mast/standins/control'
+import type { Observation, Probe } from '@mast/protocol'
+import type { SitePlan } from '@mast/core/plan'
+import { db } from '../db/database'
+import { sites } from '../db/schema'
+import { readSecrets } from '../vault/vault'
+import { planOf } from '../sites/revisions'
+
+/** A proof in virtual time can take this long at the slowest speed, ms. */
+const LONGEST_MS = 20 * 60_000
+const shown = new Map<string, string>()
+
+async function ask(path: string, method: string, body?: unknown): Promise<{ status: number; body: unknown }> {
+  const port = process.env.MAST_STANDINS_PORT
+  if (!port) throw createError({ statusCode: 503, message: 'the stand-ins are not running; start Able Mast with ./mast demo or ./mast start' })
+  try {
+    const response = await fetch(`http://127.0.0.1:${port}${path}`, {
+      method, signal: AbortSignal.timeout(LONGEST_MS),
+      headers: { 'authorization': `Bearer ${process.env.MAST_STANDINS_TOKEN ?? ''}`, 'content-type': 'application/json' },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    })
+    return { status: response.status, body: await response.json() }
+  } catch {
+    throw createError({ statusCode: 503, message: 'the stand-ins do not answer; they may be starting' })
+  }
+}
+
+async function need<T>(schema: { parse(value: unknown): T }, path: string, method: string, body?: unknown): Promise<T> {
+  const reply = await ask(path, method, body)
+  if (reply.status !== 200) throw createError({ statusCode: reply.status === 404 ? 409 : 502, message: (reply.body as { message?: string } | null)?.message ?? 'the stand-ins refused' })
+  return schema.parse(reply.body)
+}
+
+/** Brings the stand-ins of a site to its newest plan; they start where there are none yet. */
+export async function show(siteId: string): Promise<{ plan: SitePlan; revision: number }> {
+  const { plan, revision } = await planOf(db(), siteId)
+  const secrets = await readSecrets(db(), siteId)
+  const keys = Object.fromEntries(Object.values(plan.wirelessNetworks).flatMap((w) => (w.keyRef && secrets[w.keyRef] ? [[w.id, secrets[w.keyRef]!]] : [])))
+  const mark = `${revision}:${JSON.stringify(keys)}`
+  const there = shown.get(siteId) === mark && (await ask(`/worlds/${siteId}`, 'GET')).status === 200
+  if (!there) {
+    const seed = [...siteId].reduce((n, ch) => (n * 31 + ch.charCodeAt(0)) % 1_000_003, 7)
+    const snapshot = await need(snapshotSchema, `/worlds/${siteId}`, 'PUT', { plan, keys, seed })
+    await db().update(sites).set({ clockSpeed: snapshot.speed }).where(eq(sites.id, siteId))
+    shown.set(siteId, mark)
+  }
+  return { plan, revision }
+}
+
+/** What the stand-ins of a site do now, or null where it has none yet. */
+export async function look(siteId: string): Promise<Snapshot | null> {
+  const reply = await ask(`/worlds/${siteId}`, 'GET')
+  return reply.status === 200 ? snapshotSchema.parse(reply.body) : null
+}
+
+export async function setSpeed(siteId: string, speed: number): Promise<Snapshot> {
+  await show(siteId)
+  const snapshot = await need(snapshotSchema, `/worlds/${siteId}/clock`, 'POST', { speed })
+  await db().update(sites).set({ clockSpeed: snapshot.speed }).where(eq(sites.id, siteId))
+  return snapshot
+}
+
+export async function doByHand(siteId: string, hand: Hand): Promise<HandReply> {
+  await show(siteId)
+  return need(handReplySchema, `/worlds/${siteId}/hand`, 'POST', hand)
+}
+
+export async function setFault(siteId: string, fault: Fault, on: boolean): Promise<HandReply> {
+  await show(siteId)
+  return need(handReplySchema, `/worlds/${siteId}/fault`, 'POST', { fault, on })
+}
+
+export async function probe(siteId: string, probes: readonly Probe[]): Promise<Observation[]> {
+  return (await need(observationsSchema, `/worlds/${siteId}/probes`, 'POST', { probes })).observations
+}
+
+export async function drop(siteId: string): Promise<void> {
+  shown.delete(siteId)
+  await ask(`/worlds/${siteId}`, 'DELETE')
+}

@@ -1,0 +1,88 @@
+/** Steps of the run sheet: what was done when, by whom, and until when its wait runs. */
+import { and, eq } from 'drizzle-orm'
+import { runSheetOf, type Step } from '@mast/core/bringup'
+import { siteModel } from '@mast/core/topology'
+import { desiredOf, lockDevice, advance, rollOf } from '../adoption/devices'
+import { db } from '../db/database'
+import { accounts, evidence, log, sites, stepsDone } from '../db/schema'
+import { notify } from '../live/notices'
+import { planOf } from '../sites/revisions'
+import { doByHand } from '../standins/client'
+
+export interface StepRecord { readonly stepId: string; readonly doneAt: Date; readonly readyAt: Date; readonly by: string | null; readonly note: string }
+
+export async function stepsOf(siteId: string): Promise<StepRecord[]> {
+  return db().select({ stepId: stepsDone.stepId, doneAt: stepsDone.doneAt, readyAt: stepsDone.readyAt, by: accounts.name, note: stepsDone.note })
+    .from(stepsDone).leftJoin(accounts, eq(accounts.id, stepsDone.accountId)).where(eq(stepsDone.siteId, siteId))
+}
+
+async function stepIn(siteId: string, stepId: string): Promise<{ step: Step | undefined; revision: number }> {
+  const { plan, revision } = await planOf(db(), siteId)
+  return { step: runSheetOf(siteModel(plan)).find((s) => s.id === stepId), revision }
+}
+
+export type StepOutcome = { ok: true } | { ok: false; reason: string }
+
+/** Why a step cannot be ticked now, or undefined. */
+async function refusal(siteId: string, step: Step, acknowledged: boolean): Promise<string | undefined> {
+  if (step.blockedBy) return step.blockedBy
+  const done = new Set((await stepsOf(siteId)).map((s) => s.stepId))
+  const missing = step.needs.filter((n) => !done.has(n))
+  if (missing.length > 0) return `first: ${missing.join(', ')}`
+  if (step.safety && !acknowledged) return `acknowledge the caution first: ${step.safety}`
+  if (step.follows) {
+    const state = (await rollOf(siteId)).devices.find((d) => d.deviceId === step.follows!.deviceId)
+    const reached = step.follows.state === 'claimed' ? state?.claimed : state?.state === 'in-service'
+    if (!reached) return step.follows.state === 'claimed' ? 'claim it in Adopt; this step then ticks itself' : `it is ${state?.state ?? 'planned'}, not in service yet`
+  }
+  return undefined
+}
+
+export async function tick(siteId: string, stepId: string, accountId: string, given: { note: string; acknowledged: boolean }): Promise<StepOutcome> {
+  const { step, revision } = await stepIn(siteId, stepId)
+  if (!step) return { ok: false, reason: 'this step is not on the run sheet; the plan may have changed' }
+  const reason = await refusal(siteId, step, given.acknowledged)
+  if (reason) return { ok: false, reason }
+  const [site] = await db().select({ clockSpeed: sites.clockSpeed }).from(sites).where(eq(sites.id, siteId))
+  const readyAt = new Date(Date.now() + (step.waitSeconds * 1000) / (site?.clockSpeed ?? 1))
+  const backup = stepId.endsWith('.backup') && step.deviceId ? await desiredOf(siteId, step.deviceId) : undefined
+  await db().transaction(async (tx) => {
+    await tx.insert(stepsDone).values({ siteId, stepId, accountId, note: given.note, readyAt }).onConflictDoNothing()
+    await tx.insert(log).values({ siteId, accountId, what: `Done: ${step.title}${given.note ? ` (${given.note})` : ''}` })
+    if (backup?.outcome.ok) await tx.insert(evidence).values({ siteId, kind: 'backup', source: 'controller', revision, accountId, body: { deviceId: step.deviceId, digest: backup.outcome.desired.digest } })
+    if (stepId.endsWith('.bench-power') && step.deviceId) {
+      const row = await lockDevice(tx, siteId, step.deviceId)
+      if (row.state === 'planned') await advance(tx, row, 'power', {}, 'given power on the bench')
+    }
+    await notify(tx, { site: siteId, topic: 'steps' })
+  })
+  return { ok: true }
+}
+
+export async function untick(siteId: string, stepId: string, accountId: string): Promise<void> {
+  await db().transaction(async (tx) => {
+    await tx.delete(stepsDone).where(and(eq(stepsDone.siteId, siteId), eq(stepsDone.stepId, stepId)))
+    await tx.insert(log).values({ siteId, accountId, what: `Taken back: ${stepId}` })
+    await notify(tx, { site: siteId, topic: 'steps' })
+  })
+}
+
+/** Lets the stand-ins do a step with their hands, then ticks it. */
+export async function carryOut(siteId: string, stepId: string, accountId: string, given: { note: string; acknowledged: boolean }): Promise<StepOutcome> {
+  const { step } = await stepIn(siteId, stepId)
+  if (!step) return { ok: false, reason: 'this step is not on the run sheet; the plan may have changed' }
+  const reason = await refusal(siteId, step, given.acknowledged)
+  if (reason) return { ok: false, reason }
+  if (step.action) {
+    const { action } = step
+    const hand = action.kind === 'page' && action.act === 'configuration' ? { ...action, configuration: await configurationFor(siteId, action.deviceId) } : action
+    const reply = await doByHand(siteId, hand as Parameters<typeof doByHand>[1])
+    if (!reply.ok) return { ok: false, reason: reply.text }
+  }
+  return tick(siteId, stepId, accountId, given)
+}
+
+async function configurationFor(siteId: string, deviceId: string): Promise<unknown> {
+  const { outcome } = await desiredOf(siteId, deviceId)
+  return outcome.ok ? outcome.desired.configuration : undefined
+}

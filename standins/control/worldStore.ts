@@ -1,0 +1,65 @@
+/** Keeps the worlds of all sites and writes them to disk, so that a restart of the process is a power cut to the stand-ins, not their end. */
+import { mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { World, type ControllerHttp, type Saved } from '../world/world'
+import { worldSchema, type WorldDescription } from './messages'
+import type { Worlds } from './server'
+
+const SAVE_EVERY_MS = 2000
+
+export class WorldStore implements Worlds {
+  private readonly worlds = new Map<string, World>()
+  private readonly timer: NodeJS.Timeout
+
+  constructor(private readonly folder: string, private readonly http: ControllerHttp, private readonly complain: (text: string) => void) {
+    mkdirSync(folder, { recursive: true, mode: 0o700 })
+    for (const file of readdirSync(folder)) if (file.endsWith('.json')) this.open(file)
+    this.timer = setInterval(() => this.saveAll(), SAVE_EVERY_MS)
+  }
+
+  private open(file: string): void {
+    try {
+      const saved = JSON.parse(readFileSync(join(this.folder, file), 'utf8')) as Saved
+      const world = new World(worldSchema.parse(saved.description), this.http, saved.speed)
+      world.restore(saved)
+      world.clock.start()
+      this.worlds.set(file.slice(0, -5), world)
+    } catch (error) {
+      this.complain(`the stand-ins of ${file.slice(0, -5)} could not be read and start anew: ${error instanceof Error ? error.message : String(error)}`)
+      renameSync(join(this.folder, file), join(this.folder, `${file}.unreadable`))
+    }
+  }
+
+  get(siteId: string): World | undefined { return this.worlds.get(siteId) }
+
+  load(siteId: string, description: WorldDescription): World {
+    const known = this.worlds.get(siteId)
+    if (known) { known.update(description); return known }
+    const world = new World(description, this.http)
+    world.clock.start()
+    this.worlds.set(siteId, world)
+    return world
+  }
+
+  drop(siteId: string): void {
+    this.worlds.get(siteId)?.clock.stop()
+    this.worlds.delete(siteId)
+    rmSync(join(this.folder, `${siteId}.json`), { force: true })
+  }
+
+  changed(): void { this.saveAll() }
+
+  saveAll(): void {
+    for (const [siteId, world] of this.worlds) {
+      const file = join(this.folder, `${siteId}.json`)
+      writeFileSync(`${file}.new`, JSON.stringify(world.save()), { mode: 0o600 })
+      renameSync(`${file}.new`, file)
+    }
+  }
+
+  close(): void {
+    clearInterval(this.timer)
+    for (const w of this.worlds.values()) w.clock.stop()
+    this.saveAll()
+  }
+}

@@ -1,0 +1,46 @@
+/** The process of the stand-ins. Settings come by environment; it ends with its parent. */
+import { controlServer } from './control/server'
+import { WorldStore } from './control/worldStore'
+import type { ControllerHttp } from './world/world'
+
+const setting = (name: string): string => {
+  const value = process.env[name]
+  if (!value) {
+    console.error(`${name} is not set; start the stand-ins with ./mast`)
+    process.exit(2)
+  }
+  return value
+}
+const origin = setting('MAST_CONTROLLER_ORIGIN')
+const port = Number(setting('MAST_STANDINS_PORT'))
+const TIMEOUT_MS = 10_000
+
+const http: ControllerHttp = async ({ method, path, token, etag, body }) => {
+  try {
+    const response = await fetch(origin + path, {
+      method, signal: AbortSignal.timeout(TIMEOUT_MS),
+      headers: { ...(body === undefined ? {} : { 'content-type': 'application/json' }), ...(token ? { authorization: `Bearer ${token}` } : {}), ...(etag ? { 'if-none-match': `"${etag}"` } : {}) },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    })
+    const bytes = new Uint8Array(await response.arrayBuffer())
+    const isJson = response.headers.get('content-type')?.includes('application/json') ?? false
+    return { status: response.status, bytes, body: isJson && bytes.length > 0 ? JSON.parse(new TextDecoder().decode(bytes)) : null }
+  } catch {
+    return null
+  }
+}
+
+const store = new WorldStore(setting('MAST_STANDINS_FOLDER'), http, (text) => console.error(text))
+const server = controlServer(store, setting('MAST_STANDINS_TOKEN'))
+server.requestTimeout = 0
+server.listen(port, '127.0.0.1', () => process.send?.('ready'))
+
+const stop = (): void => {
+  store.close()
+  server.close()
+  server.closeAllConnections()
+  process.exit(0)
+}
+process.on('SIGTERM', stop)
+process.on('SIGINT', stop)
+process.on('disconnect', stop)
