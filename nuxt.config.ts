@@ -7,7 +7,7 @@ export default defineNuxtConfig({
   devtools: { enabled: false },
   srcDir: 'app',
   serverDir: 'server',
-  modules: ['@pinia/nuxt'],
+  modules: ['@pinia/nuxt', '@vueuse/nuxt'],
   build: { transpile: ['vuetify'] },
   css: [
     'vuetify/styles', '@fontsource-variable/atkinson-hyperlegible-next/index.css', '@fontsource/atkinson-hyperlegible-mono/400.css', '@fontsource/atkinson-hyperlegible-mono/600.css',

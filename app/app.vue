@@ -1,1 +1,5 @@
-<template><div>hi</div></template>
+<template>
+  <v-app>
+    <NuxtPage />
+  </v-app>
+</template>

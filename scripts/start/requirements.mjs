@@ -22,13 +22,16 @@ export function run(file, args, options = {}) {
   })
 }
 
-/** Installs the npm packages where the lock file is another than the one last installed. */
+/**
+ * Installs the npm packages where the lock file is another than the one last installed. Not with "npm ci": that refuses a lock file
+ * without the optional packages of other platforms, and newer npm writes it so.
+ */
 export async function ensurePackages() {
   const lock = createHash('sha256').update(readFileSync(join(project, 'package-lock.json'))).digest('hex')
   const mark = join(project, 'node_modules', '.mast-installed')
   if (existsSync(mark) && readFileSync(mark, 'utf8') === lock) return
   console.log('Installing npm packages ...')
-  const code = await run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error', '--ignore-scripts'])
+  const code = await run('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error', '--ignore-scripts'])
   if (code !== 0) complain('npm could not install the packages; look at its message above (is the registry reachable?) and try again.')
   if ((await run('npx', ['--no-install', 'nuxt', 'prepare'], { stdio: ['ignore', 'ignore', 'inherit'] })) !== 0) complain('the application could not be prepared; look at the message above.')
   writeFileSync(mark, lock)

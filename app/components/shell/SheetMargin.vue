@@ -1,0 +1,34 @@
+<script setup lang="ts">
+import type { Sheet } from '@mast/core/findings'
+
+const props = defineProps<{ sheet: Sheet | null }>()
+const site = useSite()
+const mine = computed(() => site.analysis?.findings.filter((f) => f.sheet === props.sheet) ?? [])
+const log = computed(() => site.revisions.slice(0, 8))
+const time = (at: string): string => new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+</script>
+
+<template>
+  <aside class="margin" aria-label="Remarks">
+    <slot />
+    <section v-if="props.sheet" aria-live="polite">
+      <h2>Remarks <span v-if="mine.length" class="faint">{{ mine.length }}</span></h2>
+      <p v-if="site.complaint" class="mark blockers complaint" role="alert">{{ site.complaint }}</p>
+      <p v-if="!site.analysis" class="faint">Computing ...</p>
+      <p v-else-if="mine.length === 0" class="mark clear"><ShellStateShape kind="clear" />Nothing to remark on this sheet.</p>
+      <ShellFindingCard v-for="f in mine" :key="f.id" :finding="f" />
+    </section>
+    <section v-if="log.length" class="log no-print">
+      <h2>Revisions</h2>
+      <ol><li v-for="r in log" :key="r.number"><span class="mono faint">{{ r.number }}</span> {{ r.summary }} <span class="faint">{{ time(r.at) }}</span></li></ol>
+    </section>
+  </aside>
+</template>
+
+<style scoped>
+.margin { background: var(--paper); border-left: 1px solid var(--hair); padding: 12px 16px; overflow-y: auto; }
+.margin :deep(h2:first-child) { margin-top: 0; }
+.complaint { white-space: normal; }
+.log ol { list-style: none; padding: 0; margin: 0; font-size: 12.5px; }
+.log li { padding: 2px 0; border-bottom: 1px solid var(--hair); overflow-wrap: anywhere; }
+</style>

@@ -1,0 +1,38 @@
+<script setup lang="ts">
+import { stopPath, stops, useStopMarks } from '~/composables/stops'
+
+const props = defineProps<{ siteId: string; current: string }>()
+const marks = useStopMarks()
+const here = useTemplateRef('here')
+onMounted(() => here.value?.[0]?.scrollIntoView({ inline: 'center', block: 'nearest' }))
+</script>
+
+<template>
+  <nav class="line" aria-label="Stops">
+    <ol>
+      <li v-for="stop in stops" :key="stop.id" :ref="stop.id === props.current ? 'here' : undefined" :class="{ here: stop.id === props.current }">
+        <NuxtLink :to="stopPath(props.siteId, stop.id)" :aria-current="stop.id === props.current ? 'page' : undefined">
+          <span class="stop label"><span class="number">{{ stop.number }}</span>{{ stop.name }}</span>
+          <span class="mark" :class="marks[stop.id].kind">
+            <ShellStateShape :kind="marks[stop.id].kind" :count="'count' in marks[stop.id] ? (marks[stop.id] as { count: number }).count : undefined" />
+            <span class="word">{{ marks[stop.id].word }}</span>
+          </span>
+        </NuxtLink>
+      </li>
+    </ol>
+  </nav>
+</template>
+
+<style scoped>
+.line { background: var(--paper); border-bottom: 1px solid var(--hair); overflow-x: auto; scrollbar-width: none; }
+ol { display: flex; list-style: none; margin: 0; padding: 0 12px; min-width: max-content; }
+li { position: relative; flex: 1; }
+li::before { content: ''; position: absolute; top: 15px; left: 0; right: 0; border-top: 1px solid var(--hair); }
+a { position: relative; display: flex; flex-direction: column; gap: 2px; padding: 5px 14px 6px; color: var(--ink); text-decoration: none; min-width: 108px; }
+.stop { background: var(--paper); align-self: flex-start; padding: 0 6px 0 0; font-size: 14px; font-weight: 600; }
+.number { color: var(--faint); font-weight: 400; margin-right: 6px; }
+.here a { background: var(--selection); box-shadow: inset 0 -3px 0 var(--ink); }
+.here .stop { background: var(--selection); }
+.mark { min-height: 18px; }
+@media (max-width: 600px) { a { padding: 8px 12px; min-width: 96px; } }
+</style>

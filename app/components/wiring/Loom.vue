@@ -1,0 +1,67 @@
+<script setup lang="ts">
+/** The loom: a strand for every VLAN through every cable; where one stops, it is drawn as stopping. */
+import { strandOf } from '~/components/drawing/strands'
+import { curve, layLoom, STRAND, type LoomCable, type LoomDevice } from './loomLayout'
+
+const site = useSite()
+const loom = computed(() => layLoom(site.model!))
+const shift = (c: LoomCable, i: number): number => (i - (c.strands.length - 1) / 2) * STRAND
+const hot = (d: LoomDevice): boolean => site.selected === d.device.id || site.pointed.includes(d.device.id)
+const portHot = (id: string): boolean => site.selected === id || site.pointed.includes(id)
+const cableHot = (c: LoomCable): boolean => portHot(c.from.portId) || portHot(c.to.portId) || (c.link !== null && site.selected === c.link.id)
+const colour = (id: string): string => strandOf(site.model!.segments, id).colour
+const dash = (id: string): string => strandOf(site.model!.segments, id).dash
+const length = (c: LoomCable): string => (c.link ? (site.plan!.site.units === 'metric' ? `${c.link.lengthM} m` : `${Math.round(c.link.lengthM * 3.28084)} ft`) : '')
+const power = (d: LoomDevice): string => (d.device.power === 'poe' ? `PoE ${site.model!.profileOf(d.device.id).drawW} W` : '')
+const cut = (text: string, n: number): string => (text.length > n ? `${text.slice(0, n - 1)}…` : text)
+</script>
+
+<template>
+  <figure class="loom">
+    <p v-if="loom.devices.length === 0" class="lead">No gateway yet, so there is nothing to draw from. Add one in Survey, then its cables below.</p>
+    <svg v-else :viewBox="`0 0 ${loom.width} ${loom.height}`" :style="{ minWidth: `${Math.min(loom.width, 760)}px`, maxWidth: `${loom.width * 1.25}px` }" role="img" aria-label="The loom: where every VLAN travels. The same facts are in the table of ports below.">
+      <g v-if="loom.lineAt && site.model!.uplink" class="line-in">
+        <path :d="`M6 ${loom.lineAt.y} H${loom.lineAt.x}`" /><text x="6" :y="loom.lineAt.y - 6">{{ cut(site.model!.uplink.name, 17) }}</text>
+        <text x="6" :y="loom.lineAt.y + 14" class="small">{{ site.model!.uplink.handOff.vlan === null ? 'tag not known' : site.model!.uplink.handOff.vlan === 'untagged' ? 'no tag' : `tag ${site.model!.uplink.handOff.vlan}` }}</text>
+      </g>
+      <g v-for="c in loom.cables" :key="c.id" class="cable" :class="{ hot: cableHot(c) }">
+        <path v-if="c.strands.length === 0" :d="curve(c.from, c.to, 0)" class="bare" />
+        <template v-for="(s, i) in c.strands" :key="s.segmentId">
+          <path v-if="s.state === 'whole'" :d="curve(c.from, c.to, shift(c, i))" class="strand" :class="{ radio: c.radio }" :style="{ stroke: colour(s.segmentId), strokeDasharray: c.radio ? '1 5' : dash(s.segmentId) }"><title>{{ site.model!.vlanName(s.segmentId) }} {{ s.form === 'untagged' ? 'untagged' : 'tagged' }}</title></path>
+          <g v-else>
+            <path :d="curve(c.from, c.to, shift(c, i), s.state === 'stops' ? 0.55 : 0.24)" class="strand" :style="{ stroke: colour(s.segmentId), strokeDasharray: dash(s.segmentId) }" />
+            <g :transform="`translate(${c.from.x + (c.to.x - c.from.x) * (s.state === 'stops' ? 0.55 : 0.24) + 5} ${c.from.y + (c.to.y - c.from.y) * (s.state === 'stops' ? 0.57 : 0.15) + shift(c, i)})`">
+              <path d="M-4 -4 L4 4 M-4 4 L4 -4" class="break" /><text x="7" y="-3" class="break-text">{{ site.plan!.segments[s.segmentId]?.vlanId }} stops</text>
+            </g>
+          </g>
+        </template>
+        <text v-if="c.link" :x="(c.from.x + c.to.x) / 2" :y="(c.from.y + c.to.y) / 2 - (c.strands.length * STRAND) / 2 - 4" text-anchor="middle" class="small" :class="{ hidden: !cableHot(c) && loom.cables.length > 24 }">{{ length(c) }}</text>
+      </g>
+      <g v-for="d in loom.devices" :key="d.device.id" class="device" :class="{ hot: hot(d) }" tabindex="0" role="button" :aria-label="`${d.device.name}, ${site.model!.profileOf(d.device.id).name}`" @click="site.selected = d.device.id" @keydown.enter="site.selected = d.device.id">
+        <rect :x="d.x" :y="d.y" :width="d.width" :height="d.height" />
+        <text :x="d.x + 8" :y="d.y + 15" class="name">{{ cut(d.device.name, 21) }}</text>
+        <text :x="d.x + 8" :y="d.y + 27" class="small">{{ cut(site.model!.profileOf(d.device.id).name, 25) }}</text>
+        <g v-for="p in d.ports" :key="p.id">
+          <circle :cx="p.side === 'in' ? d.x : d.x + d.width" :cy="p.y" :r="portHot(p.id) ? 5 : 3" class="socket" :class="{ hot: portHot(p.id) }" />
+          <text :x="p.side === 'in' ? d.x + 8 : d.x + d.width - 8" :y="p.y + 4" :text-anchor="p.side === 'in' ? 'start' : 'end'" class="small">{{ p.name }}</text>
+        </g>
+        <text v-if="power(d)" :x="d.x + d.width - 8" :y="d.y + d.height - 5" text-anchor="end" class="small power">{{ power(d) }}</text>
+      </g>
+    </svg>
+    <ul class="key">
+      <li v-for="s in site.model!.segments" :key="s.id"><svg width="30" height="8" aria-hidden="true"><line x1="0" x2="30" y1="4" y2="4" stroke-width="3" :stroke="colour(s.id)" :stroke-dasharray="dash(s.id)" /></svg> <span class="mono">{{ s.vlanId }}</span> {{ s.name }}</li>
+    </ul>
+    <p v-if="loom.loose.length && loom.devices.length" class="faint">Not cabled: {{ loom.loose.map((d) => d.name).join(', ') }}</p>
+  </figure>
+</template>
+
+<style scoped>
+.loom { margin: 0 0 8px; overflow-x: auto; } svg { width: 100%; font-family: var(--text); }
+.device rect { fill: var(--paper); stroke: var(--ink); } .device { cursor: pointer; outline: none; } .device.hot rect { fill: var(--selection); stroke-width: 2; } .device:focus-visible rect { stroke: var(--action); stroke-width: 2.5; }
+.name { font-size: 12.5px; font-weight: 600; fill: var(--ink); } .small { font-size: 10.5px; fill: var(--faint); } .power { fill: var(--ink); } .hidden { display: none; }
+.strand { fill: none; stroke-width: 2.6; } .radio { stroke-linecap: round; } .bare { fill: none; stroke: var(--hair); stroke-width: 1.5; } .cable.hot .strand { stroke-width: 4; }
+.break { stroke: var(--blocker); stroke-width: 2; } .break-text { font-size: 10.5px; fill: var(--blocker); font-weight: 600; paint-order: stroke; stroke: var(--paper); stroke-width: 3px; }
+.socket { fill: var(--ink); } .socket.hot { fill: var(--blocker); }
+.line-in path { stroke: var(--ink); stroke-width: 2; } .line-in text { font-size: 11.5px; fill: var(--ink); }
+.key { list-style: none; display: flex; gap: 18px; padding: 0; margin: 8px 0 0; flex-wrap: wrap; font-size: 13px; } .key svg { width: 30px; display: inline; }
+</style>

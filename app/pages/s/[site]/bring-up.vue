@@ -1,0 +1,38 @@
+<script setup lang="ts">
+import { formatDuration, runSheetOf, scheduleOf } from '@mast/core/bringup'
+
+const site = useSite()
+const field = useField()
+const people = ref(1)
+const steps = computed(() => (site.model ? runSheetOf(site.model) : []))
+const schedule = computed(() => scheduleOf(steps.value, people.value))
+const done = computed(() => new Map(field.steps.map((s) => [s.stepId, s])))
+const now = useNow({ interval: 500 })
+const ready = (id: string): boolean => { const s = done.value.get(id); return !!s && new Date(s.readyAt) <= now.value }
+const current = computed(() => steps.value.find((s) => !done.value.has(s.id) && s.needs.every(ready)) ?? steps.value.find((s) => !done.value.has(s.id)) ?? null)
+const chosenId = ref<string | null>(null)
+const chosen = computed(() => steps.value.find((s) => s.id === chosenId.value) ?? current.value)
+watch(() => current.value?.id, () => { chosenId.value = null })
+</script>
+
+<template>
+  <ShellSheetFrame stop="bring-up" question="What now?">
+    <template #tools>
+      <v-select v-model="people" label="People" :items="[1, 2, 3]" style="width: 90px" />
+    </template>
+    <p v-if="steps.length === 0" class="lead">The run sheet is made from the plan. It needs devices that a controller adopts; list the equipment in Survey first.</p>
+    <template v-else>
+      <p class="totals"><b>{{ done.size }}</b> of {{ steps.length }} steps done. Whole day <b>{{ formatDuration(schedule.totalSeconds) }}</b>, hands on <b>{{ formatDuration(schedule.workSeconds) }}</b>, not shorter than <b>{{ formatDuration(schedule.criticalSeconds) }}</b> with any number of people.</p>
+      <BringupCurrentStep v-if="chosen" :key="chosen.id" :step="chosen" :steps="steps" :now="now" />
+      <p v-else class="mark clear big"><ShellStateShape kind="clear" />Every step is done. On to the proof.</p>
+      <BringupLanes :steps="steps" :schedule="schedule" :done="done" :current="chosen?.id ?? null" @choose="(id: string) => { chosenId = id }" />
+      <BringupStepList :steps="steps" :schedule="schedule" :done="done" :current="chosen?.id ?? null" :now="now" @choose="(id: string) => { chosenId = id }" />
+    </template>
+    <template #margin>
+      <FieldStandinsPanel />
+      <BringupLightDecoder />
+    </template>
+  </ShellSheetFrame>
+</template>
+
+<style scoped>.totals { margin: 0 0 10px; } .big { font-size: 18px; }</style>

@@ -1,0 +1,10 @@
+<script setup lang="ts">
+const print = (): void => window.print()
+</script>
+
+<template>
+  <ShellSheetFrame stop="hand-over" question="Can I leave? This is the document, as it will print.">
+    <template #tools><v-btn color="primary" variant="flat" @click="print">Print</v-btn></template>
+    <HandoverDocument />
+  </ShellSheetFrame>
+</template>

@@ -1,0 +1,19 @@
+<script setup lang="ts">
+import { proposePolicy } from '@mast/core/policy'
+
+const site = useSite()
+const pair = ref<{ from: string; to: string } | null>(null)
+const proposal = computed(() => (site.plan ? proposePolicy(site.plan) : []))
+</script>
+
+<template>
+  <ShellSheetFrame stop="policy" sheet="policy" question="Who may reach whom, and which rule decides?">
+    <template #tools>
+      <v-btn v-if="proposal.length" title="States the usual policy for pairs that nothing is stated of, from what the segments are for" @click="site.mend(proposal)">State the usual ({{ proposal.length }})</v-btn>
+    </template>
+    <PolicyGrid v-model:pair="pair" />
+    <PolicyPairForm v-if="pair" :key="`${pair.from}-${pair.to}`" :pair="pair" @close="pair = null" />
+    <PolicyTracePanel />
+    <PolicyRules />
+  </ShellSheetFrame>
+</template>

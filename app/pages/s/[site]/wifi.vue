@@ -1,0 +1,5 @@
+<template>
+  <ShellSheetFrame stop="wifi" sheet="wifi" question="Which networks are on the air, and where do they land?">
+    <WifiNetworks />
+  </ShellSheetFrame>
+</template>
