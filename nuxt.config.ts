@@ -21,8 +21,7 @@ export default defineNuxtConfig({
   },
   nitro: {
     externals: { inline: ['@mast/core', '@mast/protocol', '@mast/standins'] },
-    // Routes sit under api/ and routes/ alone; the other folders hold what they call.
-    scanDirs: [],
+    esbuild: { options: { target: 'es2022' } },
   },
   typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
   experimental: { payloadExtraction: false, appManifest: false },

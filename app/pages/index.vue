@@ -83,7 +83,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             <dt>In service</dt><dd>{{ s.inService }} of {{ s.adoptable }} devices</dd>
             <dt>Proof</dt><dd><span v-if="s.proof?.proven && s.proof.revision === s.revision" class="mark proven"><ShellStateShape kind="proven" />proven, {{ s.proof.asPlanned }} tests</span><span v-else-if="s.proof">{{ s.proof.asPlanned }} as planned, {{ s.proof.contradicts }} contradict</span><span v-else class="faint">not run</span></dd>
           </dl>
-          <NuxtLink class="next" :to="next(s).path"><span class="faint">next</span> {{ next(s).words }}</NuxtLink>
+          <p class="next"><span class="faint">next</span> <NuxtLink :to="next(s).path">{{ next(s).words }}</NuxtLink></p>
           <div class="foot mono faint"><span>rev {{ s.revision }}</span><span>{{ s.devices }} devices</span><span>{{ s.segments }} segments</span><button type="button" class="remove" @click="removing = s">remove</button></div>
         </article>
       </div>
@@ -109,13 +109,13 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 </template>
 
 <style scoped>
-.drawer { padding: 20px; max-width: 1280px; margin: 0 auto; }
+.drawer p { margin: 0; } .drawer { padding: 20px; max-width: 1280px; margin: 0 auto; }
 .sheets { display: grid; grid-template-columns: repeat(auto-fill, minmax(330px, 1fr)); gap: 20px; margin-top: 16px; }
 .small-sheet { background: var(--paper); border: 1px solid var(--hair); padding: 16px 18px 10px; box-shadow: 0 1px 3px rgba(0, 0, 0, 0.12); display: flex; flex-direction: column; gap: 10px; }
 .name { font-size: 19px; font-weight: 600; color: var(--ink); text-decoration: none; } .name:hover { text-decoration: underline; }
 .track { display: flex; gap: 0; align-items: center; }
 .tick { flex: 1; height: 10px; border: 1px solid var(--hair); margin-right: -1px; } .tick.clear { background: var(--proven); } .tick.wrong { background: var(--blocker); } .tick.part { background: repeating-linear-gradient(135deg, var(--proven) 0 3px, transparent 3px 7px); }
 dl { display: grid; grid-template-columns: 90px 1fr; gap: 2px 8px; margin: 0; } dt { color: var(--faint); } dd { margin: 0; }
-.next { border-top: 1px solid var(--hair); border-bottom: 1px solid var(--hair); padding: 8px 0; font-weight: 600; margin-top: auto; } .next .faint { font-weight: 400; margin-right: 8px; }
+.next { margin-bottom: 0; border-top: 1px solid var(--hair); border-bottom: 1px solid var(--hair); padding: 8px 0; font-weight: 600; margin-top: auto; } .next .faint { font-weight: 400; margin-right: 8px; }
 .foot { display: flex; gap: 14px; font-size: 12px; } .remove { margin-left: auto; background: none; border: 0; color: var(--faint); font: inherit; cursor: pointer; text-decoration: underline; }
 </style>

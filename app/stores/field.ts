@@ -22,19 +22,22 @@ export const useField = defineStore('field', () => {
   const standins = shallowRef<Snapshot | null>(null)
   const proof = shallowRef<Proof | null>(null)
   const live = ref(false)
+  const loaded = ref(false)
   let stream: EventSource | undefined
   let followed: string | null = null
 
   const at = (path: string): string => `/api/sites/${site.id}/${path}`
+  // The routes' own types are deeper than the compiler goes; what is read is named at each call.
+  const ask = <T>(path: string, options: { method?: 'GET' | 'POST' | 'PUT' | 'DELETE'; body?: object } = {}): Promise<T> => ($fetch as (url: string, o: object) => Promise<T>)(at(path), options)
   async function readDevices(): Promise<void> {
-    const reply = await $fetch<{ devices: RollDevice[]; foreign: ForeignDevice[]; events: DeviceEvent[] }>(at('devices'))
+    const reply = await ask<{ devices: RollDevice[]; foreign: ForeignDevice[]; events: DeviceEvent[] }>('devices')
     devices.value = reply.devices
     foreign.value = reply.foreign
     events.value = reply.events
   }
-  const readSteps = async (): Promise<void> => { steps.value = await $fetch<StepDone[]>(at('steps')) }
-  const readProof = async (): Promise<void> => { proof.value = (await $fetch<{ proof: Proof | null }>(at('proof'))).proof }
-  const readStandins = async (): Promise<void> => { standins.value = (await $fetch<{ standins: Snapshot | null }>(at('standins')).catch(() => ({ standins: null }))).standins }
+  const readSteps = async (): Promise<void> => { steps.value = await ask<StepDone[]>('steps') }
+  const readProof = async (): Promise<void> => { proof.value = (await ask<{ proof: Proof | null }>('proof')).proof }
+  const readStandins = async (): Promise<void> => { standins.value = (await ask<{ standins: Snapshot | null }>('standins').catch(() => ({ standins: null }))).standins }
 
   async function follow(): Promise<void> {
     if (followed === site.id) return
@@ -50,12 +53,13 @@ export const useField = defineStore('field', () => {
     stream.addEventListener('standins', () => void readStandins())
     await readAll()
   }
-  const readAll = async (): Promise<void> => { await Promise.all([readDevices(), readSteps(), readProof(), readStandins()]) }
+  const readAll = async (): Promise<void> => { await Promise.all([readDevices(), readSteps(), readProof(), readStandins()]); loaded.value = true }
   function unfollow(): void {
     stream?.close()
     stream = undefined
     followed = null
     live.value = false
+    loaded.value = false
     devices.value = []
     foreign.value = []
     steps.value = []
@@ -67,17 +71,17 @@ export const useField = defineStore('field', () => {
   async function attempt(run: () => Promise<unknown>): Promise<string | undefined> {
     try { await run(); return undefined } catch (error) { return errorText(error) }
   }
-  const claim = (deviceId: string, serial: string) => attempt(async () => { await $fetch(at(`devices/${deviceId}/claim`), { method: 'POST', body: { serial } }); await readDevices() })
-  const release = (deviceId: string) => attempt(async () => { await $fetch(at(`devices/${deviceId}/release`), { method: 'POST' }); await readDevices() })
-  const command = (deviceId: string, what: 'fetch' | 'restart' | 'locate') => attempt(() => $fetch(at(`devices/${deviceId}/command`), { method: 'POST', body: { command: what } }))
+  const claim = (deviceId: string, serial: string) => attempt(async () => { await ask(`devices/${deviceId}/claim`, { method: 'POST', body: { serial } }); await readDevices() })
+  const release = (deviceId: string) => attempt(async () => { await ask(`devices/${deviceId}/release`, { method: 'POST' }); await readDevices() })
+  const command = (deviceId: string, what: 'fetch' | 'restart' | 'locate') => attempt(() => ask(`devices/${deviceId}/command`, { method: 'POST', body: { command: what } }))
   const tick = (stepId: string, by: 'person' | 'standins', acknowledged: boolean, note = '') =>
-    attempt(async () => { await $fetch(at(`steps/${encodeURIComponent(stepId)}`), { method: 'PUT', body: { by, acknowledged, note } }); await Promise.all([readSteps(), readStandins()]) })
-  const untick = (stepId: string) => attempt(async () => { await $fetch(at(`steps/${encodeURIComponent(stepId)}`), { method: 'DELETE' }); await readSteps() })
-  const setSpeed = (speed: number) => attempt(async () => { standins.value = (await $fetch<{ standins: Snapshot }>(at('standins/clock'), { method: 'POST', body: { speed } })).standins })
-  const setFault = (fault: Fault, on: boolean) => attempt(async () => { await $fetch(at('standins/fault'), { method: 'POST', body: { fault, on } }); await readStandins() })
-  const putBack = () => attempt(async () => { await $fetch(at('standins'), { method: 'DELETE' }); await readAll() })
-  const prove = (only: string[] | null) => attempt(async () => { proof.value = (await $fetch<{ proof: Proof }>(at('proof'), { method: 'POST', body: { only } })).proof })
-  const secret = async (ref: string): Promise<string> => (await $fetch<{ secret: string }>(at(`secrets/${ref}`))).secret
+    attempt(async () => { await ask(`steps/${encodeURIComponent(stepId)}`, { method: 'PUT', body: { by, acknowledged, note } }); await Promise.all([readSteps(), readStandins()]) })
+  const untick = (stepId: string) => attempt(async () => { await ask(`steps/${encodeURIComponent(stepId)}`, { method: 'DELETE' }); await readSteps() })
+  const setSpeed = (speed: number) => attempt(async () => { standins.value = (await ask<{ standins: Snapshot }>('standins/clock', { method: 'POST', body: { speed } })).standins })
+  const setFault = (fault: Fault, on: boolean) => attempt(async () => { await ask('standins/fault', { method: 'POST', body: { fault, on } }); await readStandins() })
+  const putBack = () => attempt(async () => { await ask('standins', { method: 'DELETE' }); await readAll() })
+  const prove = (only: string[] | null) => attempt(async () => { proof.value = (await ask<{ proof: Proof }>('proof', { method: 'POST', body: { only } })).proof })
+  const secret = async (ref: string): Promise<string> => (await ask<{ secret: string }>(`secrets/${ref}`)).secret
 
-  return { devices, foreign, events, steps, standins, proof, live, follow, unfollow, readStandins, readDevices, claim, release, command, tick, untick, setSpeed, setFault, putBack, prove, secret }
+  return { devices, foreign, events, steps, standins, proof, live, loaded, follow, unfollow, readStandins, readDevices, claim, release, command, tick, untick, setSpeed, setFault, putBack, prove, secret }
 })

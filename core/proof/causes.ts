@@ -17,7 +17,7 @@ export interface ReportedDevice {
 export interface ForeignDevice { readonly serial: string; readonly hardwareAddress: string; readonly model: string }
 export interface SiteFacts { readonly devices: readonly ReportedDevice[]; readonly foreign: readonly ForeignDevice[] }
 
-export type CauseKind = 'dead-line' | 'hand-off' | 'swapped-cables' | 'missing-tag' | 'mistyped-serial' | 'device-missing' | 'drift' | 'cut-cable' | 'rules'
+export type CauseKind = 'host-off' | 'dead-line' | 'hand-off' | 'swapped-cables' | 'missing-tag' | 'mistyped-serial' | 'device-missing' | 'drift' | 'cut-cable' | 'rules'
 export interface Cause {
   readonly kind: CauseKind
   readonly text: string
@@ -34,7 +34,7 @@ export function causesOf(model: SiteModel, results: readonly ProofResult[], fact
   if (wrong.length === 0) return []
   const found = [
     ...mistypedSerials(model, wrong, facts), ...missingDevices(model, wrong, facts), ...lineCauses(model, wrong, facts),
-    ...swappedCables(model, results, facts), ...lostOnTheWay(model, results, facts), ...drifts(model, wrong, facts),
+    ...hostsOff(model, wrong), ...swappedCables(model, results, facts), ...lostOnTheWay(model, results, facts), ...drifts(model, wrong, facts),
   ]
   const explained = new Set(found.flatMap((c) => c.explains))
   const rest = wrong.filter((r) => r.verdict === 'contradicts' && !explained.has(r.test.id))
@@ -115,6 +115,17 @@ function lineCauses(model: SiteModel, wrong: readonly ProofResult[], facts: Site
     evidence: ['the line has a signal but the gateway got no address on it', `${outward.length} tests towards the internet fail`],
     checks: ['Read tag and priority again from the old router or the provider\'s letter.', 'Ask whether the provider pinned a hardware address.', 'Record the right tag in Survey; the gateway fetches it by itself.'],
     explains: ids(outward), subjects,
+  }]
+}
+
+function hostsOff(model: SiteModel, wrong: readonly ProofResult[]): Cause[] {
+  const off = [...new Set(wrong.filter((r) => r.observation?.outcome === 'off').map((r) => r.test.from))]
+  if (off.length === 0) return []
+  const names = off.map((id) => model.plan.devices[id]?.name ?? id)
+  return [{
+    kind: 'host-off', text: `${names.join(', ')} ${off.length === 1 ? 'is' : 'are'} switched off or not there.`, evidence: ['nothing could be asked from there'],
+    checks: ['Switch on and connect the hosts (last step of the run sheet).', 'Then try again what failed.'], subjects: off,
+    explains: ids(wrong.filter((r) => off.includes(r.test.from) || (r.test.probe?.target?.kind === 'host' && off.includes(r.test.probe.target.deviceId)))),
   }]
 }
 

@@ -36,6 +36,7 @@ function verdictOf(test: ProofTest, o: Observation): Pick<ProofResult, 'verdict'
     if (o.outcome === 'no-address' || o.outcome === 'no-lease' || o.outcome === 'off') return { verdict: 'untested', observed: words[o.outcome] }
     return { verdict: 'as-planned', observed: o.outcome === 'refused' ? 'refused' : 'blocked' }
   }
+  if (o.outcome === 'off') return { verdict: 'untested', observed: words[o.outcome] }
   if (o.outcome !== 'works') return { verdict: 'contradicts', observed: words[o.outcome] }
   if (test.kind === 'lease') {
     const got = o.address ? parseAddress(o.address) : undefined

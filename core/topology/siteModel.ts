@@ -1,5 +1,5 @@
 /** The plan with its indexes: built once, read by every computation. Lookups that must succeed in a valid plan do not return undefined. */
-import type { Device, Link, Port, Profile, ProfilePort, Segment, SitePlan, Uplink, WirelessNetwork } from '../plan'
+import { portIdOf, type Device, type Link, type Port, type Profile, type ProfilePort, type Segment, type SitePlan, type Uplink, type WirelessNetwork } from '../plan'
 
 export interface SiteModel {
   readonly plan: SitePlan
@@ -19,6 +19,9 @@ export interface SiteModel {
   vlanName(segmentId: string): string
   portName(portId: string): string
 }
+
+/** The order in which devices are listed: from the provider inwards. */
+const kinds: readonly Profile['kind'][] = ['gateway', 'switch', 'access-point', 'controller', 'host']
 
 const cache = new WeakMap<SitePlan, SiteModel>()
 
@@ -43,9 +46,11 @@ function grouped<T>(items: readonly T[], key: (item: T) => string | null): Map<s
 }
 
 function build(plan: SitePlan): SiteModel {
-  const devices = Object.values(plan.devices)
+  const kindOf = (d: Device): number => kinds.indexOf(plan.profiles[d.profileId]!.kind)
+  const devices = Object.values(plan.devices).sort((a, b) => kindOf(a) - kindOf(b) || (a.name < b.name ? -1 : a.name > b.name ? 1 : a.id < b.id ? -1 : 1))
   const segments = Object.values(plan.segments).sort((a, b) => a.vlanId - b.vlanId || (a.id < b.id ? -1 : 1))
-  const ports = grouped(Object.values(plan.ports), (p) => p.deviceId)
+  // In the order of the housing: a document that went through a database has lost the order of its keys.
+  const ports = new Map(devices.map((d) => [d.id, plan.profiles[d.profileId]!.ports.map((p) => plan.ports[portIdOf(d.id, p.name)]!)]))
   const members = grouped(devices, (d) => d.addressing.segmentId)
   const links = new Map<string, Link>()
   for (const l of Object.values(plan.links)) links.set(l.a, l).set(l.b, l)

@@ -2,7 +2,7 @@
 import { spawn, spawnSync } from 'node:child_process'
 import { randomBytes } from 'node:crypto'
 import { chownSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
-import { join } from 'node:path'
+import { dirname, join } from 'node:path'
 import { complain } from './complain.mjs'
 import { freePort } from './ports.mjs'
 
@@ -34,6 +34,7 @@ export async function startPostgres(folder) {
   const as = account()
   const data = join(folder, 'data')
   const passwordFile = join(folder, 'password')
+  mkdirSync(dirname(folder), { recursive: true, mode: 0o755 })
   mkdirSync(folder, { recursive: true, mode: 0o700 })
   if (as.uid) chownSync(folder, as.uid, as.gid)
   if (!existsSync(join(data, 'PG_VERSION'))) {

@@ -6,6 +6,9 @@ import { toNumber, toText } from '../frames/frame'
 import type { Endpoint } from '../net/endpoint'
 import type { World } from './world'
 
+/** How long to wait before looking again whether a host has started, s. */
+const STARTING_SECONDS = 5
+
 export function runProbe(world: World, probe: Probe): Promise<Observation> {
   return new Promise((resolve) => {
     const box = probe.from === 'internet' ? undefined : world.boxes.get(probe.from)
@@ -15,9 +18,10 @@ export function runProbe(world: World, probe: Probe): Promise<Observation> {
       resolve({ id: probe.id, outcome, detail, address: address === null ? null : toText(address), atSeconds: world.queue.now })
     }
     // In virtual time, so that the outcome does not depend on when the question came in.
-    world.queue.after(0, () => {
+    const attempt = (): void => {
       if (probe.from !== 'internet' && !host) return finish('off', 'this host cannot be asked')
-      if (host && !host.ready) return finish('off', 'it has no power or is starting')
+      if (host && !host.powered) return finish('off', 'it has no power')
+      if (host && !host.ready) { world.queue.after(STARTING_SECONDS, attempt); return }
       if (probe.kind === 'lease') return lease(host!, finish)
       if (host && host.host.address === null) return finish('no-address', 'the asking host has no address')
       const endpoint = host ? host.host.endpoint : world.provider.endpoint
@@ -27,7 +31,8 @@ export function runProbe(world: World, probe: Probe): Promise<Observation> {
       const done = (answer: 'works' | 'no-answer' | 'refused'): void => finish(answer, toText(target))
       if (probe.kind === 'ping') endpoint.ping(target, done)
       else endpoint.connect(target, probe.port ?? 80, done)
-    })
+    }
+    world.queue.after(0, attempt)
   })
 }
 

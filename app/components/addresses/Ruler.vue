@@ -27,11 +27,14 @@ const view = computed(() => {
 const x = computed(() => scaleLinear().domain([Number(view.value.first), Number(view.value.last) + 1]).range([EDGE, WIDTH - EDGE]))
 const at = (value: bigint): number => x.value(Number(value))
 const text = (value: bigint): string => formatAddress({ family: 4, value })
-const ticks = computed(() => x.value.ticks(8).map((t) => {
-  const step = 256
-  const value = BigInt(Math.round(t / step) * step)
-  return { value, x: at(value) }
-}).filter((t, i, all) => t.value >= view.value.first && t.value <= view.value.last && (i === 0 || t.x - all[i - 1]!.x > 80)))
+/** Ticks at multiples of a power of two, as subnets lie. */
+const ticks = computed(() => {
+  let step = 16n
+  while ((view.value.last - view.value.first) / step > 8n) step *= 2n
+  const list: { value: bigint; x: number }[] = []
+  for (let value = ((view.value.first + step - 1n) / step) * step; value <= view.value.last; value += step) list.push({ value, x: at(value) })
+  return list
+})
 const spans = computed(() => placed.value.filter(({ p }) => lastOf(p) >= view.value.first && p.network <= view.value.last).map(({ s, p }, i, all) => {
   const left = Math.max(EDGE, at(p.network))
   const right = Math.min(WIDTH - EDGE, at(lastOf(p) + 1n))

@@ -18,7 +18,8 @@ const counts = computed(() => ({ plan: rows.value.length, claimed: rows.value.fi
 
 <template>
   <div>
-    <p v-if="rows.length === 0" class="lead">Nothing to adopt yet. Devices with a serial in Survey appear here as soon as they are in the plan.</p>
+    <p v-if="!field.loaded" class="faint">Fetching the roll ...</p>
+    <p v-else-if="rows.length === 0" class="lead">Nothing to adopt yet. Devices with a serial in Survey appear here as soon as they are in the plan.</p>
     <template v-else>
       <p>{{ counts.plan }} in the plan, {{ counts.claimed }} claimed, {{ counts.inService }} in service. <template v-if="url">Controller address for devices, nothing more and nothing less: <b class="mono">{{ url }}</b></template><span v-else class="mark blockers"><ShellStateShape kind="blockers" />The controller has no address; give its host one in Addresses.</span></p>
       <article v-for="r in rows" :key="r.d.deviceId" class="entry" :class="{ hot: site.pointed.includes(r.d.deviceId) || site.selected === r.d.deviceId }" :data-device="r.d.deviceId">

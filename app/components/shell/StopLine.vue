@@ -24,7 +24,7 @@ onMounted(() => here.value?.[0]?.scrollIntoView({ inline: 'center', block: 'near
 </template>
 
 <style scoped>
-.line { background: var(--paper); border-bottom: 1px solid var(--hair); overflow-x: auto; scrollbar-width: none; }
+.line { flex: none; background: var(--paper); border-bottom: 1px solid var(--hair); overflow-x: auto; scrollbar-width: none; }
 ol { display: flex; list-style: none; margin: 0; padding: 0 12px; min-width: max-content; }
 li { position: relative; flex: 1; }
 li::before { content: ''; position: absolute; top: 15px; left: 0; right: 0; border-top: 1px solid var(--hair); }

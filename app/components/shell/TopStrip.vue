@@ -11,7 +11,7 @@ const saveWords = { saved: 'saved', pending: 'pending', saving: 'saving', unreac
 const now = useNow({ interval: 10_000 })
 const clock = computed(() => now.value.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit', ...(site.plan ? { timeZone: site.plan.site.timeZone } : {}) }))
 const isNight = computed(() => theme.global.name.value === 'night')
-const switchTheme = (): void => theme.change(isNight.value ? 'day' : 'night')
+const switchTheme = (): void => void theme.change(isNight.value ? 'day' : 'night')
 async function leave(): Promise<void> {
   await session.leave()
   await navigateTo('/enter')

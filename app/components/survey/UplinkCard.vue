@@ -34,7 +34,7 @@ const unknown = { title: 'not known yet', value: null }
     <div class="fields">
       <FieldsEditField label="Line" :value="uplink.name" :save="(name) => site.edit('changeUplink', { id: uplink.id, changes: { name } })" />
       <v-select label="Address given" :model-value="h.mode" :items="[unknown, { title: 'automatic (DHCP)', value: 'automatic' }, { title: 'fixed', value: 'fixed' }]" @update:model-value="(mode) => record({ mode })" />
-      <v-select label="Tag on the hand-off" :model-value="tagKind" :items="[unknown, { title: 'no tag', value: 'untagged' }, { title: 'a VLAN tag', value: 'tagged' }]" @update:model-value="(k) => record({ vlan: k === 'tagged' ? 10 : k })" />
+      <v-select label="Tag on the hand-off" :model-value="tagKind" :items="[unknown, { title: 'no tag', value: 'untagged' }, { title: 'a VLAN tag', value: 'tagged' }]" @update:model-value="(k) => record({ vlan: k === 'tagged' ? 10 : k === 'untagged' ? k : null })" />
       <FieldsEditField v-if="tagKind === 'tagged'" label="VLAN tag" type="number" :value="h.vlan" :save="(t) => record({ vlan: number(t) })" mono />
       <FieldsEditField v-if="tagKind !== 'untagged'" label="802.1p priority" type="number" :value="h.priority" :save="(t) => record({ priority: number(t) })" mono />
       <FieldsEditField label="MTU" type="number" :value="h.mtu" suffix="octets" :save="(t) => record({ mtu: number(t) })" mono />

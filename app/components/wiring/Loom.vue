@@ -12,7 +12,7 @@ const cableHot = (c: LoomCable): boolean => portHot(c.from.portId) || portHot(c.
 const colour = (id: string): string => strandOf(site.model!.segments, id).colour
 const dash = (id: string): string => strandOf(site.model!.segments, id).dash
 const length = (c: LoomCable): string => (c.link ? (site.plan!.site.units === 'metric' ? `${c.link.lengthM} m` : `${Math.round(c.link.lengthM * 3.28084)} ft`) : '')
-const power = (d: LoomDevice): string => (d.device.power === 'poe' ? `PoE ${site.model!.profileOf(d.device.id).drawW} W` : '')
+const kindOf = (d: LoomDevice): string => `${site.model!.profileOf(d.device.id).name}${d.device.power === 'poe' ? `, PoE ${site.model!.profileOf(d.device.id).drawW} W` : ''}`
 const cut = (text: string, n: number): string => (text.length > n ? `${text.slice(0, n - 1)}…` : text)
 </script>
 
@@ -31,21 +31,20 @@ const cut = (text: string, n: number): string => (text.length > n ? `${text.slic
           <g v-else>
             <path :d="curve(c.from, c.to, shift(c, i), s.state === 'stops' ? 0.55 : 0.24)" class="strand" :style="{ stroke: colour(s.segmentId), strokeDasharray: dash(s.segmentId) }" />
             <g :transform="`translate(${c.from.x + (c.to.x - c.from.x) * (s.state === 'stops' ? 0.55 : 0.24) + 5} ${c.from.y + (c.to.y - c.from.y) * (s.state === 'stops' ? 0.57 : 0.15) + shift(c, i)})`">
-              <path d="M-4 -4 L4 4 M-4 4 L4 -4" class="break" /><text x="7" y="-3" class="break-text">{{ site.plan!.segments[s.segmentId]?.vlanId }} stops</text>
+              <path d="M-4 -4 L4 4 M-4 4 L4 -4" class="break" /><text x="-4" y="14" class="break-text">{{ site.plan!.segments[s.segmentId]?.vlanId }} stops</text>
             </g>
           </g>
         </template>
-        <text v-if="c.link" :x="(c.from.x + c.to.x) / 2" :y="(c.from.y + c.to.y) / 2 - (c.strands.length * STRAND) / 2 - 4" text-anchor="middle" class="small" :class="{ hidden: !cableHot(c) && loom.cables.length > 24 }">{{ length(c) }}</text>
+        <text v-if="c.link" :x="c.to.x - 7" :y="c.to.y - (c.strands.length * STRAND) / 2 - 4" text-anchor="end" class="small length" :class="{ hidden: !cableHot(c) && loom.cables.length > 24 }">{{ length(c) }}</text>
       </g>
       <g v-for="d in loom.devices" :key="d.device.id" class="device" :class="{ hot: hot(d) }" tabindex="0" role="button" :aria-label="`${d.device.name}, ${site.model!.profileOf(d.device.id).name}`" @click="site.selected = d.device.id" @keydown.enter="site.selected = d.device.id">
         <rect :x="d.x" :y="d.y" :width="d.width" :height="d.height" />
         <text :x="d.x + 8" :y="d.y + 15" class="name">{{ cut(d.device.name, 21) }}</text>
-        <text :x="d.x + 8" :y="d.y + 27" class="small">{{ cut(site.model!.profileOf(d.device.id).name, 25) }}</text>
+        <text :x="d.x + 8" :y="d.y + 27" class="small">{{ cut(kindOf(d), 25) }}</text>
         <g v-for="p in d.ports" :key="p.id">
           <circle :cx="p.side === 'in' ? d.x : d.x + d.width" :cy="p.y" :r="portHot(p.id) ? 5 : 3" class="socket" :class="{ hot: portHot(p.id) }" />
           <text :x="p.side === 'in' ? d.x + 8 : d.x + d.width - 8" :y="p.y + 4" :text-anchor="p.side === 'in' ? 'start' : 'end'" class="small">{{ p.name }}</text>
         </g>
-        <text v-if="power(d)" :x="d.x + d.width - 8" :y="d.y + d.height - 5" text-anchor="end" class="small power">{{ power(d) }}</text>
       </g>
     </svg>
     <ul class="key">
@@ -58,7 +57,7 @@ const cut = (text: string, n: number): string => (text.length > n ? `${text.slic
 <style scoped>
 .loom { margin: 0 0 8px; overflow-x: auto; } svg { width: 100%; font-family: var(--text); }
 .device rect { fill: var(--paper); stroke: var(--ink); } .device { cursor: pointer; outline: none; } .device.hot rect { fill: var(--selection); stroke-width: 2; } .device:focus-visible rect { stroke: var(--action); stroke-width: 2.5; }
-.name { font-size: 12.5px; font-weight: 600; fill: var(--ink); } .small { font-size: 10.5px; fill: var(--faint); } .power { fill: var(--ink); } .hidden { display: none; }
+.name { font-size: 13px; font-weight: 600; fill: var(--ink); } .small { font-size: 11px; fill: var(--faint); } .length { paint-order: stroke; stroke: var(--paper); stroke-width: 3px; } .hidden { display: none; }
 .strand { fill: none; stroke-width: 2.6; } .radio { stroke-linecap: round; } .bare { fill: none; stroke: var(--hair); stroke-width: 1.5; } .cable.hot .strand { stroke-width: 4; }
 .break { stroke: var(--blocker); stroke-width: 2; } .break-text { font-size: 10.5px; fill: var(--blocker); font-weight: 600; paint-order: stroke; stroke: var(--paper); stroke-width: 3px; }
 .socket { fill: var(--ink); } .socket.hot { fill: var(--blocker); }

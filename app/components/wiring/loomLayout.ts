@@ -8,13 +8,13 @@ export interface LoomStrand { readonly segmentId: string; readonly form: Form | 
 export interface LoomCable { readonly id: string; readonly link: Link | null; readonly from: { x: number; y: number; portId: string }; readonly to: { x: number; y: number; portId: string }; readonly strands: readonly LoomStrand[]; readonly radio: boolean }
 export interface Loom { readonly devices: readonly LoomDevice[]; readonly cables: readonly LoomCable[]; readonly loose: readonly Device[]; readonly width: number; readonly height: number; readonly lineAt: { x: number; y: number } | null }
 
-const BOX = 150
-const GAP = 128
+const BOX = 140
+const GAP = 84
 const PORT = 19
 const HEAD = 34
 const SPACE = 14
 export const STRAND = 4
-const LINE_ROOM = 110
+const LINE_ROOM = 96
 
 interface Node { device: Device; column: number; children: { node: Node; outPort: string; inPort: string; link: Link | null }[]; inPort: string | null }
 
@@ -112,7 +112,7 @@ function missingByPort(model: SiteModel): Map<string, Set<string>> {
 /** A cable's curve, shifted for one of its strands. */
 export function curve(from: { x: number; y: number }, to: { x: number; y: number }, shift: number, share = 1): string {
   const [x1, y1, x2, y2] = [from.x, from.y + shift, to.x, to.y + shift]
-  if (share === 1) return `M${x1} ${y1} C${x1 + 54} ${y1} ${x2 - 54} ${y2} ${x2} ${y2}`
+  if (share === 1) return `M${x1} ${y1} C${x1 + 38} ${y1} ${x2 - 38} ${y2} ${x2} ${y2}`
   const [mx, my] = [x1 + (x2 - x1) * share, y1 + (y2 - y1) * share * share * (3 - 2 * share)]
-  return `M${x1} ${y1} C${x1 + 54 * share} ${y1} ${mx - 14} ${my} ${mx} ${my}`
+  return `M${x1} ${y1} C${x1 + 38 * share} ${y1} ${mx - 14} ${my} ${mx} ${my}`
 }

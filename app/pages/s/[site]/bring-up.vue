@@ -4,8 +4,10 @@ import { formatDuration, runSheetOf, scheduleOf } from '@mast/core/bringup'
 const site = useSite()
 const field = useField()
 const people = ref(1)
-const steps = computed(() => (site.model ? runSheetOf(site.model) : []))
-const schedule = computed(() => scheduleOf(steps.value, people.value))
+const sheet = computed(() => (site.model ? runSheetOf(site.model) : []))
+const schedule = computed(() => scheduleOf(sheet.value, people.value))
+/** In the order in which the schedule starts them. */
+const steps = computed(() => { const start = new Map(schedule.value.steps.map((s) => [s.stepId, s.startSeconds])); return [...sheet.value].sort((a, b) => start.get(a.id)! - start.get(b.id)!) })
 const done = computed(() => new Map(field.steps.map((s) => [s.stepId, s])))
 const now = useNow({ interval: 500 })
 const ready = (id: string): boolean => { const s = done.value.get(id); return !!s && new Date(s.readyAt) <= now.value }

@@ -24,7 +24,8 @@ const failing = computed(() => proof.value?.body.results.filter((r) => r.verdict
       <v-btn color="primary" variant="flat" :loading="busy" :disabled="tests.length === 0" @click="run(null)">Run the proof</v-btn>
     </template>
     <p v-if="refused" class="mark blockers wrap" role="alert">{{ refused }}</p>
-    <p v-if="tests.length === 0" class="lead">The plan implies no test yet. It needs hosts in segments; list them in Survey and give them a segment in Addresses.</p>
+    <p v-if="!field.loaded" class="faint">Fetching the last proof ...</p>
+    <p v-else-if="tests.length === 0" class="lead">The plan implies no test yet. It needs hosts in segments; list them in Survey and give them a segment in Addresses.</p>
     <p v-else-if="!proof" class="lead">{{ tests.length }} tests follow from this plan: {{ tests.filter((t) => t.expected === 'works').length }} must work, {{ tests.filter((t) => t.expected === 'blocked').length }} must not. Run them on the stand-ins once the run sheet is done.</p>
     <template v-else>
       <div class="verdict" role="status">
