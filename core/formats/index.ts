@@ -1,2 +1,3 @@
 export * from './equipmentCsv'
 export * from './addressCsv'
+export * from './runSheetMarkdown'

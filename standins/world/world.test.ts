@@ -95,7 +95,7 @@ describe('a site on the stand-ins', () => {
     [{ kind: 'dead-line' }, 'dead-line', /is dead/],
     [{ kind: 'wrong-hand-off-tag', vlan: 7 }, 'hand-off', /tag on the hand-off/],
     [{ kind: 'missing-tag', portId: 'switch.2', vlan: 90 }, 'missing-tag', /VLAN 90 Visitors has no tag between Cupboard switch port 2 and Quay AP port eth0/],
-    [{ kind: 'swapped-cables', portIds: ['switch.4', 'switch.5'] }, 'swapped-cables', /Harbour office desk and Gate camera are exchanged/],
+    [{ kind: 'swapped-cables', portIds: ['switch.4', 'switch.5'] }, 'swapped-cables', /Gate camera and Harbour office desk are exchanged/],
     [{ kind: 'mistyped-serial', deviceId: 'quay-ap' }, 'mistyped-serial', /Quay AP was mistyped/],
   ]
   it.each(faults)('names the cause of %o', async (fault, kind, text) => {

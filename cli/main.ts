@@ -1,0 +1,72 @@
+/** ./mast plan ...: the same computation without a server. Exit status: 0 clean, 1 blockers (or not delivered), 2 unusable input. */
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { join, resolve } from 'node:path'
+import { parseArgs } from 'node:util'
+import { parsePlanText, type SitePlan } from '@mast/core/plan'
+import { check, Unusable } from './check'
+import { exportPlan } from './export'
+import { matrix } from './matrix'
+import { traceFlow } from './trace'
+
+export interface Outcome { readonly status: 0 | 1 | 2; readonly text: string; readonly json: unknown; /** Files to write, by name. */ readonly files?: Readonly<Record<string, string>> }
+export interface Options { readonly from?: string; readonly to?: string; readonly service?: string; readonly format?: string }
+
+const commands: Record<string, (plan: SitePlan, options: Options) => Outcome> = { check, matrix, trace: traceFlow, export: exportPlan }
+
+/** Runs a command on the text of a plan; problems of the input come back as an outcome, not as an exception. */
+export function runCommand(name: string, text: string, options: Options, file = 'plan'): Outcome {
+  const command = commands[name]
+  if (!command) return unusable([{ reason: `there is no command '${name}'; known are ${Object.keys(commands).join(', ')}` }])
+  const parsed = parsePlanText(text)
+  if (!parsed.ok)
+    return {
+      status: 2, json: { ok: false, problems: parsed.problems },
+      text: parsed.problems.map((p) => `${file}:${p.line}:${p.column}: ${p.path.length > 0 ? `${p.path.join('.')}: ` : ''}${p.reason}`).join('\n'),
+    }
+  try {
+    return command(parsed.plan, options)
+  } catch (error) {
+    if (error instanceof Unusable) return unusable([{ reason: error.message }])
+    throw error
+  }
+}
+
+const unusable = (problems: { reason: string }[]): Outcome => ({ status: 2, text: problems.map((p) => p.reason).join('\n'), json: { ok: false, problems } })
+
+function main(args: readonly string[]): number {
+  const home = process.env.MAST_CWD ?? process.cwd()
+  let parsed
+  try {
+    parsed = parseArgs({
+      args: [...args], allowPositionals: true,
+      options: { json: { type: 'boolean', default: false }, from: { type: 'string' }, to: { type: 'string' }, service: { type: 'string' }, format: { type: 'string' }, out: { type: 'string' } },
+    })
+  } catch (error) {
+    console.error(error instanceof Error ? error.message : String(error))
+    return 2
+  }
+  const [name = '', file] = parsed.positionals
+  const { json, out, ...options } = parsed.values
+  if (!file) {
+    console.error(`./mast plan ${name || 'COMMAND'} needs the FILE of a plan`)
+    return 2
+  }
+  let text: string
+  try {
+    text = readFileSync(resolve(home, file), 'utf8')
+  } catch {
+    console.error(`${file} cannot be read; is the path right?`)
+    return 2
+  }
+  const outcome = runCommand(name, text, options, file)
+  if (out && outcome.files) {
+    const folder = resolve(home, out)
+    mkdirSync(folder, { recursive: true })
+    for (const [base, content] of Object.entries(outcome.files)) writeFileSync(join(folder, base), content)
+  }
+  if (json) console.log(JSON.stringify(outcome.json, null, 2))
+  else (outcome.status === 2 ? console.error : console.log)(out && outcome.files ? `Wrote ${Object.keys(outcome.files).join(', ')} into ${out}` : outcome.text)
+  return outcome.status
+}
+
+if (process.env.MAST_CLI === '1') process.exitCode = main(process.argv.slice(2))

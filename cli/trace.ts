@@ -1,0 +1,31 @@
+/** The fate of one connection. */
+import { trace, type Endpoint } from '@mast/core/forwarding'
+import type { SitePlan } from '@mast/core/plan'
+import { siteModel } from '@mast/core/topology'
+import { Unusable } from './check'
+import type { Options, Outcome } from './main'
+
+export function traceFlow(plan: SitePlan, options: Options): Outcome {
+  const { from, to, service } = options
+  if (!from || !to || !service) throw new Unusable('trace needs --from, --to and --service')
+  const wanted = Object.values(plan.services).find((s) => s.id === service || s.name.toLowerCase() === service.toLowerCase())
+  if (!wanted) throw new Unusable(`there is no service '${service}'; known are ${Object.values(plan.services).map((s) => s.name).join(', ')}`)
+  const result = trace(siteModel(plan), endpoint(plan, from), endpoint(plan, to), wanted)
+  return {
+    status: result.verdict === 'delivered' ? 0 : 1,
+    text: [...result.hops.map((h) => `${h.layer.padEnd(6)} ${h.text}`), `${result.verdict}: ${result.decidedBy.text} (${result.decidedBy.kind} ${result.decidedBy.id})`].join('\n'),
+    json: { ok: true, ...result },
+  }
+}
+
+/** A device or segment by id or name, `internet` or `gateway`. */
+function endpoint(plan: SitePlan, text: string): Endpoint {
+  if (text === 'internet' || text === 'gateway') return { kind: text }
+  const named = <T extends { id: string; name: string }>(items: Record<string, T>): T | undefined =>
+    Object.values(items).find((x) => x.id === text || x.name.toLowerCase() === text.toLowerCase())
+  const device = named(plan.devices)
+  if (device) return { kind: 'device', id: device.id }
+  const segment = named(plan.segments)
+  if (segment) return { kind: 'segment', id: segment.id }
+  throw new Unusable(`there is no device or segment '${text}'; names are as in the plan, and 'internet' and 'gateway' are known too`)
+}

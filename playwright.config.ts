@@ -1,0 +1,21 @@
+import { defineConfig } from '@playwright/test'
+
+export default defineConfig({
+  testDir: 'tests/e2e',
+  workers: 1,
+  retries: 0,
+  timeout: 300_000,
+  expect: { timeout: 30_000 },
+  reporter: [['line'], ['json']],
+  outputDir: '.mast/e2e',
+  use: {
+    viewport: { width: 1280, height: 800 },
+    colorScheme: 'light',
+    actionTimeout: 20_000,
+    screenshot: 'only-on-failure',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: ['--no-sandbox', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-quic', '--no-first-run'],
+    },
+  },
+})

@@ -1,0 +1,65 @@
+// ./mast test [unit|conformance|e2e]: runs the stages, counts what passed and failed, says so in the last line.
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs'
+import { join } from 'node:path'
+import { ensureBuilt } from '../start/build.mjs'
+import { complain } from '../start/complain.mjs'
+import { stateFolder } from '../start/places.mjs'
+import { postgresPackage } from '../start/postgres.mjs'
+import { ensureDebian, ensurePackages, ensureState, run } from '../start/requirements.mjs'
+
+const results = join(stateFolder, 'results')
+const chromium = { package: 'chromium', there: () => existsSync('/usr/bin/chromium') }
+const python = { package: 'python3', there: 'python3' }
+
+/** A stage that passes or fails as a whole. */
+const whole = (file, args) => async () => ((await run(file, args)) === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 })
+
+async function vitest(projectName) {
+  const file = join(results, `${projectName}.json`)
+  rmSync(file, { force: true })
+  const code = await run('npx', ['--no-install', 'vitest', 'run', '--project', projectName, '--reporter=dot', '--reporter=json', `--outputFile.json=${file}`])
+  if (!existsSync(file)) return { passed: 0, failed: 1 }
+  const { numPassedTests: passed, numFailedTests, numPendingTests, numTodoTests } = JSON.parse(readFileSync(file, 'utf8'))
+  const failed = numFailedTests + numPendingTests + numTodoTests
+  return { passed, failed: failed === 0 && code !== 0 ? 1 : failed }
+}
+
+async function playwright() {
+  await ensureBuilt()
+  const file = join(results, 'e2e.json')
+  rmSync(file, { force: true })
+  const code = await run('npx', ['--no-install', 'playwright', 'test'], { env: { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: file, PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1' } })
+  if (!existsSync(file)) return { passed: 0, failed: 1 }
+  const { expected: passed, unexpected, flaky, skipped } = JSON.parse(readFileSync(file, 'utf8')).stats
+  const failed = unexpected + flaky + skipped
+  return { passed, failed: failed === 0 && code !== 0 ? 1 : failed }
+}
+
+const stages = [
+  { name: 'lint', group: 'static', needs: [], run: whole('npx', ['--no-install', 'eslint', '.', '--max-warnings', '0']) },
+  { name: 'types', group: 'static', needs: [], run: whole('npx', ['--no-install', 'vue-tsc', '-b', '--noEmit']) },
+  { name: 'unit', group: 'unit', needs: [], run: () => vitest('unit') },
+  { name: 'conformance', group: 'conformance', needs: [python, postgresPackage], run: () => vitest('conformance') },
+  { name: 'e2e', group: 'e2e', needs: [postgresPackage, chromium], run: playwright },
+]
+
+export async function test(args) {
+  const [group] = args
+  const chosen = group ? stages.filter((s) => s.group === group) : stages
+  if (chosen.length === 0) complain(`there are no tests '${group}'; known are ${[...new Set(stages.map((s) => s.group))].join(', ')}`)
+  ensureState()
+  mkdirSync(results, { recursive: true })
+  await ensureDebian([...new Set(chosen.flatMap((s) => s.needs))])
+  await ensurePackages()
+  const total = { passed: 0, failed: 0 }
+  for (const stage of chosen) {
+    console.log(`\n== ${stage.name}`)
+    const { passed, failed } = await stage.run()
+    console.log(`-- ${stage.name}: ${passed} of ${passed + failed} passed`)
+    total.passed += passed
+    total.failed += failed
+  }
+  console.log(`\n${total.passed} passed, ${total.failed} failed`)
+  return total.failed === 0 && total.passed > 0 ? 0 : 1
+}
+
