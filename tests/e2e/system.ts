@@ -18,7 +18,8 @@ export async function throwawaySystem(): Promise<{ system: System; close: () => 
 }
 
 export const test = base.extend<{ complaints: string[] }, { system: System }>({
-  system: [async ({ browserName: _ }, use) => {
+  // eslint-disable-next-line no-empty-pattern
+  system: [async ({}, use) => {
     const { system, close } = await throwawaySystem()
     await use(system)
     await close()

@@ -7,6 +7,8 @@ const site = useSite()
 const field = useField()
 const refused = ref<string | undefined>()
 const asking = ref(false)
+const faultsShown = ref(false)
+watch(() => field.standins?.faults.length ?? 0, (n) => { if (n > 0) faultsShown.value = true }, { immediate: true })
 const speeds = [1, 10, 60, 200, 1000]
 useIntervalFn(() => void field.readStandins(), 1200)
 
@@ -43,7 +45,7 @@ const toggle = async (f: Fault): Promise<void> => { refused.value = await field.
     </div>
     <p v-if="field.standins" class="mono faint">{{ formatDuration(field.standins.seconds) }} gone by, {{ field.standins.frames.toLocaleString('en-GB') }} frames</p>
     <p v-else class="faint">Still in their boxes; the first step takes them out.</p>
-    <details :open="(field.standins?.faults.length ?? 0) > 0">
+    <details :open="faultsShown" @toggle="faultsShown = ($event.target as HTMLDetailsElement).open">
       <summary>Faults <span v-if="field.standins?.faults.length" class="mark cautions"><ShellStateShape kind="cautions" />{{ field.standins.faults.length }} in</span></summary>
       <v-checkbox v-for="p in possible" :key="faultKey(p.fault)" :label="p.label" :model-value="isIn(p.fault)" @update:model-value="toggle(p.fault)" />
       <p v-if="possible.length === 0" class="faint">The plan has nothing to break yet.</p>
