@@ -21,11 +21,21 @@ export function parseAddress(text: string): Address | undefined {
     const [a, b, c, d] = text.split('.').map(Number) as [number, number, number, number]
     return { family: 4, value: BigInt(((a << 24) | (b << 16) | (c << 8) | d) >>> 0) }
   }
-  if (!text.includes(':') || text.includes('%') || !ipaddr.IPv6.isValid(text)) return undefined
-  const tail = text.slice(text.lastIndexOf(':') + 1)
-  if (tail.includes('.') && !fourOctets.test(tail)) return undefined
-  const value = ipaddr.IPv6.parse(text).parts.reduce((sum, part) => (sum << 16n) | BigInt(part), 0n)
+  if (!text.includes(':') || text.includes('%')) return undefined
+  const plain = withoutDottedTail(text)
+  if (plain === undefined || !ipaddr.IPv6.isValid(plain)) return undefined
+  const value = ipaddr.IPv6.parse(plain).parts.reduce((sum, part) => (sum << 16n) | BigInt(part), 0n)
   return { family: 6, value }
+}
+
+/** The last 32 bits in hexadecimal where they are written as four octets; the library takes `::1.2.3.4` for an IPv4-mapped address. */
+function withoutDottedTail(text: string): string | undefined {
+  const at = text.lastIndexOf(':') + 1
+  const tail = text.slice(at)
+  if (!tail.includes('.')) return text
+  if (!fourOctets.test(tail)) return undefined
+  const [a, b, c, d] = tail.split('.').map(Number) as [number, number, number, number]
+  return `${text.slice(0, at)}${((a << 8) | b).toString(16)}:${((c << 8) | d).toString(16)}`
 }
 
 /** As {@link parseAddress}, for text known to be good. @throws RangeError where it is not. */

@@ -37,6 +37,7 @@ export { expect } from '@playwright/test'
 
 /** Chooses in one of Vuetify's lists. */
 export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
+  await base.expect(page.getByRole('option')).toHaveCount(0)
   await page.getByRole('combobox', { name: label }).first().click({ force: true })
   await page.getByRole('option', { name: option, exact: typeof option === 'string' }).click()
 }

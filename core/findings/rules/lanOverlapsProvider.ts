@@ -1,5 +1,6 @@
 /** C-02: a LAN subnet that overlaps the LAN of the provider's own router: two NATs in a row with one subnet on both sides cannot route. */
 import { overlaps, parsePrefix } from '../../addressing'
+import { moveToFreeSpace } from '../relocation'
 import { defineRule } from '../rule'
 
 export default defineRule({
@@ -21,7 +22,7 @@ export default defineRule({
           text: `${s.name} ${s.subnet} overlaps ${providerLan}, the LAN of the provider's router on ${uplink.name}.`,
           why: 'With the same subnet on both sides the gateway cannot tell where to send, and nothing behind it reaches out.',
           numbers: [{ label: 'ours', value: s.subnet! }, { label: 'the provider\'s', value: providerLan! }],
-          fixes: [{ label: `Move ${s.name} to free space`, edits: [{ name: 'allocateSegments', args: { segmentIds: [s.id] } }] }],
+          fixes: moveToFreeSpace(model, s),
         }
       }
     }

@@ -1,5 +1,6 @@
 /** C-08: a "private" range that is really somebody's public space; 172.0.x.x is the classic (RFC 1918 has 172.16-172.31). */
 import { classifyPrefix, parsePrefix } from '../../addressing'
+import { moveToFreeSpace } from '../relocation'
 import { defineRule } from '../rule'
 
 export default defineRule({
@@ -33,7 +34,7 @@ export default defineRule({
         text: `${s.name} ${s.subnet} is ${what}.${hint}`,
         why: 'Whoever really has these addresses cannot be reached from here, and the numbers may not be lawfully yours.',
         numbers: [{ label: 'registry entry', value: what }],
-        fixes: [{ label: `Move ${s.name} to private space`, edits: [{ name: 'allocateSegments', args: { segmentIds: [s.id] } }] }],
+        fixes: moveToFreeSpace(model, s),
       }
     }
   },

@@ -1,6 +1,7 @@
 /** C-07: subnets that overlap within the site, or that will be met with the same numbers on factory-new equipment or at the hand-off. */
 import { overlaps, parsePrefix, prefix } from '../../addressing'
 import { networkOf } from '../../plan'
+import { moveToFreeSpace } from '../relocation'
 import { defineRule } from '../rule'
 
 export default defineRule({
@@ -21,10 +22,7 @@ export default defineRule({
             subjects: [b.s.id, a.s.id],
             text: `${a.s.name} ${a.s.subnet} and ${b.s.name} ${b.s.subnet} overlap.`,
             why: 'An address in both belongs to neither: the gateway picks one and the other segment loses its traffic.',
-            fixes: [
-              { label: `Move ${b.s.name} to free space`, edits: [{ name: 'allocateSegments', args: { segmentIds: [b.s.id] } }] },
-              { label: `Move ${a.s.name} to free space`, edits: [{ name: 'allocateSegments', args: { segmentIds: [a.s.id] } }] },
-            ],
+            fixes: [...moveToFreeSpace(model, b.s), ...moveToFreeSpace(model, a.s)],
           }
     for (const { s, p } of placed) {
       for (const u of Object.values(model.plan.uplinks)) {
@@ -34,7 +32,7 @@ export default defineRule({
             subjects: [s.id, u.id],
             text: `${s.name} ${s.subnet} overlaps the hand-off of ${u.name}, ${line}.`,
             why: 'The gateway would have the same network on the line and inside.',
-            fixes: [{ label: `Move ${s.name} to free space`, edits: [{ name: 'allocateSegments', args: { segmentIds: [s.id] } }] }],
+            fixes: moveToFreeSpace(model, s),
           }
       }
       const factories = new Map<string, string[]>()
@@ -48,7 +46,7 @@ export default defineRule({
           subjects: [s.id],
           text: `${s.name} ${s.subnet} overlaps ${factory}, on which ${names.join(', ')} ${names.length === 1 ? 'comes' : 'come'} from the factory.`,
           why: 'During bring-up a new device answers with an address that is in use, and after a reset it does so again.',
-          fixes: [{ label: `Move ${s.name} to free space`, edits: [{ name: 'allocateSegments', args: { segmentIds: [s.id] } }] }],
+          fixes: moveToFreeSpace(model, s),
         }
     }
   },
