@@ -23,6 +23,7 @@ export const useSite = defineStore('site', () => {
   const pointed = ref<readonly string[]>([])
   const model = computed<SiteModel | null>(() => (plan.value ? siteModel(plan.value) : null))
   const { analysis, stale } = useAnalysis(plan)
+  const session = useSession()
   let pending: Change[] = []
   let sending = false
 
@@ -90,9 +91,11 @@ export const useSite = defineStore('site', () => {
     const forSite = id.value
     saveState.value = 'saving'
     try {
-      const reply = await $fetch<{ revision: number }>(`/api/sites/${forSite}/edits`, { method: 'POST', body: { base: revision.value, changes: batch } })
+      const reply = await $fetch<{ revision: number; made: { number: number; summary: string }[] }>(`/api/sites/${forSite}/edits`, { method: 'POST', body: { base: revision.value, changes: batch } })
       if (id.value !== forSite) return
       revision.value = reply.revision
+      const at = new Date().toISOString()
+      revisions.value = [...reply.made.map((m) => ({ ...m, author: session.account?.name ?? null, at })).reverse(), ...revisions.value].slice(0, 30)
       pending = pending.slice(batch.length)
       saveState.value = pending.length > 0 ? 'pending' : 'saved'
     } catch (error) {

@@ -56,7 +56,7 @@ function switchOf(model: SiteModel, device: Device): SwitchConfiguration {
 }
 
 function accessPoint(model: SiteModel, device: Device, secrets: Secrets, missing: string[]): AccessPointConfiguration {
-  const networks = model.networksOf(device.id).map((w) => {
+  const networks = [...model.networksOf(device.id)].sort((a, b) => (a.id < b.id ? -1 : 1)).map((w) => {
     const key = w.keyRef ? secrets[w.keyRef] ?? null : null
     if (w.security !== 'open' && !key) missing.push(`the key of '${w.name}'`)
     return { name: w.name, security: w.security, key: w.security === 'open' ? null : key, vlan: model.plan.segments[w.segmentId]!.vlanId, clientIsolation: w.clientIsolation }
@@ -73,6 +73,7 @@ function gateway(model: SiteModel, device: Device, missing: string[]): GatewayCo
     const reservations = model.membersOf(s.id)
       .filter((d) => d.addressing.mode === 'reserved' && d.addressing.address && d.hardwareAddress)
       .map((d) => ({ hardwareAddress: d.hardwareAddress!, address: d.addressing.address! }))
+      .sort((a, b) => (a.hardwareAddress < b.hardwareAddress ? -1 : 1))
     return {
       vlan: s.vlanId, name: s.name, address: `${s.gateway ?? '0.0.0.0'}/${subnet?.length ?? 0}`,
       dhcp: s.pool ? {

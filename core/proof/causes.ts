@@ -200,13 +200,14 @@ function lostOnTheWay(model: SiteModel, results: readonly ProofResult[], facts: 
       return port.taggedSegmentIds.includes(segmentId) || model.plan.ports[hop.inPortId]!.taggedSegmentIds.includes(segmentId)
     }
     const trunks = suspects.filter((hop) => isTrunk(hop) && passing(hop).length > 0).reverse()
-    const trunk = unheard(trunks, facts, lost.flatMap((r) => model.plan.devices[r.test.from]!.hardwareAddress ?? [])) ?? trunks[0]
-    const hop = trunk ?? suspects.at(-1)
+    const dark = suspects.find((hop) => portState(facts, hop.outPortId)?.up === false)
+    const trunk = dark ? undefined : unheard(trunks, facts, lost.flatMap((r) => model.plan.devices[r.test.from]!.hardwareAddress ?? [])) ?? trunks[0]
+    const hop = dark ?? trunk ?? suspects.at(-1)
     if (!hop) continue
     const hosts = new Set(lost.map((l) => l.test.from))
     const explains = ids(results.filter((r) => r.verdict !== 'as-planned' && (hosts.has(r.test.from) || (r.test.probe?.target?.kind === 'host' && hosts.has(r.test.probe.target.deviceId)))))
     const between = (h: WayHop): string => `${model.portName(h.outPortId)} and ${model.portName(h.inPortId)}`
-    const evidence = [`${lost.length} ${lost.length === 1 ? 'host' : 'hosts'} of ${model.plan.segments[segmentId]!.name} behind it got no lease`]
+    const evidence = [...(dark ? [`${model.portName(dark.outPortId)} reports no signal`] : []), `${lost.length} ${lost.length === 1 ? 'host' : 'hosts'} of ${model.plan.segments[segmentId]!.name} behind it got no lease`]
     if (trunk) {
       const others = [...new Set(passing(trunk).map((r) => model.plan.segments[r.test.fromPlace]?.name ?? ''))].filter(Boolean)
       const more = trunks.filter((h) => h !== trunk)
@@ -225,11 +226,16 @@ function lostOnTheWay(model: SiteModel, results: readonly ProofResult[], facts: 
   return out
 }
 
+/** What a device last reported of one of its ports. */
+function portState(facts: SiteFacts, portId: string): ReportedDevice['ports'][number] | undefined {
+  const dot = portId.lastIndexOf('.')
+  return facts.devices.find((d) => d.deviceId === portId.slice(0, dot))?.ports.find((p) => p.name === portId.slice(dot + 1))
+}
+
 /** The outermost hop whose device on the gateway's side does not hear the hosts, where those further out do. Undefined where all hear them. */
 function unheard(hopsFromOutside: readonly WayHop[], facts: SiteFacts, addresses: readonly string[]): WayHop | undefined {
   return hopsFromOutside.find((hop) => {
-    const dot = hop.outPortId.lastIndexOf('.')
-    const port = facts.devices.find((d) => d.deviceId === hop.outPortId.slice(0, dot))?.ports.find((p) => p.name === hop.outPortId.slice(dot + 1))
+    const port = portState(facts, hop.outPortId)
     return port !== undefined && !addresses.some((a) => port.heard.includes(a))
   })
 }

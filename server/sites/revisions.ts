@@ -39,7 +39,7 @@ export async function createRevision(at: Executor, siteId: string, number: numbe
 }
 
 export type SaveOutcome =
-  | { kind: 'saved'; revision: number }
+  | { kind: 'saved'; revision: number; made: { number: number; summary: string }[] }
   | { kind: 'stale'; revision: number }
   | { kind: 'refused'; problems: PlanProblem[] }
 
@@ -50,6 +50,7 @@ export async function saveChanges(siteId: string, base: number, changes: readonl
     const newest = await planOf(tx, siteId)
     if (newest.revision !== base) return { kind: 'stale', revision: newest.revision }
     let { plan, revision } = newest
+    const made: { number: number; summary: string }[] = []
     for (const change of changes) {
       const outcome = change.kind === 'edit' ? applyEdit(plan, change) : runPatches(plan, change.patches as PlanPatch[], change.summary)
       if (!outcome.ok) return { kind: 'refused', problems: outcome.problems }
@@ -57,8 +58,9 @@ export async function saveChanges(siteId: string, base: number, changes: readonl
       plan = outcome.plan
       revision++
       await createRevision(tx, siteId, revision, plan, outcome.patches, outcome.inverse, outcome.summary, authorId)
+      made.push({ number: revision, summary: outcome.summary })
     }
-    return { kind: 'saved', revision }
+    return { kind: 'saved', revision, made }
   })
 }
 

@@ -155,7 +155,8 @@ test('from the first account and an empty site to proof and hand-over', async ({
     await page.getByRole('row', { name: /Gateway wan1/ }).getByRole('button', { name: 'Line goes here' }).click()
     await page.getByRole('button', { name: 'All ports in use' }).click()
     await page.getByRole('button', { name: /^Send VLAN 20 Office untagged from Gateway port 2$/ }).click()
-    await expect(page.getByText('Nothing to remark on this sheet.')).toBeVisible()
+    await expect(page.getByRole('heading', { name: 'Remarks 1' })).toBeVisible()
+    await expect(page.getByText('Phone has no cable towards the gateway and joins no wireless network')).toBeVisible()
   })
 
   await test.step('a wireless network', async () => {
@@ -165,6 +166,8 @@ test('from the first account and an empty site to proof and hand-over', async ({
     await page.getByRole('button', { name: 'Add network' }).click()
     await expect(page.getByText('in the vault')).toBeVisible()
     await choose(page, 'Network of Phone', 'Low Water')
+    await expect(page.getByRole('link', { name: /Wiring clear/ })).toBeVisible()
+    await expect(page.getByText('Add wireless network Low Water')).toBeVisible()
   })
 
   await test.step('policy, left open by mistake and mended', async () => {

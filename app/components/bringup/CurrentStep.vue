@@ -42,7 +42,7 @@ async function show(ref_: string): Promise<void> { shown.value = { ...shown.valu
     <p v-if="step.blockedBy" class="mark blockers wrap" role="alert"><ShellStateShape kind="blockers" />{{ step.blockedBy }}</p>
     <p v-if="open.length" class="wrap">First: {{ open.map(title).join('; ') }}</p>
     <div v-if="longest && !record" class="countdown" role="timer" :aria-label="`${Math.ceil(longest.left)} seconds left`">
-      <svg viewBox="0 0 200 10" preserveAspectRatio="none" aria-hidden="true"><rect x="0" y="0" width="200" height="10" class="frame" /><rect x="0" y="0" :width="200 * Math.min(1, 1 - longest.left / Math.max(longest.whole, 0.1))" height="10" class="fill" /></svg>
+      <svg viewBox="0 0 200 10" preserveAspectRatio="none" aria-hidden="true"><rect x="0" y="0" width="200" height="10" class="frame" /><rect x="0" y="0" :width="200 * Math.max(0, Math.min(1, 1 - longest.left / Math.max(longest.whole, 0.1)))" height="10" class="fill" /></svg>
       <span class="mono left">{{ formatDuration(Math.ceil(longest.left)) }}</span> until {{ longest.title }} is ready.
       <b v-if="longest.warn" class="warn">{{ longest.warn }}</b>
     </div>

@@ -17,7 +17,7 @@ export default defineRule({
       if (behindPlainSwitch && found.kind !== 'no cable') continue
       const vlan = model.vlanName(need.segmentId)
       if (found.kind === 'no cable') {
-        yield { severity: 'caution', subjects: [device.id], text: `${device.name} has no cable towards the gateway; it should be in ${vlan}.`, why: 'Draw its cable, or take it out of the segment.' }
+        yield { severity: 'caution', subjects: [device.id], text: `${device.name} has no cable towards the gateway${model.profileOf(device.id).radios > 0 && need.why === 'host' ? ' and joins no wireless network' : ''}; it should be in ${vlan}.`, why: 'Draw its cable, let it join a network, or take it out of the segment.' }
         continue
       }
       const edits = [

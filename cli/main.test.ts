@@ -1,0 +1,53 @@
+import { spawnSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { describe, expect, it } from 'vitest'
+import { dunlinSlipway } from '../demo/dunlinSlipway'
+import { kittiwakeHarbour } from '../demo/kittiwakeHarbour'
+import { runCommand } from './main'
+
+const harbour = JSON.stringify(kittiwakeHarbour())
+const dunlin = JSON.stringify(dunlinSlipway())
+
+describe('./mast plan', () => {
+  it('check: 0 clean, 1 blockers, with findings as data', () => {
+    expect(runCommand('check', dunlin, {})).toMatchObject({ status: 0, json: { ok: true, summary: { blockers: 0 } } })
+    const found = runCommand('check', harbour, {})
+    expect(found).toMatchObject({ status: 1, json: { summary: { blockers: 6, cautions: 0, notes: 0 } } })
+    expect(found.text).toMatch(/blocker C-14 VLAN 90 Visitors stops at Cupboard switch port 2/)
+  })
+  it('unusable input is 2, with file, line and column', () => {
+    const broken = JSON.stringify(kittiwakeHarbour(), null, 2).replace('"vlanId": 40', '"vlanId": 4095')
+    const outcome = runCommand('check', broken, {}, 'harbour.json')
+    expect(outcome.status).toBe(2)
+    expect(outcome.text).toMatch(/^harbour\.json:\d+:17: segments\.cameras\.vlanId: VLAN ids end at 4094/)
+    expect(runCommand('check', '{', {}).status).toBe(2)
+    expect(runCommand('dance', harbour, {}).text).toMatch(/known are check, matrix, trace, export/)
+  })
+  it('matrix: a line a place', () => expect(runCommand('matrix', dunlin, {}).text.split('\n')).toHaveLength(5))
+  it('trace: 0 delivered, 1 not, 2 where a name is unknown', () => {
+    expect(runCommand('trace', dunlin, { from: 'Visitor phone', to: 'internet', service: 'web' })).toMatchObject({ status: 0, json: { verdict: 'delivered' } })
+    expect(runCommand('trace', dunlin, { from: 'visitors', to: 'Crew desk', service: 'svc-ping' })).toMatchObject({ status: 1, json: { verdict: 'blocked' } })
+    expect(runCommand('trace', dunlin, { from: 'nobody', to: 'internet', service: 'web' })).toMatchObject({ status: 2 })
+    expect(runCommand('trace', dunlin, { from: 'visitors', to: 'internet', service: 'smoke' }).text).toMatch(/there is no service 'smoke'/)
+    expect(runCommand('trace', dunlin, {}).status).toBe(2)
+  })
+  it('export: what is exported as JSON is read again', () => {
+    const out = runCommand('export', harbour, { format: 'json' })
+    expect(runCommand('check', out.text, {}).json).toEqual(runCommand('check', harbour, {}).json)
+    expect(runCommand('export', harbour, { format: 'pdf' }).text).toMatch(/known are json, equipment-csv, address-csv, run-sheet/)
+  })
+  it('as a process: exit status, --json, --out', () => {
+    const folder = mkdtempSync(join(tmpdir(), 'able-mast-cli-'))
+    writeFileSync(join(folder, 'plan.json'), harbour)
+    const run = (...args: string[]) => spawnSync(process.execPath, ['--import', 'tsx', 'cli/main.ts', ...args], { encoding: 'utf8', env: { ...process.env, MAST_CLI: '1', MAST_CWD: folder } })
+    const check = run('check', 'plan.json', '--json')
+    expect(check.status).toBe(1)
+    expect((JSON.parse(check.stdout) as { summary: object }).summary).toEqual({ blockers: 6, cautions: 0, notes: 0 })
+    expect(run('export', 'plan.json', '--format', 'run-sheet', '--out', 'sheets').status).toBe(0)
+    expect(readFileSync(join(folder, 'sheets', 'run-sheet.md'), 'utf8')).toMatch(/^# Run sheet of Kittiwake Harbour/)
+    expect(run('check', 'nothing.json')).toMatchObject({ status: 2, stderr: expect.stringContaining('cannot be read') })
+    expect(run('check', 'plan.json', '--colour').status).toBe(2)
+  })
+})
