@@ -4,8 +4,9 @@ import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 
 export const project = dirname(dirname(dirname(fileURLToPath(import.meta.url))))
-export const stateFolder = join(project, '.mast')
+/** MAST_STATE keeps several systems of one working copy apart, as the tests do. */
+export const stateFolder = process.env.MAST_STATE ?? join(project, '.mast')
 
 /** One database folder for each working copy. */
 export const databaseFolder = () =>
-  process.getuid() === 0 ? join('/var/lib/able-mast', createHash('sha256').update(project).digest('hex').slice(0, 12)) : join(stateFolder, 'database')
+  process.getuid() === 0 ? join('/var/lib/able-mast', createHash('sha256').update(stateFolder).digest('hex').slice(0, 12)) : join(stateFolder, 'database')

@@ -50,17 +50,17 @@ export async function saveChanges(siteId: string, base: number, changes: readonl
     const newest = await planOf(tx, siteId)
     if (newest.revision !== base) return { kind: 'stale', revision: newest.revision }
     let { plan, revision } = newest
-    const made: { number: number; summary: string }[] = []
+    const steps: { number: number; plan: SitePlan; patches: PlanPatch[]; inverse: PlanPatch[]; summary: string }[] = []
     for (const change of changes) {
       const outcome = change.kind === 'edit' ? applyEdit(plan, change) : runPatches(plan, change.patches as PlanPatch[], change.summary)
       if (!outcome.ok) return { kind: 'refused', problems: outcome.problems }
       if (outcome.patches.length === 0) continue
       plan = outcome.plan
       revision++
-      await createRevision(tx, siteId, revision, plan, outcome.patches, outcome.inverse, outcome.summary, authorId)
-      made.push({ number: revision, summary: outcome.summary })
+      steps.push({ ...outcome, number: revision })
     }
-    return { kind: 'saved', revision, made }
+    for (const s of steps) await createRevision(tx, siteId, s.number, s.plan, s.patches, s.inverse, s.summary, authorId)
+    return { kind: 'saved', revision, made: steps.map(({ number, summary }) => ({ number, summary })) }
   })
 }
 

@@ -42,7 +42,7 @@ const counts = computed(() => ({ plan: rows.value.length, claimed: rows.value.fi
         </dl>
         <div class="do no-print">
           <form v-if="!r.d.claimed && r.d.state !== 'foreign'" class="row" @submit.prevent="claim(r.d.deviceId)">
-            <v-text-field v-model="typed[r.d.deviceId]" label="Serial off the label" class="serial" :aria-label="`Serial of ${r.device.name} off the label`" /><v-btn type="submit" color="primary" :variant="r.d.state === 'seen' ? 'flat' : 'outlined'" :disabled="!typed[r.d.deviceId]">Claim</v-btn>
+            <v-text-field v-model="typed[r.d.deviceId]" label="Serial off the label" class="serial" /><v-btn type="submit" color="primary" :variant="r.d.state === 'seen' ? 'flat' : 'outlined'" :disabled="!typed[r.d.deviceId]">Claim</v-btn>
           </form>
           <template v-else-if="r.d.claimed">
             <v-btn size="small" variant="text" @click="field.command(r.d.deviceId, 'fetch')">Load again</v-btn><v-btn size="small" variant="text" @click="field.command(r.d.deviceId, 'restart')">Restart</v-btn>
