@@ -204,6 +204,15 @@ describe('a router', () => {
     expect(counter.frames - before).toBe(3)
     expect(router.interfaces.size).toBe(3)
   })
+  it('a ping that is allowed one way lets none through the other way, even with the same id at the same time', () => {
+    const q = queue()
+    const { lan, second } = site(q, [established, allow(10, 20)])
+    const answers: string[] = []
+    lan.endpoint.ping(second.address!, (a) => answers.push(`allowed ${a}`))
+    second.endpoint.ping(lan.address!, (a) => answers.push(`denied ${a}`))
+    run(q, 30)
+    expect(answers).toEqual(['allowed works', 'denied no-answer'])
+  })
   it('two hosts with the same source port are told apart outside', () => {
     const q = queue()
     const { lan, second } = site(q, [established, allow(10, 'line'), allow(20, 'line')])

@@ -124,11 +124,13 @@ export class Router {
 
   private stateOf(packet: Packet): { state: FilterRule['state']; connection: Connection | undefined } {
     const forward = this.byFlow.get(this.flow(packet, false))
-    const connection = forward ?? this.byFlow.get(this.flow(packet, true))
     const { body } = packet
     const opens = body.protocol === 'udp' || (body.protocol === 'tcp' && body.flag === 'syn') || (body.protocol === 'icmp' && body.type === 'echo')
-    if (connection && !(forward && opens && body.protocol !== 'udp')) return { state: 'established', connection }
-    return { state: opens ? 'new' : 'invalid', connection: forward }
+    // A question is never the answer to another one, even where two hosts ping each other with the same id.
+    if (opens && body.protocol !== 'udp') return { state: 'new', connection: forward }
+    const connection = forward ?? this.byFlow.get(this.flow(packet, true))
+    if (connection) return { state: 'established', connection }
+    return { state: opens ? 'new' : 'invalid', connection: undefined }
   }
 
   private remember(packet: Packet): Connection {

@@ -62,7 +62,7 @@ async function workThrough(page: Page): Promise<number> {
       await expect(button).toBeEnabled({ timeout: 60_000 })
       await button.click()
     }
-    await expect(page.getByRole('region', { name: `Step: ${title}` })).toBeHidden({ timeout: 90_000 })
+    await expect(page.getByRole('list', { name: 'Run sheet' }).getByRole('listitem').filter({ hasText: title })).toHaveClass(/done/, { timeout: 90_000 })
     steps++
   }
 }
@@ -214,6 +214,7 @@ test('from the first account and an empty site to proof and hand-over', async ({
     const pdf = await page.pdf({ format: 'A4' })
     expect(pdf.subarray(0, 5).toString()).toBe('%PDF-')
     await goTo(page, 'Survey')
+    await page.waitForURL(/survey$/)
     await page.reload()
     await expect(page.getByRole('heading', { name: 'Equipment 9' })).toBeVisible()
   })
