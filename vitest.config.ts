@@ -3,7 +3,7 @@ import { defineConfig } from 'vitest/config'
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'unit', include: ['core/**/*.test.ts', 'protocol/**/*.test.ts', 'standins/**/*.test.ts', 'cli/**/*.test.ts', 'demo/**/*.test.ts', 'server/**/*.test.ts', 'scripts/**/*.test.ts'], testTimeout: 60_000 } },
+      { test: { name: 'unit', include: ['app/**/*.test.ts', 'core/**/*.test.ts', 'protocol/**/*.test.ts', 'standins/**/*.test.ts', 'cli/**/*.test.ts', 'demo/**/*.test.ts', 'server/**/*.test.ts', 'scripts/**/*.test.ts'], testTimeout: 60_000 } },
       { test: { name: 'conformance', include: ['tests/conformance/**/*.test.ts'], testTimeout: 120_000 } },
     ],
   },

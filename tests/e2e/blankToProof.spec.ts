@@ -1,6 +1,8 @@
 import type { Page } from '@playwright/test'
 import { choose, expect, NAME, PASSWORD, test } from './system'
 
+test.use({ file: 'blankToProof' })
+
 const equipment = [
   'name,profile,serial,hardware address,firmware,location',
   'Gateway,Gateway 4+2,AM-GAT-70001,02:70:00:00:00:10,1.8.0,Cupboard',

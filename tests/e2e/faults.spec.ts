@@ -2,6 +2,8 @@ import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { Person } from '../../demo/person'
 import { expect, NAME, PASSWORD, test } from './system'
 
+test.use({ file: 'faults' })
+
 const faults: [name: string, label: RegExp, cause: RegExp][] = [
   ['swapped cables', /^Exchange the plugs of Crew desk and Tide board$/, /The cables of Crew desk and Tide board are exchanged: Hut switch port 4 and Hut switch port 5/],
   ['a missing tag', /^Lose tag 90 on Hut switch port 2$/, /VLAN 90 Visitors has no tag between Hut switch port 2 and Hut AP port eth0/],

@@ -6,6 +6,8 @@ import { request as playwrightRequest, type APIRequestContext } from '@playwrigh
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { expect, NAME, PASSWORD, test } from './system'
 
+test.use({ file: 'routes' })
+
 const hello = (serial: string, claimSecret: string, more: object = {}): object => ({
   serial, hardwareAddress: '02:44:53:00:00:20', model: 'switch-8-poe-65', firmware: '3.1.0', address: '10.44.10.3', factoryPassword: true,
   claimSecretDigest: createHash('sha256').update(claimSecret).digest('hex'), ...more,
@@ -64,8 +66,8 @@ test('pages carry a content policy without inline scripts, and the usual headers
 })
 
 test('a page of another origin cannot act', async () => {
-  for (const headers of [{ 'origin': 'http://elsewhere.example' }, { 'sec-fetch-site': 'cross-site' }])
-    expect((await signedIn.post('/api/sites', { data: { name: 'x' }, headers: headers as Record<string, string> })).status()).toBe(403)
+  const foreign: Record<string, string>[] = [{ 'origin': 'http://elsewhere.example' }, { 'sec-fetch-site': 'cross-site' }]
+  for (const headers of foreign) expect((await signedIn.post('/api/sites', { data: { name: 'x' }, headers })).status()).toBe(403)
 })
 
 test('saving names its base; what is stale or wrong is refused whole', async () => {

@@ -17,7 +17,9 @@ export async function throwawaySystem(): Promise<{ system: System; close: () => 
   return { system, close: async () => { await system.stop(); for (const f of [folder, databaseFolder]) rmSync(f, { recursive: true, force: true }) } }
 }
 
-export const test = base.extend<{ complaints: string[] }, { system: System }>({
+export const test = base.extend<{ complaints: string[] }, { file: string; system: System }>({
+  /** Another value in each file of tests gives each a worker, and so a system, of its own. */
+  file: ['', { option: true, scope: 'worker' }],
   // eslint-disable-next-line no-empty-pattern
   system: [async ({}, use) => {
     const { system, close } = await throwawaySystem()

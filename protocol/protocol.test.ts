@@ -1,0 +1,35 @@
+import { describe, expect, it } from 'vitest'
+import { configurationSchema, helloSchema, observationSchema, probeSchema, reportSchema } from '.'
+
+const hello = { serial: 'AM-1', hardwareAddress: '02:00:00:00:00:01', model: 'm', firmware: '1', address: '10.0.0.1', claimSecretDigest: 'a'.repeat(64), factoryPassword: true }
+const report = { sequence: 1, phase: 'running', firmware: '1', configurationDigest: null, uptimeSeconds: 0, address: '10.0.0.1', factoryPassword: false, ports: [], line: null, done: [], message: null }
+const takes = (schema: { safeParse(v: unknown): { success: boolean } }, value: unknown): boolean => schema.safeParse(value).success
+
+describe('messages', () => {
+  it('take what docs/controller-protocol.md shows', () => { expect(takes(helloSchema, hello)).toBe(true); expect(takes(reportSchema, report)).toBe(true) })
+  it.each([
+    ['a field too many', { ...hello, extra: 1 }], ['a field too few', { ...hello, serial: undefined }], ['a serial in small letters', { ...hello, serial: 'am-1' }],
+    ['a hardware address with hyphens', { ...hello, hardwareAddress: '02-00-00-00-00-01' }], ['an address with a zone', { ...hello, address: 'fe80::1%eth0' }], ['a digest that is none', { ...hello, claimSecretDigest: 'a' }],
+  ])('hello refuses %s', (_, value) => expect(takes(helloSchema, value)).toBe(false))
+  it.each([
+    ['sequence 0', { ...report, sequence: 0 }], ['another phase', { ...report, phase: 'asleep' }], ['97 ports', { ...report, ports: Array.from({ length: 97 }, (_, i) => ({ name: String(i), up: true, heard: [] })) }],
+    ['a long message', { ...report, message: 'x'.repeat(201) }], ['uptime below zero', { ...report, uptimeSeconds: -1 }],
+  ])('report refuses %s', (_, value) => expect(takes(reportSchema, value)).toBe(false))
+})
+
+describe('configurations', () => {
+  const page = { vlan: 10, mode: 'automatic', address: null, gateway: null }
+  const plain = { kind: 'switch', name: 'S', page, ports: [{ name: '1', untagged: 10, tagged: [20] }], controllerUrl: null }
+  it('a switch takes its own fields and no others', () => {
+    expect(takes(configurationSchema, plain)).toBe(true)
+    expect(takes(configurationSchema, { ...plain, networks: [] })).toBe(false)
+    expect(takes(configurationSchema, { ...plain, kind: 'kettle' })).toBe(false)
+    expect(takes(configurationSchema, { ...plain, ports: [{ name: '1', untagged: 4095, tagged: [] }] })).toBe(false)
+  })
+})
+
+it('probes name their target by kind, observations by outcome', () => {
+  expect(takes(probeSchema, { id: 'a', from: 'desk', kind: 'tcp', target: { kind: 'host', deviceId: 'till' }, port: 443 })).toBe(true)
+  expect(takes(probeSchema, { id: 'a', from: 'desk', kind: 'tcp', target: { kind: 'host' }, port: 443 })).toBe(false)
+  expect(takes(observationSchema, { id: 'a', outcome: 'perhaps', address: null, detail: '', atSeconds: 0 })).toBe(false)
+})

@@ -1,0 +1,112 @@
+/** What holds for every sheet: live screens, keyboard, themes, narrow screens, accessibility. */
+import AxeBuilder from '@axe-core/playwright'
+import type { Page } from '@playwright/test'
+import { dunlinSlipway } from '../../demo/dunlinSlipway'
+import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
+import { Person } from '../../demo/person'
+import { expect, NAME, PASSWORD, test } from './system'
+
+test.use({ file: 'shell' })
+
+const sheets = ['survey', 'addresses', 'wiring', 'wifi', 'policy', 'bring-up', 'adopt', 'prove', 'hand-over']
+
+test.beforeAll(async ({ system }) => {
+  const person = new Person(system.origin)
+  await person.enter(NAME, PASSWORD)
+  const there = (await person.sites()).map((s) => s.name)
+  for (const plan of [kittiwakeHarbour(), dunlinSlipway()]) if (!there.includes(plan.site.name)) await person.open(plan)
+})
+
+async function signIn(page: Page, origin: string, path: string): Promise<void> {
+  await page.goto(origin + path)
+  await page.getByLabel('Name').fill(NAME)
+  await page.getByLabel('Password').fill(PASSWORD)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await page.waitForURL(origin + path)
+  await page.getByLabel('Title block').waitFor()
+}
+
+test('an edit on one screen appears on another, and a fix mends both', async ({ page, context, system }) => {
+  await signIn(page, system.origin, '/s/kittiwake-harbour/wiring')
+  const other = await context.newPage()
+  await other.goto(`${system.origin}/s/kittiwake-harbour/wiring`)
+  await expect(other.getByRole('heading', { name: 'Remarks 3' })).toBeVisible()
+  await page.getByRole('button', { name: 'Tag VLAN 90 Visitors on Cupboard switch port 2' }).click()
+  await expect(other.getByRole('heading', { name: 'Remarks 2' })).toBeVisible()
+  await expect(other.getByRole('banner').getByRole('status')).toContainText('rev 2 saved')
+  await expect(other.getByText('Tag VLAN 90 Visitors on Cupboard switch port 2').first()).toBeVisible()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(other.getByRole('heading', { name: 'Remarks 3' })).toBeVisible()
+})
+
+test('the keyboard goes along the line, finds, undoes', async ({ page, system }) => {
+  await signIn(page, system.origin, '/s/kittiwake-harbour/survey')
+  await page.keyboard.press(']')
+  await page.waitForURL(/addresses$/)
+  await page.keyboard.press('5')
+  await page.waitForURL(/policy$/)
+  await page.keyboard.press('[')
+  await page.waitForURL(/wifi$/)
+  await page.getByLabel('Title block').waitFor()
+  await page.keyboard.press('/')
+  await page.getByRole('combobox', { name: /^Find a stop/ }).fill('quay ap')
+  await expect(page.getByRole('option', { name: /Quay AP/ })).toHaveAttribute('aria-selected', 'true')
+  await page.keyboard.press('Enter')
+  await page.waitForURL(/wiring$/)
+  await expect(page.getByRole('heading', { name: 'Ports of Quay AP' })).toBeVisible()
+  await page.getByRole('button', { name: 'Power Gate camera from an outlet' }).click()
+  const status = page.getByRole('banner').getByRole('status')
+  await expect(page.getByRole('button', { name: 'Power Gate camera from an outlet' })).toBeHidden()
+  await page.locator('main').click({ position: { x: 5, y: 5 } })
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('button', { name: 'Power Gate camera from an outlet' })).toBeVisible()
+  await expect(status).toContainText('saved')
+})
+
+test('pointing at a remark marks its subject on the sheet', async ({ page, system }) => {
+  await signIn(page, system.origin, '/s/kittiwake-harbour/wiring')
+  await page.getByRole('article').filter({ hasText: 'Kiosk switch cannot assign a VLAN' }).hover()
+  await expect(page.locator('.device.hot')).toHaveCount(2)
+})
+
+test('the night theme is kept, and a signed-out person comes back to the sheet asked for', async ({ page, system }) => {
+  await signIn(page, system.origin, '/s/kittiwake-harbour/addresses')
+  const paper = () => page.locator('main').evaluate((e) => getComputedStyle(e).backgroundColor)
+  const day = await paper()
+  await page.getByRole('button', { name: 'Night theme' }).click()
+  await expect.poll(paper).not.toBe(day)
+  await page.reload()
+  await page.getByLabel('Title block').waitFor()
+  expect(await paper()).not.toBe(day)
+  await page.getByRole('button', { name: 'Sign out' }).click()
+  await page.waitForURL(/enter$/)
+  await signIn(page, system.origin, '/s/kittiwake-harbour/policy')
+})
+
+test('on a phone nothing of Bring-up and Prove is wider than the screen', async ({ page, system }) => {
+  await page.setViewportSize({ width: 390, height: 844 })
+  await signIn(page, system.origin, '/s/dunlin-slipway/bring-up')
+  for (const sheet of ['bring-up', 'prove']) {
+    await page.goto(`${system.origin}/s/dunlin-slipway/${sheet}`)
+    await page.getByLabel('Title block').waitFor()
+    expect(await page.evaluate(() => document.documentElement.scrollWidth), sheet).toBeLessThanOrEqual(390)
+  }
+  await page.goto(`${system.origin}/s/dunlin-slipway/bring-up`)
+  const button = page.getByRole('region', { name: /^Step:/ }).getByRole('button', { name: 'Done' })
+  expect((await button.boundingBox())!.height).toBeGreaterThanOrEqual(44)
+})
+
+test('axe finds nothing serious on any sheet, by day and by night', async ({ page, system }) => {
+  await signIn(page, system.origin, '/s/kittiwake-harbour/survey')
+  for (const theme of ['day', 'night']) {
+    await page.evaluate((t) => localStorage.setItem('mast-theme', t), theme)
+    for (const path of ['/', ...sheets.map((s) => `/s/kittiwake-harbour/${s}`)]) {
+      await page.goto(system.origin + path)
+      if (path === '/') await page.getByText('Kittiwake Harbour').waitFor()
+      else await page.getByLabel('Title block').waitFor()
+      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze()
+      const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')
+      expect(serious.map((v) => `${theme} ${path} ${v.id}: ${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160)).join(' | ')}`)).toEqual([])
+    }
+  }
+})
