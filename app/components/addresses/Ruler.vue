@@ -61,7 +61,7 @@ const percent = computed(() => Number((left.value * 1000n) / all.value) / 10)
 
 <template>
   <figure class="ruler">
-    <svg :viewBox="`0 0 ${WIDTH} 132`" role="img" :aria-label="`Address space ${site.plan!.site.addressSpace.join(', ')} with ${placed.length} subnets; ${percent} % free`">
+    <svg :viewBox="`0 0 ${WIDTH} 132`" role="group" :aria-label="`Address space ${site.plan!.site.addressSpace.join(', ')} with ${placed.length} subnets; ${percent} % free`">
       <line :x1="EDGE" :x2="WIDTH - EDGE" y1="78" y2="78" class="axis" />
       <g v-for="t in ticks" :key="String(t.value)"><line :x1="t.x" :x2="t.x" y1="78" y2="86" class="axis" /><text :x="t.x" y="100" text-anchor="middle" class="tick">{{ text(t.value) }}</text></g>
       <rect v-for="f in foreign" :key="String(f.network)" :x="at(f.network)" :width="Math.max(3, at(lastOf(f) + 1n) - at(f.network))" y="30" height="48" class="foreign" />

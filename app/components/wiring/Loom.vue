@@ -19,7 +19,7 @@ const cut = (text: string, n: number): string => (text.length > n ? `${text.slic
 <template>
   <figure class="loom">
     <p v-if="loom.devices.length === 0" class="lead">No gateway yet, so there is nothing to draw from. Add one in Survey, then its cables below.</p>
-    <svg v-else :viewBox="`0 0 ${loom.width} ${loom.height}`" :style="{ minWidth: `${Math.min(loom.width, 760)}px`, maxWidth: `${loom.width * 1.25}px` }" role="img" aria-label="The loom: where every VLAN travels. The same facts are in the table of ports below.">
+    <svg v-else :viewBox="`0 0 ${loom.width} ${loom.height}`" :style="{ minWidth: `${Math.min(loom.width, 760)}px`, maxWidth: `${loom.width * 1.25}px` }" role="group" aria-label="The loom: where every VLAN travels. The same facts are in the table of ports below.">
       <g v-if="loom.lineAt && site.model!.uplink" class="line-in">
         <path :d="`M6 ${loom.lineAt.y} H${loom.lineAt.x}`" /><text x="6" :y="loom.lineAt.y - 6">{{ cut(site.model!.uplink.name, 17) }}</text>
         <text x="6" :y="loom.lineAt.y + 14" class="small">{{ site.model!.uplink.handOff.vlan === null ? 'tag not known' : site.model!.uplink.handOff.vlan === 'untagged' ? 'no tag' : `tag ${site.model!.uplink.handOff.vlan}` }}</text>
