@@ -57,7 +57,7 @@ const counts = computed(() => ({ plan: rows.value.length, claimed: rows.value.fi
 
 <style scoped>
 .entry { display: grid; grid-template-columns: 150px minmax(300px, 1fr) 210px; gap: 4px 20px; border-top: 1px solid var(--hair); padding: 12px 0 8px; break-inside: avoid; } .entry.hot { background: var(--selection); }
-.who { display: flex; flex-direction: column; } .where svg { width: 100%; max-width: 480px; } .wait { margin: 2px 0; } .wrap { white-space: normal; }
+.who { display: flex; flex-direction: column; } .where > svg { width: 100%; max-width: 480px; } .wait { margin: 2px 0; } .wrap { white-space: normal; }
 .rail { stroke: var(--hair); stroke-width: 1.5; } .where rect { fill: var(--paper); stroke: var(--hair); } .where text { font: 11px var(--text); fill: var(--faint); } .passed rect { fill: var(--ink); stroke: var(--ink); } .here rect { fill: var(--proven); stroke: var(--ink); } .here text { fill: var(--ink); font-weight: 700; }
 .facts { display: grid; grid-template-columns: 62px 1fr; gap: 0 8px; margin: 0; font-size: 13px; align-content: start; } dt { color: var(--faint); } dd { margin: 0; }
 .do { grid-column: 2 / -1; } .serial { max-width: 250px; }

@@ -29,10 +29,10 @@ ol { display: flex; list-style: none; margin: 0; padding: 0 12px; min-width: max
 li { position: relative; flex: 1; }
 li::before { content: ''; position: absolute; top: 15px; left: 0; right: 0; border-top: 1px solid var(--hair); }
 a { position: relative; display: flex; flex-direction: column; gap: 2px; padding: 5px 14px 6px; color: var(--ink); text-decoration: none; min-width: 108px; }
-.stop { background: var(--paper); align-self: flex-start; padding: 0 6px 0 0; font-size: 14px; font-weight: 600; }
+.stop { white-space: nowrap; background: var(--paper); align-self: flex-start; padding: 0 6px 0 0; font-size: 14px; font-weight: 600; }
 .number { color: var(--faint); font-weight: 400; margin-right: 6px; }
 .here a { background: var(--selection); box-shadow: inset 0 -3px 0 var(--ink); }
-.here .stop { background: var(--selection); }
+.here .stop { white-space: nowrap; background: var(--selection); }
 .mark { min-height: 18px; }
 @media (max-width: 600px) { a { padding: 8px 12px; min-width: 96px; } }
 </style>

@@ -42,7 +42,7 @@ async function leave(): Promise<void> {
 
 <style scoped>
 .strip { display: flex; align-items: center; gap: 12px; min-height: 44px; padding: 0 14px; background: var(--desk); border-bottom: 1px solid var(--hair); }
-.home { font-weight: 700; color: var(--ink); text-decoration: none; letter-spacing: 0.02em; }
+.home { white-space: nowrap; font-weight: 700; color: var(--ink); text-decoration: none; letter-spacing: 0.02em; }
 .site { font-size: 16px; font-weight: 600; border-left: 1px solid var(--hair); padding-left: 12px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .save { color: var(--faint); white-space: nowrap; } .save.unreachable { color: var(--caution); } .save.conflict { color: var(--blocker); }
 .tight { gap: 0; flex-wrap: nowrap; }

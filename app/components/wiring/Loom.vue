@@ -35,8 +35,8 @@ const cut = (text: string, n: number): string => (text.length > n ? `${text.slic
             </g>
           </g>
         </template>
-        <text v-if="c.link" :x="c.to.x - 7" :y="c.to.y - (c.strands.length * STRAND) / 2 - 4" text-anchor="end" class="small length" :class="{ hidden: !cableHot(c) && loom.cables.length > 24 }">{{ length(c) }}</text>
       </g>
+      <text v-for="c in loom.cables.filter((x) => x.link)" :key="`length-${c.id}`" :x="c.to.x - 7" :y="c.to.y - (c.strands.length * STRAND) / 2 - 4" text-anchor="end" class="small length" :class="{ hidden: !cableHot(c) && loom.cables.length > 24 }">{{ length(c) }}</text>
       <g v-for="d in loom.devices" :key="d.device.id" class="device" :class="{ hot: hot(d) }" tabindex="0" role="button" :aria-label="`${d.device.name}, ${site.model!.profileOf(d.device.id).name}`" @click="site.selected = d.device.id" @keydown.enter="site.selected = d.device.id">
         <rect :x="d.x" :y="d.y" :width="d.width" :height="d.height" />
         <text :x="d.x + 8" :y="d.y + 15" class="name">{{ cut(d.device.name, 21) }}</text>
