@@ -34,7 +34,7 @@ async function leave(): Promise<void> {
     </button>
     <span class="who wide">{{ session.account?.name }}</span>
     <span class="mono wide" :title="site.plan ? `Time in ${site.plan.site.timeZone}` : 'Time'">{{ clock }}</span>
-    <span v-if="site.plan && !field.live" class="mark cautions"><ShellStateShape kind="cautions" />not live</span>
+    <span v-if="site.plan && field.loaded && !field.live" class="mark cautions"><ShellStateShape kind="cautions" />not live</span>
     <v-btn :icon="isNight ? mdiWhiteBalanceSunny : mdiWeatherNight" size="x-small" variant="text" :aria-label="isNight ? 'Day theme' : 'Night theme'" @click="switchTheme" />
     <v-btn size="small" variant="text" @click="leave">Sign out</v-btn>
   </header>
