@@ -69,7 +69,7 @@ test('pointing at a remark marks its subject on the sheet', async ({ page, syste
   await expect(page.locator('.device.hot')).toHaveCount(2)
 })
 
-test('the night theme is kept, and a signed-out person is asked to sign in for the sheet asked for', async ({ page, system }) => {
+test('the night theme is kept, and a signed-out person comes back to the sheet asked for', async ({ page, system }) => {
   await signIn(page, system.origin, '/s/kittiwake-harbour/addresses')
   const paper = () => page.locator('main').evaluate((e) => getComputedStyle(e).backgroundColor)
   const day = await paper()
@@ -80,8 +80,7 @@ test('the night theme is kept, and a signed-out person is asked to sign in for t
   expect(await paper()).not.toBe(day)
   await page.getByRole('button', { name: 'Sign out' }).click()
   await page.waitForURL(/enter$/)
-  await page.goto(`${system.origin}/s/kittiwake-harbour/policy`)
-  await page.waitForURL(/enter\?to=/)
+  await signIn(page, system.origin, '/s/kittiwake-harbour/policy')
 })
 
 test('on a phone nothing of Bring-up and Prove is wider than the screen', async ({ page, system }) => {
