@@ -7,7 +7,7 @@ const inManagement = (mode: 'reserved' | 'fixed'): object => ({ addressing: { mo
 
 export function dunlinSlipway(): SitePlan {
   const segment = (id: string, name: string, purpose: string, vlanId: number, expectedHosts: number): EditCall =>
-    edit('addSegment', { id, name, purpose, vlanId, expectedHosts, growthPercent: 50, subnet: null, gateway: null, fixedBlock: null, pool: null, leaseSeconds: 28_800 })
+    edit('addSegment', { id, name, purpose, vlanId, expectedHosts, growthPercent: 50, leaseSeconds: 28_800 })
   const link = (id: string, a: string, b: string, lengthM: number): EditCall => edit('addLink', { id, a, b, medium: 'copper', lengthM })
   return applyEdits(createPlan('Dunlin Slipway', ['10.44.0.0/16']), [
     edit('addLocation', { id: 'hut', name: 'Slipway hut', kind: 'building', mains: true }),
@@ -20,7 +20,7 @@ export function dunlinSlipway(): SitePlan {
     edit('addDevice', { id: 'tide-board', name: 'Tide board', profileId: 'wired-host', locationId: 'hut', hardwareAddress: '02:44:53:01:00:03', ...automatic('visitors') }),
     edit('addDevice', { id: 'visitor-phone', name: 'Visitor phone', profileId: 'handset', hardwareAddress: '02:44:53:01:00:04', ...automatic('visitors') }),
     edit('allocateSegments', { segmentIds: ['management', 'crew', 'visitors'] }),
-    edit('addUplink', { id: 'line', name: 'Slipway line', portId: 'gateway.wan1', handOff: { ...unknownHandOff, mode: 'automatic', vlan: 12, priority: 0, mtu: 1500, addressKind: 'carrier-grade', providerLan: 'none', pinnedHardwareAddress: 'none', downMbps: 60, upMbps: 15 } }),
+    edit('addUplink', { id: 'line', name: 'Slipway line', portId: 'gateway.wan1', handOff: { ...unknownHandOff, mode: 'automatic', vlan: 12, priority: 0, mtu: 1500, addressKind: 'carrier-grade', providerLan: 'none', pinnedHardwareAddress: 'none', forcedSpeedMbps: 'negotiated', downMbps: 60, upMbps: 15 } }),
     edit('setController', { hostDeviceId: 'controller' }),
     link('l-trunk', 'gateway.1', 'switch.1', 2), link('l-ap', 'switch.2', 'hut-ap.eth0', 9), link('l-controller', 'switch.3', 'controller.eth0', 2),
     link('l-desk', 'switch.4', 'crew-desk.eth0', 5), link('l-board', 'switch.5', 'tide-board.eth0', 24),

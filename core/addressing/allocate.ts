@@ -1,10 +1,12 @@
 /**
- * Variable-length subnetting: places every segment in the given space, the largest first, so that alignment wastes
- * nothing that the order of arrival would have wasted. A size is the smallest power of two that holds the hosts with
- * their growth, the fixed block, the gateway, and the network and broadcast addresses.
+ * Variable-length subnetting. A size is the smallest power of two that holds the hosts with their growth, the fixed block, the gateway, and
+ * the network and broadcast addresses. What is placed already stays where it is as long as it can; the rest goes, the largest first,
+ * into the smallest free block that holds it, so that alignment wastes nothing that the order of arrival would have wasted.
  */
-import { formatPrefix, overlaps, prefix, prefixAround, prefixSize, containsPrefix, usableRange, type Prefix, type Range } from './prefix'
+import { FreeSpace } from './freeSpace'
+import { containsPrefix, formatPrefix, overlaps, parsePrefix, prefix, prefixAround, prefixSize, usableRange, type Prefix, type Range } from './prefix'
 import { formatAddress } from './address'
+import { usualRanges } from './usualRanges'
 
 export interface SegmentNeed {
   readonly id: string
@@ -14,6 +16,12 @@ export interface SegmentNeed {
   /** Devices with a reserved or fixed address. */
   readonly fixedAddresses: number
   readonly vlanId: number
+  /** The network address is a multiple of this length's size; its own where there is none. */
+  readonly alignLength?: number | null
+  /** Where it is now. */
+  readonly current?: string | null
+  /** Stays where it is, come what may. */
+  readonly locked?: boolean
 }
 
 export interface AllocationRequest {
@@ -38,10 +46,14 @@ export interface Allocation {
 
 export interface AddressSpan { readonly first: string; readonly last: string }
 
+/** What changes place, and why it could not stay. */
+export interface Move { readonly id: string; readonly from: string; readonly to: string; readonly why: 'too small' | 'not in the space' | 'overlaps' | 'not aligned' | 'makes room' }
+
 export interface AllocationResult {
   readonly allocations: readonly Allocation[]
   /** Segments for which no room was left, with the prefix length that they need. */
   readonly unplaced: readonly { id: string; length: number }[]
+  readonly moves: readonly Move[]
 }
 
 /** Hosts with growth, rounded up. */
@@ -74,32 +86,113 @@ export function divide(subnet: Prefix, fixedAddresses: number, gatewayPosition: 
   }
 }
 
-export function allocate(request: AllocationRequest): AllocationResult {
-  const taken: Prefix[] = [...request.avoid]
-  const placed = new Map<string, Prefix>()
-  const order = [...request.needs].sort((a, b) => lengthFor(a) - lengthFor(b) || a.vlanId - b.vlanId || (a.id < b.id ? -1 : 1))
-  const place = (need: SegmentNeed, at: Prefix): void => { placed.set(need.id, at); taken.push(at) }
-  const isFree = (p: Prefix): boolean => !taken.some((t) => overlaps(t, p))
+const alignOf = (need: SegmentNeed): number => Math.min(need.alignLength ?? 32, lengthFor(need))
+const isAligned = (at: Prefix, alignLength: number): boolean => prefixAround({ family: at.family, value: at.network }, Math.min(alignLength, at.length)).network === at.network
+const bySize = (a: SegmentNeed, b: SegmentNeed): number => lengthFor(a) - lengthFor(b) || a.vlanId - b.vlanId || (a.id < b.id ? -1 : 1)
 
+/** Why a segment cannot stay where it is; undefined where it can. */
+function cannotStay(need: SegmentNeed, at: Prefix, request: AllocationRequest, free: FreeSpace): Move['why'] | undefined {
+  if (!request.space.some((s) => containsPrefix(s, at))) return 'not in the space'
+  if (at.length > lengthFor(need)) return 'too small'
+  if (!isAligned(at, need.alignLength ?? at.length)) return 'not aligned'
+  return free.isFree(at) ? undefined : 'overlaps'
+}
+
+/** Places every need, moving as few of those that have a place as it can. Needs and space of IPv4. */
+export function allocate(request: AllocationRequest): AllocationResult {
+  const free = new FreeSpace(4, request.space, request.avoid)
+  const placed = new Map<string, Prefix>()
+  const reasons = new Map<string, Move['why']>()
+  const order = [...request.needs].sort(bySize)
+  const current = new Map(order.flatMap((n) => { const at = n.current ? parsePrefix(n.current) : undefined; return at ? [[n.id, at] as const] : [] }))
+
+  for (const need of order.filter((n) => n.locked && current.has(n.id))) { placed.set(need.id, current.get(need.id)!); free.remove(current.get(need.id)!) }
+  for (const need of [...order].sort((a, b) => a.vlanId - b.vlanId || (a.id < b.id ? -1 : 1))) {
+    const at = current.get(need.id)
+    if (!at || placed.has(need.id)) continue
+    const why = cannotStay(need, at, request, free)
+    if (why) reasons.set(need.id, why)
+    else { placed.set(need.id, at); free.takeExact(at) }
+  }
+  // What has outgrown its place grows around it where the neighbours are free: its hosts keep their addresses.
+  for (const need of order.filter((n) => reasons.get(n.id) === 'too small')) {
+    const around = prefixAround({ family: 4, value: current.get(need.id)!.network }, lengthFor(need))
+    if (isAligned(around, need.alignLength ?? 32) && free.takeExact(around)) placed.set(need.id, around)
+  }
   if (request.vlanNumbering === 'third-octet')
     for (const need of order) {
-      const at = onThirdOctet(need, request.space)
-      if (at && isFree(at)) place(need, at)
+      const at = placed.has(need.id) ? undefined : onThirdOctet(need, request.space)
+      if (at && free.takeExact(at)) placed.set(need.id, at)
     }
-  const unplaced: { id: string; length: number }[] = []
-  for (const need of order) {
-    if (placed.has(need.id)) continue
-    const length = lengthFor(need)
-    const at = firstFree(request.space, length, taken)
-    if (at) place(need, at)
-    else unplaced.push({ id: need.id, length })
+  const place = (need: SegmentNeed): boolean => {
+    const at = free.take(lengthFor(need), alignOf(need))
+    if (at) placed.set(need.id, at)
+    return at !== undefined
   }
+  const homeless = order.filter((n) => !placed.has(n.id) && !place(n))
+  const evicted = homeless.length > 0 ? makeRoom(request, order, placed, free, homeless) : []
+  for (const id of evicted) if (!reasons.has(id)) reasons.set(id, 'makes room')
+
   const allocations = request.needs.flatMap((need) => {
     const at = placed.get(need.id)
     return at ? [describe(need, at, request.gatewayPosition)] : []
   })
-  return { allocations, unplaced }
+  const moves = request.needs.flatMap((need): Move[] => {
+    const [from, to] = [current.get(need.id), placed.get(need.id)]
+    if (!from || !to || (from.network === to.network && from.length === to.length)) return []
+    return [{ id: need.id, from: formatPrefix(from), to: formatPrefix(to), why: reasons.get(need.id) ?? 'makes room' }]
+  })
+  return { allocations, unplaced: order.filter((n) => !placed.has(n.id)).map((n) => ({ id: n.id, length: lengthFor(n) })), moves }
 }
+
+/** How many of the cheapest places are tried before everything is packed anew. */
+const PLACES_TRIED = 64
+
+/** Moves others for those that found no room: as few as possible, then everything that is not locked. Gives those that were moved. */
+function makeRoom(request: AllocationRequest, order: readonly SegmentNeed[], placed: Map<string, Prefix>, free: FreeSpace, homeless: readonly SegmentNeed[]): string[] {
+  const moved: string[] = []
+  const needOf = new Map(order.map((n) => [n.id, n]))
+  let stuck = false
+  for (const need of homeless) {
+    const length = lengthFor(need)
+    const movable = [...placed].filter(([id]) => !needOf.get(id)!.locked)
+    const candidates = new Map<bigint, { at: Prefix; out: [string, Prefix][] }>()
+    for (const [, taken] of movable) {
+      const at = prefixAround({ family: 4, value: taken.network }, length)
+      if (candidates.has(at.network) || !isAligned(at, alignOf(need)) || !request.space.some((s) => containsPrefix(s, at)) || request.avoid.some((a) => overlaps(a, at))) continue
+      const over = [...placed].filter(([, p]) => overlaps(p, at))
+      if (over.every(([id]) => !needOf.get(id)!.locked)) candidates.set(at.network, { at, out: over })
+    }
+    const cheapest = [...candidates.values()].sort((a, b) => a.out.length - b.out.length || sizeOf(a.out) - sizeOf(b.out) || (a.at.network < b.at.network ? -1 : 1)).slice(0, PLACES_TRIED)
+    const found = cheapest.some(({ at, out }) => {
+      const trial = free.clone()
+      for (const [, p] of out) trial.release(p)
+      if (!trial.takeExact(at)) return false
+      const again = out.map(([id]) => needOf.get(id)!).sort(bySize).map((n) => [n.id, trial.take(lengthFor(n), alignOf(n))] as const)
+      if (again.some(([, p]) => p === undefined)) return false
+      for (const [, p] of out) free.release(p)
+      free.takeExact(at)
+      placed.set(need.id, at)
+      for (const [id, p] of again) { placed.set(id, p!); free.takeExact(p!); moved.push(id) }
+      return true
+    })
+    if (!found) stuck = true
+  }
+  if (!stuck) return moved
+  const fresh = new FreeSpace(4, request.space, request.avoid)
+  const packed = new Map<string, Prefix>()
+  for (const n of order) if (n.locked && placed.has(n.id)) { packed.set(n.id, placed.get(n.id)!); fresh.remove(placed.get(n.id)!) }
+  for (const n of order) {
+    const at = packed.has(n.id) ? undefined : fresh.take(lengthFor(n), alignOf(n))
+    if (at) packed.set(n.id, at)
+  }
+  if (packed.size <= placed.size) return moved
+  const others = [...placed.keys()]
+  placed.clear()
+  for (const [id, at] of packed) placed.set(id, at)
+  return [...moved, ...others]
+}
+const sizeOf = (list: readonly [string, Prefix][]): number => list.reduce((n, [, p]) => n + Number(prefixSize(p)), 0)
 
 function describe(need: SegmentNeed, at: Prefix, gatewayPosition: 'first' | 'last'): Allocation {
   const parts = divide(at, need.fixedAddresses, gatewayPosition)
@@ -147,7 +240,6 @@ export function firstFree(space: readonly Prefix[], length: number, taken: reado
 /** A private /16 (then /20) that overlaps nothing known, for "pick one that collides with nothing". */
 export function pickSpace(avoid: readonly Prefix[]): Prefix | undefined {
   const candidates = [prefix('10.0.0.0/8'), prefix('172.16.0.0/12'), prefix('192.168.0.0/16')]
-  // 10.0 and 10.1 are what everybody picks first, so a later tunnel to another site is likely to meet them.
-  const habitual = [prefix('10.0.0.0/15')]
-  return firstFree(candidates, 16, [...avoid, ...habitual]) ?? firstFree(candidates, 20, avoid)
+  // What everybody picks first, a later tunnel is likely to meet.
+  return firstFree(candidates, 16, [...avoid, prefix('10.0.0.0/15'), ...usualRanges.map((u) => u.prefix)]) ?? firstFree(candidates, 20, avoid)
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { configurationSchema } from '@mast/protocol'
 import fc from 'fast-check'
-import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
+import { quayside } from '../../tests/sites/quayside'
 import { applyEdits } from '../plan'
 import { siteModel } from '../topology'
 import { adoptionStates, controllerUrl, desiredConfiguration, editDistance, nearestSerial, transition, transitions, waitingFor, type AdoptionEvent, type AdoptionState } from '.'
@@ -38,7 +38,7 @@ describe('adoption states', () => {
 })
 
 describe('desired configuration', () => {
-  const plan = kittiwakeHarbour()
+  const plan = quayside()
   const model = siteModel(plan)
   const secrets = { 'wifi-visitor-wifi': 'seagull-on-the-bollard' }
   const of = (id: string, m = model) => { const o = desiredConfiguration(m, id, secrets); if (!o.ok) throw new Error(o.missing.join()); return o.desired }

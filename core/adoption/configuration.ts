@@ -27,7 +27,7 @@ export function desiredConfiguration(model: SiteModel, deviceId: string, secrets
   const missing: string[] = []
   const kind = model.profileOf(deviceId).kind
   const configuration =
-    kind === 'gateway' ? gateway(model, device, missing)
+    kind === 'gateway' ? gateway(model, device, secrets, missing)
       : kind === 'switch' ? switchOf(model, device)
         : kind === 'access-point' ? accessPoint(model, device, secrets, missing) : undefined
   if (!configuration) return { ok: false, missing: [`${device.name} takes no configuration from a controller`] }
@@ -64,7 +64,7 @@ function accessPoint(model: SiteModel, device: Device, secrets: Secrets, missing
   return { kind: 'access-point', name: device.name, page: page(model, device), ports: ports(model, device), networks, controllerUrl: controllerUrl(model) }
 }
 
-function gateway(model: SiteModel, device: Device, missing: string[]): GatewayConfiguration {
+function gateway(model: SiteModel, device: Device, secrets: Secrets, missing: string[]): GatewayConfiguration {
   const url = controllerUrl(model)
   const { discovery } = model.plan.controller
   const segments = model.segments.map((s): GatewayConfiguration['segments'][number] => {
@@ -76,10 +76,11 @@ function gateway(model: SiteModel, device: Device, missing: string[]): GatewayCo
       .sort((a, b) => (a.hardwareAddress < b.hardwareAddress ? -1 : 1))
     return {
       vlan: s.vlanId, name: s.name, address: `${s.gateway ?? '0.0.0.0'}/${subnet?.length ?? 0}`,
-      dhcp: s.pool ? {
-        ...s.pool, leaseSeconds: s.leaseSeconds, reservations, nameServer: s.gateway ?? '0.0.0.0',
-        controllerUrl: discovery === 'dhcp-option' && s.purpose === 'management' ? url : null,
+      dhcp: s.dhcp.mode === 'server' && s.pools.length > 0 ? {
+        pools: s.pools, leaseSeconds: s.leaseSeconds, reservations, nameServers: s.options.nameServers.length > 0 ? s.options.nameServers : [s.gateway ?? '0.0.0.0'], timeServers: s.options.timeServers,
+        routes: s.options.routes, domain: model.plan.site.domain, controllerUrl: discovery === 'dhcp-option' && s.purpose === 'management' ? url : null,
       } : null,
+      relayTo: s.dhcp.mode === 'relay' ? s.dhcp.relayTo : null,
     }
   })
   const zone = (place: Place): 'line' | number => (place === 'internet' ? 'line' : model.plan.segments[place]!.vlanId)
@@ -88,7 +89,7 @@ function gateway(model: SiteModel, device: Device, missing: string[]): GatewayCo
   const host = model.plan.controller.hostDeviceId
   const controllerAddress = host ? model.plan.devices[host]?.addressing.address : null
   return {
-    kind: 'gateway', name: device.name, segments, ports: ports(model, device), line: line(model, missing),
+    kind: 'gateway', name: device.name, segments, ports: ports(model, device), line: line(model, secrets, missing),
     rules: rules.map((r) => ({ chain: r.chain, from: zones(r.from), to: zones(r.to), protocol: r.protocol, ports: [...r.ports], state: r.state, verdict: r.verdict })),
     masquerade: masquerade.map((id) => model.plan.segments[id]!.vlanId),
     names: controllerAddress ? [{ name: CONTROLLER_NAME, address: controllerAddress }] : [],
@@ -96,16 +97,20 @@ function gateway(model: SiteModel, device: Device, missing: string[]): GatewayCo
   }
 }
 
-function line(model: SiteModel, missing: string[]): GatewayConfiguration['line'] {
+function line(model: SiteModel, secrets: Secrets, missing: string[]): GatewayConfiguration['line'] {
   const uplink = model.uplink
   const port = uplink?.portId ? model.plan.ports[uplink.portId] : undefined
   if (!uplink || !port) return null
   const h = uplink.handOff
   if (h.mode === null) missing.push(`how ${uplink.name} gives its address`)
   if (h.vlan === null) missing.push(`the hand-off tag of ${uplink.name}`)
+  const password = h.passwordRef ? secrets[h.passwordRef] ?? null : null
+  if (h.mode === 'pppoe' && !h.pppoeUser) missing.push(`the PPPoE account of ${uplink.name}`)
+  if (h.mode === 'pppoe' && !password) missing.push(`the PPPoE password of ${uplink.name}`)
   return {
     port: port.name, vlan: h.vlan === 'untagged' || h.vlan === null ? null : h.vlan, priority: h.priority ?? 0, mtu: h.mtu ?? 1500,
-    mode: h.mode ?? 'automatic', address: h.mode === 'fixed' ? h.address : null, gateway: h.mode === 'fixed' ? h.gateway : null, nameServers: h.nameServers,
+    // Behind a cellular router the gateway asks for its address like on any other line.
+    mode: h.mode === null || h.mode === 'cellular' ? 'automatic' : h.mode, user: h.mode === 'pppoe' ? h.pppoeUser : null, password: h.mode === 'pppoe' ? password : null, address: h.mode === 'fixed' ? h.address : null, gateway: h.mode === 'fixed' ? h.gateway : null, nameServers: h.nameServers,
     hardwareAddress: h.pinnedHardwareAddress === 'none' ? null : h.pinnedHardwareAddress,
   }
 }

@@ -1,16 +1,17 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
-import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
+import { quayside } from '../../tests/sites/quayside'
 import { applyEdits, createPlan, unknownHandOff } from '../plan'
 import { siteModel } from '../topology'
-import { formatDuration, gateFacts, inOrder, laptopAddressFor, mayUnplug, runSheetOf, scheduleOf, type Step } from '.'
+import { gateFacts, mayUnplug } from '../survey'
+import { formatDuration, inOrder, laptopAddressFor, runSheetOf, scheduleOf, type Step } from '.'
 
 const step = (id: string, needs: string[], workSeconds: number, waitSeconds: number): Step =>
   ({ id, title: id, deviceId: null, needs, workSeconds, waitSeconds, words: [], safety: null, whileWaiting: null, action: null, follows: null, blockedBy: null, ifExceeded: null })
 
 describe('the gate', () => {
-  const uplink = { id: 'u', name: 'Line', portId: null, handOff: unknownHandOff }
+  const uplink = { id: 'u', name: 'Line', rank: 0, portId: null, handOff: unknownHandOff }
   it('is shut while a fact is unknown, and says where to find it', () => {
     expect(mayUnplug(uplink)).toBe(false)
     for (const f of gateFacts(uplink)) expect(f.where.length).toBeGreaterThan(5)
@@ -22,11 +23,11 @@ describe('the gate', () => {
     expect(keys({ vlan: 'untagged' })).not.toContain('priority')
     expect(keys({ vlan: 35 })).toContain('priority')
   })
-  it('opens for the harbour', () => expect(mayUnplug(kittiwakeHarbour().uplinks.fibre!)).toBe(true))
+  it('opens for the harbour', () => expect(mayUnplug(quayside().uplinks.fibre!)).toBe(true))
 })
 
 describe('the run sheet', () => {
-  const steps = runSheetOf(siteModel(kittiwakeHarbour()))
+  const steps = runSheetOf(siteModel(quayside()))
   const at = (id: string): number => steps.findIndex((s) => s.id === id)
 
   it('puts each step after all that it needs', () => steps.forEach((s, i) => s.needs.forEach((n) => expect(at(n), `${s.id} needs ${n}`).toBeLessThan(i))))
@@ -47,7 +48,7 @@ describe('the run sheet', () => {
   })
   it('warns not to cut power while firmware is written', () => { for (const s of steps.filter((x) => x.id.endsWith('.firmware'))) expect(s.whileWaiting).toMatch(/do not cut the power/) })
   it('is blocked where a serial or a fact is missing', () => {
-    const plan = applyEdits(kittiwakeHarbour(), [{ name: 'changeDevice', args: { id: 'switch', changes: { serial: null } } }, { name: 'recordHandOff', args: { uplinkId: 'fibre', facts: { mtu: null } } }])
+    const plan = applyEdits(quayside(), [{ name: 'changeDevice', args: { id: 'switch', changes: { serial: null } } }, { name: 'recordHandOff', args: { uplinkId: 'fibre', facts: { mtu: null } } }])
     const sheet = runSheetOf(siteModel(plan))
     expect(sheet.find((s) => s.id === 'read-labels')!.blockedBy).toMatch(/Cupboard switch/)
     expect(sheet.find((s) => s.id === 'record-hand-off')!.blockedBy).toMatch(/before anything is unplugged/)

@@ -1,3 +1,2 @@
-export * from './gate'
 export * from './runSheet'
 export * from './schedule'

@@ -4,9 +4,10 @@
  */
 import { address, formatAddress } from '../addressing'
 import { controllerUrl } from '../adoption'
-import type { Device } from '../plan'
-import { cablePath, type SiteModel } from '../topology'
-import { mayUnplug } from './gate'
+import type { Device, Profile } from '../plan'
+import { cableDepth, cablePath, type SiteModel } from '../topology'
+import TinyQueue from 'tinyqueue'
+import { mayUnplug } from '../survey'
 
 /** What the stand-ins can do in place of a person's hands. */
 export type HandAction =
@@ -43,6 +44,9 @@ const ELECTRIC = 'Mains: leave fixed wiring to a licensed electrician; use an un
 const HEIGHT = 'Work at height: never alone, a footed ladder, fall protection where local rules ask for it. Keep clear of overhead lines.'
 const KEEP_POWER = 'Do not refresh the page and do not cut the power while it writes.'
 
+/** Equipment that no controller adopts and that frames have to pass. */
+const PASSIVE: ReadonlySet<Profile['kind']> = new Set(['switch', 'bridge-radio', 'range-extender', 'injector', 'modem'])
+
 /** An address for the laptop: same subnet as the device, not the device's own. */
 export function laptopAddressFor(factory: string): string {
   const [own, length] = factory.split('/') as [string, string]
@@ -55,15 +59,24 @@ export function laptopAddressFor(factory: string): string {
 
 interface Draft extends Partial<Step> { id: string; title: string; needs: string[] }
 
+const made = new WeakMap<SiteModel, Step[]>()
+
+/** The same list for the same model. */
 export function runSheetOf(model: SiteModel): Step[] {
+  let steps = made.get(model)
+  if (!steps) made.set(model, (steps = writeRunSheet(model)))
+  return steps
+}
+
+function writeRunSheet(model: SiteModel): Step[] {
   const steps: Step[] = []
   const add = (d: Draft): string => {
     steps.push({ deviceId: null, workSeconds: 60, waitSeconds: 0, words: [], safety: null, whileWaiting: null, action: null, follows: null, blockedBy: null, ifExceeded: null, ...d })
     return d.id
   }
   const adoptable = model.devices.filter((d) => model.profileOf(d.id).adoptable)
-  const rank = { 'gateway': 0, 'switch': 1, 'access-point': 2, 'controller': 3, 'host': 4 } as const
-  const ordered = [...adoptable].sort((a, b) => rank[model.profileOf(a.id).kind] - rank[model.profileOf(b.id).kind] || depth(model, a) - depth(model, b) || (a.id < b.id ? -1 : 1))
+  const rank: Partial<Record<Profile['kind'], number>> = { 'gateway': 0, 'switch': 1, 'access-point': 2 }
+  const ordered = [...adoptable].sort((a, b) => (rank[model.profileOf(a.id).kind] ?? 9) - (rank[model.profileOf(b.id).kind] ?? 9) || cableDepth(model, a.id) - cableDepth(model, b.id) || (a.id < b.id ? -1 : 1))
   if (ordered.length === 0) return []
 
   const uplink = model.uplink
@@ -91,10 +104,11 @@ export function runSheetOf(model: SiteModel): Step[] {
     blockedBy: uplink.portId ? null : 'The plan does not say which port the line goes into; choose it in Wiring.', action: { kind: 'plug-line' },
   }) : automatic
 
-  const others = model.devices.filter((d) => !model.profileOf(d.id).adoptable && model.profileOf(d.id).kind === 'switch')
+  const others = model.devices.filter((d) => !model.profileOf(d.id).adoptable && PASSIVE.has(model.profileOf(d.id).kind))
+  const aloft = others.some((d) => ['roof', 'mast', 'outdoors'].includes(model.plan.locations[d.locationId ?? '']?.kind ?? ''))
   let placed: string[] = [automatic]
   if (others.length > 0)
-    placed = [...placed, add({ id: 'plain-switches', title: `Place and power ${others.map((d) => d.name).join(', ')}`, needs: [automatic], workSeconds: 120 * others.length, safety: ELECTRIC,
+    placed = [...placed, add({ id: 'plain-switches', title: `Place and power ${others.map((d) => d.name).join(', ')}`, needs: [automatic], workSeconds: 120 * others.length, safety: aloft ? `${ELECTRIC} ${HEIGHT}` : ELECTRIC,
       action: { kind: 'power', deviceIds: others.map((d) => d.id), on: true } })]
   const controller = model.plan.controller.hostDeviceId ? model.plan.devices[model.plan.controller.hostDeviceId] : undefined
   const url = controllerUrl(model)
@@ -194,34 +208,23 @@ function attachment(model: SiteModel, host: Device): string {
   return peer ? model.portName(peer.id) : 'not cabled in the plan'
 }
 
-/** Cables between the gateway and a device, so that what lies nearer is brought up first. */
-function depth(model: SiteModel, device: Device): number {
-  let distance = 0
-  let layer = new Set([model.gateway?.id])
-  const seen = new Set(layer)
-  while (layer.size > 0 && !layer.has(device.id)) {
-    const next = new Set<string>()
-    for (const id of layer) for (const p of model.portsOf(id ?? '')) {
-      const peer = model.peerOf(p.id)
-      if (peer && !seen.has(peer.deviceId)) { seen.add(peer.deviceId); next.add(peer.deviceId) }
-    }
-    layer = next
-    distance++
-  }
-  return distance
-}
-
 /** Steps so that each stands after what it needs (Kahn 1962), otherwise in the order in which they were written. */
 export function inOrder(steps: readonly Step[]): Step[] {
-  const done = new Set<string>()
-  const left = [...steps]
+  const at = new Map(steps.map((s, i) => [s.id, i]))
+  const waiting = steps.map((s) => new Set(s.needs).size)
+  const waitedForBy = new Map<string, number[]>()
+  steps.forEach((s, i) => { for (const n of new Set(s.needs)) waitedForBy.set(n, [...(waitedForBy.get(n) ?? []), i]) })
+  const ready = new TinyQueue(waiting.flatMap((n, i) => (n === 0 ? [i] : [])))
   const out: Step[] = []
-  while (left.length > 0) {
-    const i = left.findIndex((s) => s.needs.every((n) => done.has(n)))
-    if (i < 0) throw new Error(`the run sheet goes in a circle among ${left.map((s) => s.id).join(', ')}`)
-    const [step] = left.splice(i, 1)
-    done.add(step!.id)
-    out.push(step!)
+  for (let i = ready.pop(); i !== undefined; i = ready.pop()) {
+    out.push(steps[i]!)
+    for (const w of waitedForBy.get(steps[i]!.id) ?? []) if (--waiting[w]! === 0) ready.push(w)
+  }
+  if (out.length < steps.length) {
+    const done = new Set(out)
+    const left = steps.filter((s) => !done.has(s))
+    const unknown = left.flatMap((s) => s.needs.filter((n) => !at.has(n)))
+    throw new Error(unknown.length > 0 ? `the run sheet needs steps that it has not: ${unknown.join(', ')}` : `the run sheet goes in a circle among ${left.map((s) => s.id).join(', ')}`)
   }
   return out
 }

@@ -16,6 +16,7 @@ export interface Schedule { readonly steps: readonly ScheduledStep[]; readonly t
 
 export function scheduleOf(steps: readonly Step[], people = 1): Schedule {
   const byId = new Map(steps.map((s) => [s.id, s]))
+  const order = new Map(steps.map((s, i) => [s.id, i]))
   const followers = new Map<string, string[]>()
   for (const s of steps) for (const n of s.needs) followers.set(n, [...(followers.get(n) ?? []), s.id])
   const tail = new Map<string, number>()
@@ -29,23 +30,38 @@ export function scheduleOf(steps: readonly Step[], people = 1): Schedule {
   }
   for (const s of steps) tailOf(s.id)
 
-  const ends = new Map<string, number>()
+  // By number rather than by id: a day of a thousand steps is laid out while somebody waits for the sheet.
+  const followersOf = steps.map((s) => [...new Set(followers.get(s.id) ?? [])].map((id) => order.get(id)!))
+  const tails = Float64Array.from(steps, (s) => tail.get(s.id)!)
+  const waiting = Int32Array.from(steps, (s) => new Set(s.needs).size)
+  /** When what a step needs is over, s; complete once nothing of it is waited for. */
+  const readyAt = new Float64Array(steps.length)
+  const ready = steps.flatMap((s, n) => (s.needs.length === 0 ? [n] : []))
   const free = Array.from({ length: people }, () => 0)
-  const left = new Set(steps.map((s) => s.id))
   const placed: Omit<ScheduledStep, 'critical'>[] = []
-  while (left.size > 0) {
+  while (ready.length > 0) {
     const person = free.indexOf(Math.min(...free))
-    const candidates = [...left].map((id) => byId.get(id)!).filter((s) => s.needs.every((n) => ends.has(n)))
-    const startOf = (s: Step): number => Math.max(free[person]!, ...s.needs.map((n) => ends.get(n)!))
-    const next = candidates.sort((a, b) => startOf(a) - startOf(b) || tail.get(b.id)! - tail.get(a.id)!)[0]
-    if (!next) throw new Error('a step needs one that is not on the sheet')
-    const startSeconds = startOf(next)
+    let best = 0
+    for (let k = 1; k < ready.length; k++) {
+      const [a, b] = [ready[k]!, ready[best]!]
+      const difference = Math.max(free[person]!, readyAt[a]!) - Math.max(free[person]!, readyAt[b]!) || tails[b]! - tails[a]! || a - b
+      if (difference < 0) best = k
+    }
+    const n = ready[best]!
+    const next = steps[n]!
+    ready[best] = ready.at(-1)!
+    ready.pop()
+    const startSeconds = Math.max(free[person]!, readyAt[n]!)
     const handsFreeSeconds = startSeconds + next.workSeconds
-    ends.set(next.id, handsFreeSeconds + next.waitSeconds)
+    const endSeconds = handsFreeSeconds + next.waitSeconds
     free[person] = handsFreeSeconds
-    left.delete(next.id)
-    placed.push({ stepId: next.id, person, startSeconds, handsFreeSeconds, endSeconds: handsFreeSeconds + next.waitSeconds })
+    placed.push({ stepId: next.id, person, startSeconds, handsFreeSeconds, endSeconds })
+    for (const f of followersOf[n]!) {
+      readyAt[f] = Math.max(readyAt[f]!, endSeconds)
+      if (--waiting[f]! === 0) ready.push(f)
+    }
   }
+  if (placed.length < steps.length) throw new Error('a step needs one that is not on the sheet')
   const criticalSeconds = Math.max(0, ...tail.values())
   const critical = new Set<string>()
   let at = steps.filter((s) => s.needs.length === 0 && tail.get(s.id) === criticalSeconds)[0]?.id
@@ -56,7 +72,7 @@ export function scheduleOf(steps: readonly Step[], people = 1): Schedule {
   }
   return {
     steps: placed.map((p) => ({ ...p, critical: critical.has(p.stepId) })),
-    totalSeconds: Math.max(0, ...placed.map((p) => p.endSeconds)), workSeconds: steps.reduce((n, s) => n + s.workSeconds, 0), criticalSeconds,
+    totalSeconds: placed.reduce((n, p) => Math.max(n, p.endSeconds), 0), workSeconds: steps.reduce((n, s) => n + s.workSeconds, 0), criticalSeconds,
   }
 }
 

@@ -4,19 +4,33 @@ import type { SitePlan } from '../plan'
 import type { Finding, Rule, Severity, Sheet } from './rule'
 import accessVlanUnassignable from './rules/accessVlanUnassignable'
 import addressInWrongPlace from './rules/addressInWrongPlace'
+import controllerFull from './rules/controllerFull'
+import denyAfterAllow from './rules/denyAfterAllow'
 import duplicates from './rules/duplicates'
 import guestIsolationAlone from './rules/guestIsolationAlone'
+import habits from './rules/habits'
+import handOffUnknown from './rules/handOffUnknown'
+import knownNetworks from './rules/knownNetworks'
 import lanOverlapsProvider from './rules/lanOverlapsProvider'
+import licenceMissing from './rules/licenceMissing'
+import loops from './rules/loops'
 import missingTag from './rules/missingTag'
+import noPower from './rules/noPower'
+import openManagement from './rules/openManagement'
 import poeBudget from './rules/poeBudget'
 import poolCovers from './rules/poolCovers'
+import poolTooSmall from './rules/poolTooSmall'
+import portRole from './rules/portRole'
 import publicSpace from './rules/publicSpace'
+import relayUnreachable from './rules/relayUnreachable'
 import restrictedReachesStaff from './rules/restrictedReachesStaff'
+import sixtyFours from './rules/sixtyFours'
 import subnetsOverlap from './rules/subnetsOverlap'
+import untaggedDiffers from './rules/untaggedDiffers'
 
 export const rules: readonly Rule[] = [
-  duplicates, lanOverlapsProvider, subnetsOverlap, publicSpace, addressInWrongPlace, poolCovers, missingTag, accessVlanUnassignable, poeBudget,
-  guestIsolationAlone, restrictedReachesStaff,
+  duplicates, handOffUnknown, licenceMissing, controllerFull, noPower, lanOverlapsProvider, subnetsOverlap, knownNetworks, publicSpace, addressInWrongPlace, poolCovers, poolTooSmall, relayUnreachable, sixtyFours, habits, portRole, missingTag, untaggedDiffers, loops, accessVlanUnassignable, poeBudget,
+  guestIsolationAlone, restrictedReachesStaff, denyAfterAllow, openManagement,
 ]
 
 const weight: Record<Severity, number> = { blocker: 0, caution: 1, note: 2 }

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest'
+import { quayside } from '../../tests/sites/quayside'
+import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
 import { petrelStreet } from '../../demo/petrelStreet'
-import { applyEdits, type EditCall, type SitePlan } from '../plan'
+import { applyEdits, catalogue, type EditCall, type SitePlan } from '../plan'
 import { findingsOf, marksOf, rules, type Finding } from '.'
 
 const edit = (name: string, args: unknown): EditCall => ({ name, args })
@@ -10,21 +12,51 @@ const addressing = (mode: string, segmentId: string, address: string, gateway: s
 
 /** The harbour with every fix pressed. */
 export function clean(): SitePlan {
-  let plan = kittiwakeHarbour()
+  let plan = quayside()
   for (let f = findingsOf(plan)[0]; f; f = findingsOf(plan)[0]) plan = applyEdits(plan, f.fixes![0]!.edits)
   return plan
 }
 
 it('the demo has its honest mistakes, and their buttons mend them all', () => {
-  expect(findingsOf(kittiwakeHarbour()).map((f) => f.catches[0])).toEqual(['C-10', 'C-14', 'C-16', 'C-18', 'C-34', 'C-49'])
+  expect(findingsOf(quayside()).map((f) => f.catches[0])).toEqual(['C-10', 'C-14', 'C-16', 'C-18', 'C-34', 'C-49'])
   expect(findingsOf(clean())).toEqual([])
-  expect(marksOf(findingsOf(kittiwakeHarbour())).wiring).toEqual({ blockers: 3, cautions: 0 })
+  expect(marksOf(findingsOf(quayside())).wiring).toEqual({ blockers: 3, cautions: 0 })
 })
 
 /** Each rule: how to break a clean plan, which subject is named, what the text says, and that each fix mends it. */
 const cases: [catchNumber: string, EditCall[], subject: string, text: RegExp][] = [
+  ['C-01', [edit('recordHandOff', { uplinkId: 'fibre', facts: { mtu: null, vlan: null } })], 'fibre', /Of Harbour fibre is not known yet: VLAN tag on the hand-off, MTU\./],
+  ['C-06', [edit('changeUplink', { id: 'fibre', changes: { portId: 'gateway.3' } })], 'gateway.3', /Harbour fibre goes into Harbour gateway port 3, which is a LAN socket by default/],
+  ['C-06', [edit('changeUplink', { id: 'fibre', changes: { portId: null } }), edit('addLink', { id: 'l-odd', a: 'gateway.wan1', b: 'kiosk-switch.4', medium: 'copper', lengthM: 2 })], 'gateway.wan1', /A cable of the site is in Harbour gateway port wan1, which is a line socket/],
+  ['C-15', [edit('setUntagged', { segmentId: 'office-net', portIds: ['quay-ap.eth0'] })], 'switch.2', /Untagged is VLAN 10 Management at Cupboard switch port 2 and VLAN 20 Office at Quay AP port eth0/],
+  ['C-15', [edit('setUntagged', { segmentId: null, portIds: ['quay-ap.eth0'] })], 'quay-ap.eth0', /and nothing at Quay AP port eth0/],
+  ['C-17', [edit('addLink', { id: 'l-loop', a: 'gateway.3', b: 'kiosk-switch.4', medium: 'copper', lengthM: 80 })], 'l-loop', /Harbour gateway, Kiosk switch are cabled in a loop, and Kiosk switch runs no spanning tree|Kiosk switch, Harbour gateway are cabled in a loop, and Kiosk switch runs no spanning tree/],
+  ['C-17', [edit('addLink', { id: 'l-loop', a: 'gateway.sfp1', b: 'switch.sfp1', medium: 'fibre', lengthM: 2 })], 'switch', /are cabled in a loop\.$/],
+  ['C-50', [edit('addIntent', { id: 'late', from: 'office-net', to: 'cameras', service: 'svc-video', action: 'deny', rank: 900, reason: '' })], 'late', /From Office to Cameras video stream is denied, but video stream is allowed before that/],
+  ['C-50', [edit('addIntent', { id: 'late', from: 'management', to: 'cameras', service: 'svc-ssh', action: 'deny', rank: 900, reason: '' })], 'late', /secure shell is denied, but everything is allowed before that/],
+  ['C-52', [edit('stateIntent', { id: 'open-pages', from: 'office-net', to: 'management', services: ['svc-web'], action: 'allow' })], 'management', /From Office the pages of the devices in Management can be opened \(web\)/],
+  ['C-03', [edit('changeDevice', { id: 'quay-camera', changes: { power: 'outlet' } })], 'quay-camera', /Quay camera needs an outlet, and Quay wall has no mains in reach/],
+  ['C-03', [edit('changeLocation', { id: 'cupboard', changes: { outletDistanceM: 4 } })], 'switch', /The lead of Cupboard switch is 1\.5 m long, and the outlet at Office cupboard is 4 m away/],
+  ['C-03', [edit('changeLocation', { id: 'cupboard', changes: { outlets: 2 } })], 'cupboard', /want 3 outlets at Office cupboard, which has 2/],
+  ['C-04', [edit('changeProfile', { id: 'controller-host', changes: { limits: { ...catalogue['controller-host']!.limits, controllerCapacity: { 'gateway': 1, 'switch': 30, 'access-point': 0, 'bridge-radio': 0 } } } }), edit('addProfile', { ...catalogue['controller-host']!, id: 'larger-host', name: 'Larger host' }), edit('addDevice', { id: 'other', name: 'Other controller', profileId: 'larger-host' })], 'controller', /Controller takes 0 access points; the plan has 1/],
+  ['C-05', [edit('addUplink', { id: 'second', name: 'Second line', rank: 1, portId: 'gateway.wan2' })], 'gateway', /Harbour gateway has no licence 'Second line', and Second line needs it/],
+  ['C-07', [edit('addKnownNetwork', { id: 'net-old', name: 'Old scales', kind: 'stays', prefix: '10.20.40.0/25', note: '' })], 'cameras', /Cameras 10\.20\.40\.0\/24 overlaps Old scales 10\.20\.40\.0\/25, which stays as it is/],
+  ['C-07', [edit('addKnownNetwork', { id: 'net-shop', name: 'Shop', kind: 'joined', prefix: '10.20.20.0/22', note: '' })], 'office-net', /Office 10\.20\.20\.0\/24 overlaps Shop 10\.20\.20\.0\/22, which a tunnel joins to the site/],
+  ['C-07', [edit('addKnownNetwork', { id: 'net-shop', name: 'Shop', kind: 'joined', prefix: '192.168.1.0/24', note: '' })], 'fibre', /Shop 192\.168\.1\.0\/24 overlaps 192\.168\.1\.0\/24, the LAN of the provider's router on Harbour fibre/],
+  ['C-07', [edit('addKnownNetwork', { id: 'net-a', name: 'A', kind: 'joined', prefix: '10.90.0.0/16', note: '' }), edit('addKnownNetwork', { id: 'net-b', name: 'B', kind: 'joined', prefix: '10.90.4.0/24', note: '' })], 'net-b', /A 10\.90\.0\.0\/16 and B 10\.90\.4\.0\/24 overlap/],
+  ['C-54', [edit('addKnownNetwork', { id: 'net-t', name: 'People', kind: 'tunnel', prefix: '172.0.9.0/24', note: '' })], 'net-t', /People 172\.0\.9\.0\/24 is public address space, not private space/],
+  ['C-07', [edit('setAddressSpace6', { addressSpace6: ['2001:db8:20::/56'] }), edit('allocateSixtyFours', {}), edit('changeSegment', { id: 'cameras', changes: { subnet6: '2001:db8:20:10::/64' } })], 'cameras', /both have 2001:db8:20:10::\/64/],
+  ['C-07', [edit('setAddressSpace6', { addressSpace6: ['2001:db8:20::/56'] }), edit('allocateSixtyFours', {}), edit('recordHandOff', { uplinkId: 'fibre', facts: { ipv6: { mode: 'delegated', length: 63, prefix: null } } })], 'fibre', /delegates a \/63, which holds 2 \/64s; the plan uses 4/],
+  ['C-07', [edit('setAddressSpace6', { addressSpace6: ['2001:db8:20::/56'] }), edit('allocateSixtyFours', {}), edit('setAddressSpace6', { addressSpace6: ['2001:db8:99::/56'] })], 'cameras', /lies outside 2001:db8:99::\/56/],
+  ['C-10', [edit('setPools', { segmentId: 'cameras', pools: [{ first: '10.20.40.20', last: '10.20.40.99' }, { first: '10.20.40.90', last: '10.20.40.120' }] })], 'cameras', /The pool 10\.20\.40\.90-10\.20\.40\.120 of Cameras meets its pool 10\.20\.40\.20-10\.20\.40\.99/],
+  ['C-11', [edit('setPool', { segmentId: 'cameras', first: '10.20.40.20', last: '10.20.40.24' })], 'cameras', /The pool of Cameras holds 5 addresses; 12 hosts are expected/],
+  ['C-11', [edit('changeSegment', { id: 'visitors', changes: { churn: { arrivalsPerHour: 80, heldMinutes: 180, fromHour: 9, toHour: 21 } } })], 'visitors', /Visitors needs 1058 addresses with a lease of 1 d, and its pool has 501; it is full all day/],
+  ['C-11', [edit('changeSegment', { id: 'visitors', changes: { leaseSeconds: 28_800, churn: { arrivalsPerHour: 80, heldMinutes: 180, fromHour: 9, toHour: 21 } } })], 'visitors', /Visitors needs \d+ addresses with a lease of 8 h, and its pool has 501; it is full at 15:/],
+  ['C-13', [edit('changeSegment', { id: 'cameras', changes: { dhcp: { mode: 'relay', relayTo: '10.99.0.5' } } })], 'cameras', /are passed on to 10\.99\.0\.5, but no segment and no joined network of the site has this address/],
+  ['C-13', [edit('changeSegment', { id: 'cameras', changes: { dhcp: { mode: 'relay', relayTo: '10.20.20.99' } } })], 'cameras', /but no device of Office has this address/],
+  ['C-13', [edit('changeSegment', { id: 'cameras', changes: { dhcp: { mode: 'relay', relayTo: '10.20.20.2' } } })], 'cameras', /but the policy keeps Cameras out of Office/],
   ['C-02', [edit('recordHandOff', { uplinkId: 'fibre', facts: { providerLan: '10.20.0.0/16' } })], 'management', /Management 10\.20\.10\.0\/24 overlaps 10\.20\.0\.0\/16, the LAN of the provider/],
-  ['C-07', [edit('changeSegment', { id: 'cameras', changes: { subnet: '10.20.20.128/25', gateway: '10.20.20.129', pool: null } })], 'cameras', /Office 10\.20\.20\.0\/24 and Cameras 10\.20\.20\.128\/25 overlap/],
+  ['C-07', [edit('changeSegment', { id: 'cameras', changes: { subnet: '10.20.20.128/25', gateway: '10.20.20.129', pools: [] } })], 'cameras', /Office 10\.20\.20\.0\/24 and Cameras 10\.20\.20\.128\/25 overlap/],
   ['C-08', [edit('setAddressSpace', { addressSpace: ['172.0.0.0/16'] }), edit('allocateSegments', { segmentIds: ['cameras'] }), edit('setAddressSpace', { addressSpace: ['10.20.0.0/16'] })], 'cameras', /Cameras 172\.0\.40\.0\/24 is public address space .*Private space under 172 runs from 172\.16/],
   ['C-08', [edit('setAddressSpace', { addressSpace: ['172.0.0.0/16'] })], 'site', /address space 172\.0\.0\.0\/16 is public/],
   ['C-09', [edit('setGateway', { segmentId: 'cameras', gateway: '255.255.255.0' })], 'cameras', /The gateway 255\.255\.255\.0 of Cameras is a mask/],
@@ -58,7 +90,7 @@ describe('rules', () => {
     expect(found.some((f) => f.subjects.includes(subject))).toBe(true)
     for (const f of found) expect(f.why.length).toBeGreaterThan(10)
   })
-  it.each(cases.filter(([c, calls]) => !(c === 'C-18' && calls.length > 1)))('%s is mended by each of its fixes', (catchNumber, calls) => {
+  it.each(cases.filter(([c, calls]) => !(c === 'C-18' && calls.length > 1) && c !== 'C-01'))('%s is mended by each of its fixes', (catchNumber, calls) => {
     const broken = applyEdits(clean(), calls)
     for (const finding of only(findingsOf(broken), catchNumber)) {
       expect(finding.fixes?.length, finding.text).toBeGreaterThan(0)
@@ -71,7 +103,7 @@ describe('rules', () => {
     expect(only(findingsOf(applyEdits(petrelStreet(), found!.fixes![0]!.edits)), 'C-02')).toEqual([])
   })
   it('warns of a factory subnet that will be met, without blocking', () => {
-    const plan = applyEdits(clean(), [edit('changeSegment', { id: 'cameras', changes: { subnet: '192.168.2.0/24', gateway: '192.168.2.1', pool: null, fixedBlock: null } })])
+    const plan = applyEdits(clean(), [edit('changeSegment', { id: 'cameras', changes: { subnet: '192.168.2.0/24', gateway: '192.168.2.1', pools: [], fixedBlock: null } })])
     expect(only(findingsOf(plan), 'C-07')).toMatchObject([{ severity: 'caution', text: expect.stringMatching(/192\.168\.2\.0\/24, on which Cupboard switch, Quay AP come from the factory/) }])
   })
   it('stated single services from a restricted segment are a decision, not an accident', () => {
@@ -88,6 +120,20 @@ describe('rules', () => {
   })
   it('have ids, sheets and titles of their own', () => {
     expect(new Set(rules.map((r) => r.id)).size).toBe(rules.length)
-    expect(rules.flatMap((r) => r.catches).sort()).toEqual(['C-02', 'C-07', 'C-08', 'C-09', 'C-10', 'C-12', 'C-14', 'C-16', 'C-18', 'C-34', 'C-49'])
+    expect([...new Set(rules.flatMap((r) => r.catches))].sort()).toEqual([...Array.from({ length: 18 }, (_, i) => `C-${String(i + 1).padStart(2, '0')}`), 'C-34', 'C-49', 'C-50', 'C-52', 'C-54'])
   })
+})
+
+it('notes a habit that is broken and numbers that everybody has, and asks for nothing where all is well', () => {
+  const odd = applyEdits(clean(), [edit('changeSegment', { id: 'office-net', changes: { vlanId: 1 } })])
+  const [found] = findingsOf(odd).filter((f) => f.ruleId === 'addressing/habits')
+  expect(found).toMatchObject({ severity: 'caution', text: expect.stringMatching(/Office is in VLAN 1, and the site's habit is to leave it empty/) })
+  for (const fix of found!.fixes!) expect(findingsOf(applyEdits(odd, fix.edits)).filter((f) => f.ruleId === 'addressing/habits')).toEqual([])
+  expect(findingsOf(petrelStreet()).find((f) => f.severity === 'note')?.text).toMatch(/192\.168\.1\.0\/24 has the numbers of routers at home/)
+})
+it('the three sites of the demo have the mistakes that were left in them, and no others', () => {
+  const catches = (plan: SitePlan): string[] => findingsOf(plan).filter((f) => f.severity !== 'note').map((f) => f.catches[0] ?? f.ruleId)
+  expect(catches(kittiwakeHarbour())).toEqual(['C-05', 'C-10', 'C-11', 'C-14', 'C-16', 'C-18', 'C-34', 'C-07'])
+  expect(catches(petrelStreet())).toEqual(['C-02', 'C-01', 'C-07', 'addressing/habits'])
+  expect(catches(dunlinSlipway())).toEqual([])
 })

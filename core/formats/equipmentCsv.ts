@@ -1,92 +1,79 @@
 /**
- * The equipment list as CSV (RFC 4180). Reading says which line and column is wrong and keeps every row: what is good can be imported,
- * what is not is shown with its text as it stood. Writing guards cells that a spreadsheet would take for a formula.
+ * The equipment list as CSV. Columns are mapped by their headings or by a person; every row is kept: what is good can be imported, what is not is
+ * shown with its line and its text as it stood.
  */
-import Papa from 'papaparse'
 import { catalogue, deviceSchema, type NewDevice, type SitePlan } from '../plan'
+import { serialComplaint } from '../survey'
+import { mapColumns, readCsv, unguardCell, writeCsv, type CsvProblem, type CsvRecord, type Mapping } from './csv'
 
 export const equipmentColumns = ['name', 'profile', 'serial', 'hardware address', 'firmware', 'location'] as const
-type Column = (typeof equipmentColumns)[number]
+export type EquipmentColumn = (typeof equipmentColumns)[number]
 
-export interface CsvProblem { readonly line: number; readonly column: number; readonly reason: string }
 export interface EquipmentRow { readonly line: number; readonly cells: readonly string[]; readonly device: NewDevice | null; readonly problems: readonly CsvProblem[] }
-export interface EquipmentCsv { readonly rows: readonly EquipmentRow[]; readonly problems: readonly CsvProblem[] }
+export interface EquipmentCsv {
+  readonly header: CsvRecord | null
+  readonly mapping: Mapping<EquipmentColumn>
+  readonly rows: readonly EquipmentRow[]
+  readonly problems: readonly CsvProblem[]
+  /** Columns that are left out. */
+  readonly leftOut: readonly CsvProblem[]
+}
 
-export const MAX_CSV_BYTES = 1_000_000
+const columns = {
+  names: equipmentColumns, must: ['name', 'profile'], of: 'an equipment list',
+  aliases: { 'mac': 'hardware address', 'mac address': 'hardware address', 'serial number': 'serial', 'serial no': 'serial', 'model': 'profile', 'kind': 'profile', 'type': 'profile', 'device': 'name', 'device name': 'name', 'place': 'location', 'room': 'location', 'version': 'firmware' },
+} as const
+const nowhere = Object.fromEntries(equipmentColumns.map((c) => [c, -1])) as Mapping<EquipmentColumn>
 
-const aliases: Record<string, Column> = { 'mac': 'hardware address', 'mac address': 'hardware address', 'serial number': 'serial', 'model': 'profile', 'device': 'name' }
+export function readEquipmentCsv(text: string, plan: SitePlan, chosen?: Mapping<EquipmentColumn>): EquipmentCsv {
+  const { records, problems: broken } = readCsv(text)
+  const [header, ...body] = records
+  if (!header) return { header: null, mapping: nowhere, rows: [], leftOut: [], problems: broken.length > 0 ? broken : [{ line: 1, column: 1, reason: `the file is empty; the first line names the columns: ${equipmentColumns.join(', ')}` }] }
+  const { mapping, problems, unknown } = mapColumns(header, columns, chosen)
+  if (problems.length > 0 || broken.length > 0) return { header, mapping, rows: body.map((r) => ({ ...r, device: null, problems: [] })), leftOut: unknown, problems: [...broken, ...problems, ...unknown] }
 
-/** `makeId` gives an id for a name that is not among those taken. */
-export function readEquipmentCsv(text: string, plan: SitePlan): EquipmentCsv {
-  if (text.length > MAX_CSV_BYTES) return { rows: [], problems: [{ line: 1, column: 1, reason: `the file is larger than ${MAX_CSV_BYTES / 1e6} MB; split it` }] }
-  const records = readRecords(text.replace(/^\uFEFF/, ''))
-  const header = records.shift()
-  if (!header) return { rows: [], problems: [{ line: 1, column: 1, reason: `the file is empty; the first line names the columns: ${equipmentColumns.join(', ')}` }] }
-  const problems: CsvProblem[] = []
-  const columns = header.cells.map((cell, i): Column | undefined => {
-    const key = cell.trim().toLowerCase().replace(/_/g, ' ')
-    const column = (equipmentColumns as readonly string[]).includes(key) ? (key as Column) : aliases[key]
-    if (!column && key) problems.push({ line: header.line, column: i + 1, reason: `'${cell.trim()}' is not a column of an equipment list; known are ${equipmentColumns.join(', ')}` })
-    return column
-  })
-  for (const must of ['name', 'profile'] as const)
-    if (!columns.includes(must)) problems.push({ line: header.line, column: 1, reason: `the column '${must}' is missing` })
-  if (problems.length > 0) return { rows: records.map((r) => ({ ...r, device: null, problems: [] })), problems }
-
+  const known = profilesByName(plan)
+  const places = new Map(Object.values(plan.locations).flatMap((l) => [[l.name.toLowerCase(), l.id], [l.id, l.id]] as const))
   const taken = { id: new Set(Object.keys(plan.devices)), serial: valuesOf(plan, 'serial'), hardwareAddress: valuesOf(plan, 'hardwareAddress'), name: new Set(Object.values(plan.devices).map((d) => d.name.toLowerCase())) }
-  const rows = records.map((record): EquipmentRow => {
+  const rows = body.map((record): EquipmentRow => {
     const found: CsvProblem[] = []
-    const at = (c: Column): number => columns.indexOf(c)
-    const cell = (c: Column): string => (at(c) < 0 ? '' : (record.cells[at(c)] ?? '').trim().replace(/^'(?=[=+\-@])/, ''))
-    const wrong = (c: Column, reason: string): void => void found.push({ line: record.line, column: at(c) + 1, reason })
-    if (record.cells.length > columns.length) found.push({ line: record.line, column: columns.length + 1, reason: `${record.cells.length} cells where the header has ${columns.length}; is a comma unquoted?` })
+    const at = (c: EquipmentColumn): number => mapping[c]
+    const cell = (c: EquipmentColumn): string => (at(c) < 0 ? '' : unguardCell(record.cells[at(c)] ?? ''))
+    const wrong = (c: EquipmentColumn, reason: string): void => void found.push({ line: record.line, column: at(c) + 1, reason })
+    if (record.cells.length > header.cells.length) found.push({ line: record.line, column: header.cells.length + 1, reason: `${record.cells.length} cells where the header has ${header.cells.length}; is a comma unquoted?` })
     const name = cell('name')
     if (!name) wrong('name', 'a name is needed')
+    else if (name.length > 80) wrong('name', `the name has ${name.length} characters; up to 80 are kept`)
     else if (taken.name.has(name.toLowerCase())) wrong('name', `there is a device '${name}' already`)
-    const profile = profileFor(cell('profile'), plan)
-    if (!profile) wrong('profile', `there is no profile '${cell('profile')}'; known are ${Object.values(catalogue).map((p) => p.name).join(', ')}`)
+    const profile = known.get(cell('profile').toLowerCase())
+    if (!profile) wrong('profile', `there is no profile '${cell('profile')}'; known are ${[...new Set([...known.values()].map((p) => p.name))].join(', ')}`)
     const serial = cell('serial').toUpperCase() || null
+    const complaint = serial && profile ? serialComplaint(serial, profile.serialShape) : null
     if (serial && !deviceSchema.shape.serial.safeParse(serial).success) wrong('serial', `'${serial}' is not a serial: 3 to 32 letters, digits and hyphens`)
+    else if (complaint) wrong('serial', complaint)
     else if (serial && taken.serial.has(serial)) wrong('serial', `the serial ${serial} stands twice`)
     const hardwareAddress = normalHardwareAddress(cell('hardware address'))
     if (hardwareAddress === undefined) wrong('hardware address', `'${cell('hardware address')}' is not a hardware address; expected for example 02:00:5e:10:00:01`)
     else if (hardwareAddress && taken.hardwareAddress.has(hardwareAddress)) wrong('hardware address', `the hardware address ${hardwareAddress} stands twice`)
+    const firmware = cell('firmware')
+    if (firmware.length > 20) wrong('firmware', `'${firmware.slice(0, 20)}...' is longer than a firmware version`)
     const place = cell('location')
-    const location = place ? Object.values(plan.locations).find((l) => l.name.toLowerCase() === place.toLowerCase() || l.id === place) : undefined
-    if (place && !location) wrong('location', `there is no location '${place}'; add it first, or leave the cell empty`)
+    const locationId = place ? places.get(place.toLowerCase()) : undefined
+    if (place && !locationId) wrong('location', `there is no location '${place}'; add it first, or leave the cell empty`)
     if (found.length > 0) return { ...record, device: null, problems: found }
     const id = idFor(name, taken.id)
     taken.id.add(id)
     taken.name.add(name.toLowerCase())
     if (serial) taken.serial.add(serial)
     if (hardwareAddress) taken.hardwareAddress.add(hardwareAddress)
-    return { ...record, problems: [], device: { id, name, profileId: profile!, serial, hardwareAddress: hardwareAddress ?? null, firmware: cell('firmware') || null, locationId: location?.id ?? null } }
+    return { ...record, problems: [], device: { id, name, profileId: profile!.id, serial, hardwareAddress: hardwareAddress ?? null, firmware: firmware || null, locationId: locationId ?? null } }
   })
-  return { rows, problems: rows.flatMap((r) => r.problems) }
+  return { header, mapping, rows, leftOut: unknown, problems: rows.flatMap((r) => r.problems) }
 }
 
 const valuesOf = (plan: SitePlan, field: 'serial' | 'hardwareAddress'): Set<string> => new Set(Object.values(plan.devices).flatMap((d) => d[field] ?? []))
-
-/** Records with the line that each starts on; a quoted cell may span lines. */
-function readRecords(text: string): { line: number; cells: string[] }[] {
-  const records: { line: number; cells: string[] }[] = []
-  let start = 0
-  let line = 1
-  Papa.parse<string[]>(text, {
-    skipEmptyLines: false,
-    step({ data, meta }) {
-      if (data.some((c) => c.trim() !== '')) records.push({ line, cells: data })
-      for (let i = start; i < meta.cursor; i++) if (text[i] === '\n') line++
-      start = meta.cursor
-    },
-  })
-  return records
-}
-
-function profileFor(text: string, plan: SitePlan): string | undefined {
-  const wanted = text.toLowerCase()
-  return [...Object.values(plan.profiles), ...Object.values(catalogue)].find((p) => p.id === wanted || p.name.toLowerCase() === wanted)?.id
-}
+const profilesByName = (plan: SitePlan): Map<string, SitePlan['profiles'][string]> =>
+  new Map([...Object.values(catalogue), ...Object.values(plan.profiles)].flatMap((p) => [[p.id, p], [p.name.toLowerCase(), p]] as const))
 
 /** Colons, hyphens, dots or nothing between; null for an empty cell, undefined for what is none. */
 export function normalHardwareAddress(text: string): string | null | undefined {
@@ -103,14 +90,6 @@ export function idFor(name: string, taken: { has(id: string): boolean }): string
   let n = 2
   while (taken.has(`${base}-${n}`)) n++
   return `${base}-${n}`
-}
-
-/** A cell that starts like a formula gets an apostrophe, which reading takes off again. */
-export const guardCell = (cell: string): string => (/^[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell)
-
-export function writeCsv(header: readonly string[], rows: readonly (readonly (string | number | null)[])[]): string {
-  const cells = [header, ...rows].map((row) => row.map((c) => (c === null ? '' : typeof c === 'number' ? String(c) : guardCell(c))))
-  return Papa.unparse(cells as string[][], { newline: '\r\n' }) + '\r\n'
 }
 
 export function writeEquipmentCsv(plan: SitePlan): string {

@@ -1,9 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
+import { quayside } from '../../tests/sites/quayside'
 import { applyEdits, createPlan } from '../plan'
 import { siteModel } from '../topology'
-import { guardCell, idFor, normalHardwareAddress, readEquipmentCsv, writeAddressCsv, writeCsv, writeEquipmentCsv, writeRunSheet } from '.'
+import { guardCell, idFor, MAX_CSV_OCTETS, normalHardwareAddress, readEquipmentCsv, writeAddressCsv, writeCsv, writeEquipmentCsv, writeRunSheet } from '.'
 
 const read = (text: string, plan = createPlan('x')) => readEquipmentCsv(text, plan)
 const reasons = (text: string): string[] => read(text).problems.map((p) => `${p.line}:${p.column} ${p.reason}`)
@@ -25,7 +25,7 @@ describe('equipment as CSV', () => {
     expect(rows.map((r) => [r.device?.name ?? null, r.cells])).toEqual([['Good', ['Good', 'Switch 5 plain']], [null, ['Bad', 'Kettle']]])
   })
   it('reads back what it writes', () => {
-    const harbour = kittiwakeHarbour()
+    const harbour = quayside()
     const places = Object.values(harbour.locations).map((l) => ({ name: 'addLocation', args: l }))
     const { rows, problems } = read(writeEquipmentCsv(harbour), applyEdits(createPlan('x'), places))
     expect(problems).toEqual([])
@@ -42,7 +42,7 @@ describe('equipment as CSV', () => {
     expect(rows[0]!.device!.name).toBe('=cmd()')
   })
   it('survives any text without an exception', () => { fc.assert(fc.property(fc.string({ unit: 'binary', maxLength: 300 }), (text) => { read(text); read(`name,profile\n${text}`) })) })
-  it('refuses a file that is too large', () => expect(read('x'.repeat(1_000_001)).problems[0]!.reason).toMatch(/larger than 1 MB/))
+  it('refuses a file that is too large', () => expect(read('x'.repeat(MAX_CSV_OCTETS + 1)).problems[0]!.reason).toMatch(/larger than 16 MB/))
 })
 
 it.each([['02:00:5e:10:00:01', '02:00:5e:10:00:01'], ['0200.5e10.0001', '02:00:5e:10:00:01'], ['02005E100001', '02:00:5e:10:00:01'], ['', null], ['02:00', undefined], ['zz:00:5e:10:00:01', undefined]])('hardware address %j', (given, expected) => expect(normalHardwareAddress(given)).toBe(expected))
@@ -50,9 +50,9 @@ it('ids from names are valid and free', () => {
   expect(idFor('Quay AP 1', new Set(['quay-ap-1']))).toBe('quay-ap-1-2')
   fc.assert(fc.property(fc.string({ unit: 'grapheme', maxLength: 60 }), (name) => { expect(idFor(name, new Set())).toMatch(/^[a-z][a-z0-9]*([-._][a-z0-9]+)*$/) }))
 })
-it('writes the address plan in the order of VLANs', () => expect(writeAddressCsv(kittiwakeHarbour()).split('\r\n').slice(1, 3)).toEqual(['10,Management,management,10.20.10.0/24,10.20.10.1,10.20.10.2,10.20.10.9,10.20.10.10,10.20.10.254,86400', '20,Office,staff,10.20.20.0/24,10.20.20.1,10.20.20.2,10.20.20.9,10.20.20.2,10.20.20.254,86400']))
+it('writes the address plan in the order of VLANs', () => expect(writeAddressCsv(quayside()).split('\r\n').slice(1, 3)).toEqual(['10,Management,management,20,50,10.20.10.0/24,10.20.10.1,10.20.10.2-10.20.10.9,10.20.10.10-10.20.10.254,86400,,server,,,,no', '20,Office,staff,40,50,10.20.20.0/24,10.20.20.1,10.20.20.2-10.20.20.9,10.20.20.2-10.20.20.254,86400,,server,,,,no']))
 it('writes the run sheet without secrets', () => {
-  const text = writeRunSheet(siteModel(kittiwakeHarbour()))
+  const text = writeRunSheet(siteModel(quayside()))
   expect(text).toContain('New password: from the vault')
   expect(text).toMatch(/^1\. \[ \] \*\*Record the hand-off/m)
 })

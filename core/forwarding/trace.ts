@@ -4,8 +4,8 @@
  */
 import { containsAddress, parseAddress, prefix } from '../addressing'
 import type { Device, Segment, Service } from '../plan'
-import { compilePolicy, decide, type Rule } from '../policy'
-import { carriageOf, outcomeOf, pathOf, type Arrival, type Form, type SiteModel } from '../topology'
+import { compilePolicy, decide, NOTHING_FORWARDED, type Rule } from '../policy'
+import { carriageOf, heardFrom, outcomeOf, pathOf, type Arrival, type Form, type SiteModel } from '../topology'
 
 export type Endpoint =
   | { readonly kind: 'device'; readonly id: string }
@@ -46,6 +46,8 @@ export function trace(model: SiteModel, from: Endpoint, to: Endpoint, service: P
 }
 
 function follow(model: SiteModel, from: Endpoint, to: Endpoint, service: Pick<Service, 'protocol' | 'ports'>, hops: TraceHop[]): Omit<Trace, 'hops'> {
+  const neighbours = asNeighbours(model, from, to, hops)
+  if (neighbours) return neighbours
   const source = from.kind === 'internet' || from.kind === 'gateway' ? undefined : locate(model, from, hops, 'source')
   const target = to.kind === 'internet' || to.kind === 'gateway' ? undefined : locate(model, to, undefined, 'target')
   if (source && target && source.segment.id === target.segment.id) return sameSegment(model, source, target, hops)
@@ -74,6 +76,10 @@ function follow(model: SiteModel, from: Endpoint, to: Endpoint, service: Pick<Se
   }
   const decided = rule!
   hops.push({ layer: 'rule', deviceId: gatewayId, ruleId: decided.id, text: `${decided.verdict === 'accept' ? 'let through' : 'dropped'}: ${decided.text}` })
+  if (decided.verdict === 'accept' && from.kind === 'internet' && target && compilePolicy(model.plan).masquerade.includes(target.segment.id)) {
+    hops.push({ layer: 'nat', deviceId: gatewayId, text: NOTHING_FORWARDED.text })
+    throw new Lost({ kind: 'route', id: NOTHING_FORWARDED.id, text: NOTHING_FORWARDED.text }, 'blocked')
+  }
   if (decided.verdict === 'drop') throw new Lost({ kind: 'rule', id: decided.id, text: decided.text }, 'blocked')
 
   if (to.kind === 'internet') leaveByLine(model, source?.segment, hops)
@@ -83,6 +89,23 @@ function follow(model: SiteModel, from: Endpoint, to: Endpoint, service: Pick<Se
     if (target.device) hops.push({ layer: 'host', deviceId: target.device.id, text: `${target.device.name} answers` })
   }
   return { verdict: 'delivered', decidedBy: { kind: 'rule', id: decided.id, text: decided.text } }
+}
+
+/**
+ * Two hosts with typed addresses of one subnet need neither gateway nor lease: they talk wherever their frames reach each other, be it on a
+ * switch that is cut off from the rest. Undefined where that is not the case, or where the gateway hears them as well and the usual way says more.
+ */
+function asNeighbours(model: SiteModel, from: Endpoint, to: Endpoint, hops: TraceHop[]): Omit<Trace, 'hops'> | undefined {
+  if (from.kind !== 'device' || to.kind !== 'device') return undefined
+  const [a, b] = [model.plan.devices[from.id], model.plan.devices[to.id]]
+  if (!a || !b || a.wirelessNetworkId || b.wirelessNetworkId || a.addressing.segmentId !== b.addressing.segmentId || !a.addressing.segmentId) return undefined
+  if ([a, b].some((d) => d.addressing.mode !== 'fixed' || model.profileOf(d.id).vlan !== 'none')) return undefined
+  const segment = model.plan.segments[a.addressing.segmentId]!
+  const isPlanned = (d: Device): boolean => carriageOf(model, segment.id).at(d.id).some((x) => x.inside === 'untagged')
+  if (isPlanned(a) && isPlanned(b)) return undefined
+  if (!heardFrom(model, a.id).has(b.id) || !heardFrom(model, b.id).has(a.id)) return undefined
+  hops.push({ layer: 'host', deviceId: a.id, text: `${a.name} asks its neighbour` }, { layer: 'host', deviceId: b.id, text: `${b.name} answers` })
+  return { verdict: 'delivered', decidedBy: { kind: 'route', id: segment.id, text: `both have typed addresses of ${segment.subnet} and hear each other, although ${model.vlanName(segment.id)} does not reach both from the gateway` } }
 }
 
 /** The segment that an endpoint really sits in: for a host with a lease, the one whose untagged frames reach its socket. */
@@ -169,7 +192,9 @@ function routeHop(model: SiteModel, gatewayId: string, to: Endpoint, target: Loc
   }
   const segment = target!.segment
   if (!segment.subnet) throw new Lost({ kind: 'address', id: segment.id, text: `${segment.name} has no subnet yet` }, 'broken')
-  const address = target?.device?.addressing.address
+  // A reservation holds in its own segment only; a host that landed elsewhere has a lease of there.
+  const planned = target?.device?.addressing
+  const address = planned && (planned.mode === 'fixed' || planned.segmentId === segment.id) ? planned.address : null
   const parsed = address ? parseAddress(address) : undefined
   if (parsed && !containsAddress(prefix(segment.subnet), parsed))
     throw new Lost({ kind: 'address', id: target!.device!.id, text: `${address} does not lie in ${segment.subnet}` }, 'broken')

@@ -1,5 +1,5 @@
 /** An empty plan, and the services that every site starts with. */
-import { PLAN_VERSION, type Service, type SitePlan } from './schema'
+import { PLAN_VERSION, type Device, type HandOff, type Location, type Segment, type Service, type SitePlan, type Uplink } from './schema'
 
 /** Port numbers from the IANA service name registry. */
 export const commonServices: readonly Service[] = [
@@ -16,17 +16,33 @@ export function createPlan(name: string, addressSpace: readonly string[] = ['10.
   return {
     version: PLAN_VERSION,
     site: {
-      name, country: 'GB', timeZone: 'Europe/London', units: 'metric', addressSpace: [...addressSpace],
-      preferences: { vlanNumbering: 'third-octet', gatewayPosition: 'first', betweenSegments: 'deny' },
+      name, country: 'GB', timeZone: 'Europe/London', units: 'metric', addressSpace: [...addressSpace], addressSpace6: [], domain: null, electricity: null,
+      preferences: { vlanNumbering: 'third-octet', gatewayPosition: 'first', vlanOne: 'empty', infrastructure: 'reserved', betweenSegments: 'deny', growthYears: 3 },
+      cabling: { slackPercent: 10, spareLeads: 2 },
     },
     locations: {}, profiles: {}, devices: {}, ports: {}, links: {}, segments: {}, uplinks: {}, wirelessNetworks: {},
     services: Object.fromEntries(commonServices.map((s) => [s.id, s])),
-    intents: {},
+    intents: {}, knownNetworks: {},
     controller: { hostDeviceId: null, port: 8043, discovery: 'dhcp-option' },
   }
 }
 
-export const unknownHandOff: SitePlan['uplinks'][string]['handOff'] = {
-  mode: null, vlan: null, priority: null, mtu: null, addressKind: null, address: null, gateway: null, nameServers: [],
-  providerLan: null, pinnedHardwareAddress: null, downMbps: null, upMbps: null,
+export const unknownHandOff: HandOff = {
+  mode: null, pppoeUser: null, passwordRef: null, accessPointName: null, forcedSpeedMbps: null, ipv6: null, vlan: null, priority: null, mtu: null, addressKind: null, address: null, gateway: null,
+  nameServers: [], providerLan: null, pinnedHardwareAddress: null, downMbps: null, upMbps: null, cap: null,
 }
+
+/** What a new entity has where nothing else is said of it. */
+export const blankLocation: Omit<Location, 'id' | 'name'> = { kind: 'building', mains: true, outlets: null, outletDistanceM: null, latitude: null, longitude: null, heightM: null, people: 0, clients: [] }
+export const blankSegment: Omit<Segment, 'id' | 'name' | 'purpose' | 'vlanId' | 'expectedHosts'> = {
+  growthPercent: 50, subnet: null, gateway: null, fixedBlock: null, pools: [], leaseSeconds: 86_400, subnet6: null, locked: false, alignLength: null,
+  dhcp: { mode: 'server', relayTo: null }, options: { nameServers: [], timeServers: [], routes: [] }, churn: null,
+}
+export const blankUplink: Omit<Uplink, 'id' | 'name'> = { rank: 0, portId: null, handOff: unknownHandOff }
+export const blankDevice: Omit<Device, 'id' | 'name' | 'profileId'> = {
+  locationId: null, serial: null, hardwareAddress: null, firmware: null, addressing: { mode: 'automatic', segmentId: null, address: null, gateway: null },
+  power: 'outlet', stays: false, licencesHeld: [], wirelessNetworkId: null, serviceIds: [],
+}
+
+/** The lines in the order in which they are used. */
+export const uplinksInOrder = (plan: SitePlan): Uplink[] => Object.values(plan.uplinks).sort((a, b) => a.rank - b.rank || (a.id < b.id ? -1 : 1))

@@ -6,7 +6,7 @@ import { applyPatches as immerApply, enablePatches, produceWithPatches, type Dra
 import type { z } from 'zod'
 import { referenceProblems, type PlanProblem } from './references'
 import {
-  collections, controllerSchema, deviceSchema, intentSchema, linkSchema, locationSchema, portSchema, profileSchema, segmentSchema,
+  collections, controllerSchema, deviceSchema, intentSchema, knownNetworkSchema, linkSchema, locationSchema, portSchema, profileSchema, segmentSchema,
   serviceSchema, siteSchema, uplinkSchema, wirelessNetworkSchema, type Collection, type SitePlan,
 } from './schema'
 
@@ -61,7 +61,7 @@ export function runPatches(plan: SitePlan, patches: readonly PlanPatch[], summar
 
 const schemaOf: Record<Collection, z.ZodType> = {
   locations: locationSchema, profiles: profileSchema, devices: deviceSchema, ports: portSchema, links: linkSchema, segments: segmentSchema,
-  uplinks: uplinkSchema, wirelessNetworks: wirelessNetworkSchema, services: serviceSchema, intents: intentSchema,
+  uplinks: uplinkSchema, wirelessNetworks: wirelessNetworkSchema, services: serviceSchema, intents: intentSchema, knownNetworks: knownNetworkSchema,
 }
 const isCollection = (key: unknown): key is Collection => (collections as readonly unknown[]).includes(key)
 

@@ -2,6 +2,7 @@
 import { applyEdit } from './edits'
 import { runPatches, type EditCall, type EditOutcome, type PlanPatch } from './edit'
 import type { SitePlan } from './schema'
+import { shared, thingsOf, type Thing } from './things'
 
 export interface HistoryStep { readonly summary: string; readonly patches: PlanPatch[]; readonly inverse: PlanPatch[] }
 export interface History { readonly done: readonly HistoryStep[]; readonly undone: readonly HistoryStep[] }
@@ -30,4 +31,10 @@ export function redo(plan: SitePlan, history: History): HistoryOutcome | undefin
   if (!step) return undefined
   const outcome = runPatches(plan, step.patches, `Redo: ${step.summary}`)
   return outcome.ok ? { outcome, history: { done: [...history.done, step], undone: history.undone.slice(0, -1) } } : { outcome, history }
+}
+
+/** The history without the steps that somebody else's work has overtaken: those can no longer be taken back without taking back theirs. */
+export function withoutOvertaken(history: History, touchedByThem: readonly Thing[]): History {
+  const stands = (s: HistoryStep): boolean => shared(thingsOf(s.patches), touchedByThem).length === 0
+  return { done: history.done.filter(stands), undone: history.undone.filter(stands) }
 }

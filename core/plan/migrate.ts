@@ -5,8 +5,38 @@ export type JsonObject = Record<string, unknown>
 /** Takes a document of version n to n + 1; the runner writes the version field. */
 export type Migration = (document: JsonObject) => JsonObject
 
+type Entities = Record<string, JsonObject>
+const each = (document: JsonObject, collection: string, change: (entity: JsonObject, n: number) => JsonObject): Entities =>
+  Object.fromEntries(Object.entries((document[collection] ?? {}) as Entities).map(([id, entity], n) => [id, change(entity, n)]))
+
+/** Version 2 knows more of hand-offs, places, profiles and segments; several pools; networks that are there already. */
+function toSecond(document: JsonObject): JsonObject {
+  const site = document.site as JsonObject
+  return {
+    ...document,
+    site: {
+      ...site, addressSpace6: [], domain: null, electricity: null, cabling: { slackPercent: 10, spareLeads: 2 },
+      preferences: { vlanOne: 'used', infrastructure: 'reserved', growthYears: 3, ...(site.preferences as JsonObject) },
+    },
+    locations: each(document, 'locations', (l) => ({ ...l, outlets: null, outletDistanceM: null, latitude: null, longitude: null, heightM: null, people: 0, clients: [] })),
+    profiles: each(document, 'profiles', (p) => ({
+      ...p, leadM: null, mount: 'none', serialShape: null, licences: [], limits: { controllerCapacity: null, tunnels: null, plainMbps: null, inspectedMbps: null, tunnelledMbps: null },
+      firmware: { minimum: '', ...(p.firmware as JsonObject) }, ports: (p.ports as JsonObject[]).map((q) => ({ ...q, licenceId: null })),
+    })),
+    devices: each(document, 'devices', (d) => ({ ...d, stays: false, licencesHeld: [] })),
+    segments: each(document, 'segments', ({ pool, ...s }) => ({
+      ...s, pools: pool === null || pool === undefined ? [] : [pool], subnet6: null, locked: false, alignLength: null, dhcp: { mode: pool ? 'server' : 'off', relayTo: null },
+      options: { nameServers: [], timeServers: [], routes: [] }, churn: null,
+    })),
+    uplinks: each(document, 'uplinks', (u, n) => ({
+      ...u, rank: Math.min(n, 9), handOff: { pppoeUser: null, passwordRef: null, accessPointName: null, forcedSpeedMbps: null, ipv6: null, cap: null, ...(u.handOff as JsonObject) },
+    })),
+    knownNetworks: {},
+  }
+}
+
 /** Steps by the version that they start from. Version 1 is the first that was released. */
-export const migrations: Readonly<Record<number, Migration>> = {}
+export const migrations: Readonly<Record<number, Migration>> = { 1: toSecond }
 
 export type Migrated = { ok: true; document: JsonObject; from: number } | { ok: false; reason: string }
 
@@ -19,7 +49,12 @@ export function migrate(document: JsonObject, target: number = PLAN_VERSION, ste
   for (let version = from; version < target; version++) {
     const step = steps[version]
     if (!step) return { ok: false, reason: `there is no way from version ${version} to ${version + 1}` }
-    current = { ...step(current), version: version + 1 }
+    try {
+      current = { ...step(current), version: version + 1 }
+    } catch {
+      // A step trusts the shape of its version; what has not that shape is no plan of it.
+      return { ok: false, reason: `this is not a plan of version ${version}: parts of it are missing or of another kind` }
+    }
   }
   return { ok: true, document: current, from }
 }

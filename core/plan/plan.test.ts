@@ -1,20 +1,21 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
+import first from '../../tests/sites/petrelVersion1.json'
+import { quayside } from '../../tests/sites/quayside'
 import {
   applyEdit, applyEdits, canonicalJson, catalogue, createPlan, digestOf, doEdit, edits, emptyHistory, migrate, parsePlan, parsePlanText, redo, runPatches, undo, type EditCall, type SitePlan,
 } from '.'
 
 const copy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 const problemsOf = (change: (plan: SitePlan) => void): string[] => {
-  const plan = copy(kittiwakeHarbour())
+  const plan = copy(quayside())
   change(plan)
   const parsed = parsePlan(plan)
   return parsed.ok ? [] : parsed.problems.map((p) => `${p.path.join('.')}: ${p.reason}`)
 }
 
 describe('reading a plan', () => {
-  it('accepts what it wrote', () => expect(parsePlan(copy(kittiwakeHarbour()))).toEqual({ ok: true, plan: kittiwakeHarbour() }))
+  it('accepts what it wrote', () => expect(parsePlan(copy(quayside()))).toEqual({ ok: true, plan: quayside() }))
 
   it.each<[string, (p: SitePlan) => void, RegExp]>([
     ['a dangling profile', (p) => { p.devices.switch!.profileId = 'nothing' }, /^devices\.switch\.profileId: there is no profile 'nothing'/],
@@ -37,7 +38,7 @@ describe('reading a plan', () => {
   ])('refuses %s with path and reason', (_, change, reason) => expect(problemsOf(change).join('\n')).toMatch(reason))
 
   it('points at line and column', () => {
-    const text = JSON.stringify(kittiwakeHarbour(), null, 2).replace('"vlanId": 40', '"vlanId": 0')
+    const text = JSON.stringify(quayside(), null, 2).replace('"vlanId": 40', '"vlanId": 0')
     const parsed = parsePlanText(text)
     const line = text.split('\n').findIndex((l) => l.includes('"vlanId": 0')) + 1
     expect(parsed).toMatchObject({ ok: false, problems: [{ line, column: 17, path: ['segments', 'cameras', 'vlanId'] }] })
@@ -60,11 +61,13 @@ describe('versions', () => {
     expect(migrate({ version: 1 }, 3, {})).toMatchObject({ ok: false, reason: 'there is no way from version 1 to 2' })
     expect(migrate({ version: 9 })).toMatchObject({ ok: false, reason: expect.stringContaining('update the program') })
     expect(migrate({})).toMatchObject({ ok: false })
-    expect(parsePlan({ ...copy(kittiwakeHarbour()), version: 2 })).toMatchObject({ ok: false, problems: [{ path: ['version'] }] })
+    expect(parsePlan({ version: 1 })).toMatchObject({ ok: false, problems: [{ reason: expect.stringContaining('this is not a plan of version 1') }] })
+    expect(parsePlan({ version: 1, site: null, segments: 5, profiles: { a: null } })).toMatchObject({ ok: false })
+    expect(parsePlan({ ...copy(quayside()), version: 3 })).toMatchObject({ ok: false, problems: [{ path: ['version'] }] })
   })
 })
 
-const segmentIds = Object.keys(kittiwakeHarbour().segments)
+const segmentIds = Object.keys(quayside().segments)
 const portIds = ['gateway.1', 'gateway.2', 'switch.1', 'switch.2', 'switch.5', 'quay-ap.eth0']
 const anyEdit: fc.Arbitrary<EditCall> = fc.oneof(
   fc.record({ name: fc.constantFrom('addTag', 'removeTag'), args: fc.record({ segmentId: fc.constantFrom(...segmentIds), portIds: fc.subarray(portIds, { minLength: 1 }) }) }),
@@ -80,7 +83,7 @@ const anyEdit: fc.Arbitrary<EditCall> = fc.oneof(
 describe('edits', () => {
   it('leave a valid plan, never change their input, and every inverse takes them back', () => {
     fc.assert(fc.property(fc.array(anyEdit, { maxLength: 8 }), (calls) => {
-      let plan = kittiwakeHarbour()
+      let plan = quayside()
       for (const call of calls) {
         const before = copy(plan)
         const outcome = applyEdit(plan, call)
@@ -97,7 +100,7 @@ describe('edits', () => {
   })
   it('undo and redo walk the same way back and forth', () => {
     fc.assert(fc.property(fc.array(anyEdit, { minLength: 1, maxLength: 6 }), (calls) => {
-      let plan = kittiwakeHarbour()
+      let plan = quayside()
       let history = emptyHistory
       const states = [plan]
       for (const call of calls) {
@@ -128,7 +131,7 @@ describe('edits', () => {
     expect(doEdit(plan, back.history, { name: 'changeSite', args: { name: 'z' } }).history.undone).toHaveLength(0)
   })
   it('removing a segment takes along all that would dangle', () => {
-    const plan = applyEdits(kittiwakeHarbour(), [{ name: 'removeSegment', args: { id: 'visitors' } }])
+    const plan = applyEdits(quayside(), [{ name: 'removeSegment', args: { id: 'visitors' } }])
     expect(JSON.stringify(plan)).not.toContain('"visitors"')
     expect(plan.wirelessNetworks).toEqual({})
     expect(plan.devices['visitor-phone']!.wirelessNetworkId).toBeNull()
@@ -142,7 +145,7 @@ describe('edits', () => {
     ['a space that is too small', { name: 'allocateSegments', args: { segmentIds: ['visitors'] } }, /no \/23 is left in 10\.20\.0\.0\/24 for Visitors/],
     ['a patch into nowhere', { name: 'changeSegment', args: { id: 'none', changes: {} } }, /there is no segment 'none'/],
   ])('refuse %s with a reason', (_, call, reason) => {
-    const plan = call.name === 'allocateSegments' ? applyEdits(kittiwakeHarbour(), [{ name: 'setAddressSpace', args: { addressSpace: ['10.20.0.0/24'] } }]) : kittiwakeHarbour()
+    const plan = call.name === 'allocateSegments' ? applyEdits(quayside(), [{ name: 'setAddressSpace', args: { addressSpace: ['10.20.0.0/24'] } }]) : quayside()
     const outcome = applyEdit(plan, call)
     expect(outcome.ok ? '' : outcome.problems.map((p) => p.reason).join()).toMatch(reason)
   })
@@ -153,7 +156,7 @@ describe('edits', () => {
   })
   it('all say in words what they do', () => {
     for (const [name, e] of edits) expect(e.name).toBe(name)
-    const outcome = applyEdit(kittiwakeHarbour(), { name: 'addTag', args: { segmentId: 'visitors', portIds: ['switch.2'] } })
+    const outcome = applyEdit(quayside(), { name: 'addTag', args: { segmentId: 'visitors', portIds: ['switch.2'] } })
     expect(outcome.ok && outcome.summary).toBe('Tag VLAN 90 Visitors on Cupboard switch port 2')
   })
   it('every profile of the catalogue makes a valid device', () => {
@@ -164,4 +167,24 @@ describe('edits', () => {
 it('equal values have equal texts whatever the order of their keys', () => {
   expect(canonicalJson({ b: [1, { d: null, c: 'x' }], a: undefined })).toBe('{"b":[1,{"c":"x","d":null}]}')
   fc.assert(fc.property(fc.dictionary(fc.string(), fc.integer()), (d) => { expect(digestOf(d)).toBe(digestOf(Object.fromEntries(Object.entries(d).reverse()))) }))
+})
+
+describe('a plan of version 1', () => {
+  it('is brought up with nothing lost', () => {
+    const parsed = parsePlan(structuredClone(first))
+    if (!parsed.ok) throw new Error(JSON.stringify(parsed.problems))
+    const shop = parsed.plan.segments['shop-net']!
+    expect(shop).toMatchObject({ subnet: '192.168.1.0/24', pools: [{ first: '192.168.1.10', last: '192.168.1.254' }], dhcp: { mode: 'server', relayTo: null }, churn: null, locked: false })
+    expect(parsed.plan.uplinks.cable).toMatchObject({ rank: 0, handOff: { providerLan: '192.168.1.0/24', ipv6: null, cap: null, pppoeUser: null } })
+    // What was used in VLAN 1 before is not complained of now.
+    expect(parsed.plan.site.preferences).toMatchObject({ vlanOne: 'used', gatewayPosition: 'first', growthYears: 3 })
+    expect(Object.keys(parsed.plan.devices)).toEqual(Object.keys(first.devices))
+    expect(parsePlan(JSON.parse(JSON.stringify(parsed.plan)))).toEqual(parsed)
+  })
+  it('leaves out nothing that a segment without a pool was: it hands out no leases', () => {
+    const without = structuredClone(first) as unknown as { segments: Record<string, { pool: unknown }> }
+    without.segments['shop-net']!.pool = null
+    const parsed = parsePlan(without)
+    expect(parsed.ok && parsed.plan.segments['shop-net']).toMatchObject({ pools: [], dhcp: { mode: 'off' } })
+  })
 })

@@ -7,7 +7,7 @@ import { parseAddress } from '../addressing/address'
 import { formatPrefix, readPrefix } from '../addressing/prefix'
 
 /** The version of this document format. Older documents are brought up by `migrate.ts`. */
-export const PLAN_VERSION = 1
+export const PLAN_VERSION = 2
 
 export const MAX_TEXT = 200
 const idPattern = /^[a-z][a-z0-9]*([-._][a-z0-9]+)*$/
@@ -27,10 +27,21 @@ export const subnetSchema = z.string().max(18).superRefine((value, ctx) => {
     : `${read.problem}; expected for example 10.20.30.0/24`
   ctx.addIssue({ code: 'custom', message })
 })
+export const subnet6Schema = z.string().max(43).superRefine((value, ctx) => {
+  const read = readPrefix(value)
+  if (!('problem' in read)) {
+    if (read.family !== 6) ctx.addIssue({ code: 'custom', message: 'not an IPv6 prefix; expected for example 2001:db8:20::/56' })
+    return
+  }
+  const message = read.problem === 'host bits set' && read.network ? `host bits are set; the prefix is ${formatPrefix(read.network)}` : `${read.problem}; expected for example 2001:db8:20::/56`
+  ctx.addIssue({ code: 'custom', message })
+})
 export const hardwareAddressSchema = z.string().regex(/^([0-9a-f]{2}:){5}[0-9a-f]{2}$/, 'not a hardware address; expected for example 02:00:5e:10:00:01')
 export const serialSchema = z.string().regex(/^[A-Z0-9][A-Z0-9-]{2,31}$/, 'a serial is 3 to 32 capital letters, digits and hyphens')
 export const vlanIdSchema = z.int('a VLAN id is a whole number').min(1, 'VLAN ids run from 1 (IEEE 802.1Q)').max(4094, 'VLAN ids end at 4094 (IEEE 802.1Q)')
-const spanSchema = z.strictObject({ first: ipv4Schema, last: ipv4Schema })
+export const spanSchema = z.strictObject({ first: ipv4Schema, last: ipv4Schema })
+/** Names of hosts (RFC 1123 2.1): letters, digits and hyphens between dots. */
+export const domainSchema = z.string().max(200).regex(/^(?!-)[a-z0-9-]{1,63}(?<!-)(\.(?!-)[a-z0-9-]{1,63}(?<!-))*$/, 'a domain is lower-case letters, digits and hyphens between dots, for example harbour.internal')
 
 export const siteSchema = z.strictObject({
   name,
@@ -40,22 +51,49 @@ export const siteSchema = z.strictObject({
   units: z.enum(['metric', 'imperial']),
   /** The space that segments are allocated from. */
   addressSpace: z.array(subnetSchema).min(1).max(8),
+  /** IPv6 space: what the provider delegates, or a unique local prefix. Segments take /64s of it. */
+  addressSpace6: z.array(subnet6Schema).max(4),
+  /** Domain of the names inside, for example harbour.internal; null where hosts have no names. */
+  domain: domainSchema.nullable(),
   preferences: z.strictObject({
     vlanNumbering: z.enum(['third-octet', 'free']),
     gatewayPosition: z.enum(['first', 'last']),
+    /** Whether clients may live in VLAN 1, where everything lands that nobody configured. */
+    vlanOne: z.enum(['empty', 'used']),
+    /** How the infrastructure gets its addresses unless a device says otherwise. */
+    infrastructure: z.enum(['reserved', 'fixed']),
     /** What happens between two segments where no intent speaks. */
     betweenSegments: z.enum(['deny', 'allow']),
+    /** Over how many years the growth of the segments is meant. */
+    growthYears: z.int().min(1).max(20),
   }),
+  /** What energy costs, per kWh; null while nobody asked. */
+  electricity: z.strictObject({ pricePerKwh: z.number().min(0).max(100), currency: z.string().regex(/^[A-Z]{3}$/, 'a currency is three capital letters (ISO 4217), for example GBP') }).nullable(),
+  /** Added to every run of cable, and kept as whole spare leads. */
+  cabling: z.strictObject({ slackPercent: z.number().min(0).max(100), spareLeads: z.int().min(0).max(1000) }),
 })
 
+export const clientKinds = ['phone', 'laptop', 'tablet', 'desktop', 'till', 'card-terminal', 'camera', 'handset', 'sensor', 'other'] as const
 export const locationSchema = z.strictObject({
   id: idSchema, name,
-  kind: z.enum(['building', 'floor', 'cupboard', 'outdoors', 'kiosk']),
+  kind: z.enum(['building', 'floor', 'cupboard', 'outdoors', 'kiosk', 'mast', 'roof']),
   /** Whether mains is within reach of a power lead. */
   mains: z.boolean(),
+  /** Free outlets; null while nobody counted them. */
+  outlets: z.int().min(0).max(1000).nullable(),
+  /** From where the equipment stands to the outlet, m; null where it was not measured. */
+  outletDistanceM: z.number().min(0).max(1000).nullable(),
+  /** WGS 84, degrees. */
+  latitude: z.number().min(-90).max(90).nullable(),
+  longitude: z.number().min(-180).max(180).nullable(),
+  /** Of the place of the equipment above ground, m. */
+  heightM: z.number().min(-100).max(1000).nullable(),
+  /** Heads at the busiest time. */
+  people: z.int().min(0).max(100_000),
+  clients: z.array(z.strictObject({ kind: z.enum(clientKinds), count: z.int().min(1).max(100_000) })).max(12),
 })
 
-export const deviceKinds = ['gateway', 'switch', 'access-point', 'controller', 'host'] as const
+export const deviceKinds = ['gateway', 'switch', 'access-point', 'bridge-radio', 'range-extender', 'injector', 'modem', 'controller', 'host'] as const
 export const lightSchema = z.strictObject({
   colour: z.enum(['white', 'teal', 'amber', 'off']),
   rhythm: z.enum(['steady', 'slow', 'double', 'fast', 'none']),
@@ -71,6 +109,19 @@ export const profilePortSchema = z.strictObject({
   /** IEEE 802.3 power sourcing type of the socket, or null where it feeds nothing. */
   poeOutType: z.union([z.literal(1), z.literal(2), z.literal(3), z.literal(4)]).nullable(),
   poeIn: z.boolean(),
+  /** The licence of the profile that the socket needs before it carries anything; null needs none. */
+  licenceId: idSchema.nullable(),
+})
+
+/** What has to be bought or registered before a function works. */
+export const licenceSchema = z.strictObject({ id: idSchema, name, kind: z.enum(['licence', 'registration', 'account']), unlocks: text })
+const rate = z.number().positive().max(1_000_000).nullable()
+export const limitsSchema = z.strictObject({
+  /** How many of each kind it takes as controller; null where it is none. */
+  controllerCapacity: z.strictObject({ 'gateway': z.int().min(0), 'switch': z.int().min(0), 'access-point': z.int().min(0), 'bridge-radio': z.int().min(0) }).nullable(),
+  /** Tunnels that it holds at once. */
+  tunnels: z.int().min(0).max(100_000).nullable(),
+  plainMbps: rate, inspectedMbps: rate, tunnelledMbps: rate,
 })
 
 export const profileSchema = z.strictObject({
@@ -95,7 +146,16 @@ export const profileSchema = z.strictObject({
     dhcp: z.enum(['server', 'client', 'none']),
     account: text.nullable(),
   }),
-  firmware: z.strictObject({ shipped: z.string().max(20), wanted: z.string().max(20) }),
+  /** `minimum` is what a claim by serial or the controller asks for at the least; empty where anything will do. */
+  firmware: z.strictObject({ shipped: z.string().max(20), wanted: z.string().max(20), minimum: z.string().max(20) }),
+  /** Length of the power lead in the box, m; null where it has none. */
+  leadM: z.number().min(0).max(100).nullable(),
+  /** What it hangs or stands on. */
+  mount: z.enum(['rack', 'shelf', 'wall', 'ceiling', 'pole', 'none']),
+  /** Shape of its serials: ? for a letter, # for a digit, everything else stands for itself; null where any will do. */
+  serialShape: z.string().min(3).max(32).regex(/^[A-Z0-9?#-]+$/, 'a shape of serials is capital letters, digits, hyphens, ? for a letter and # for a digit, for example AM-???-#####').nullable(),
+  limits: limitsSchema,
+  licences: z.array(licenceSchema).max(16),
   waits: z.strictObject({
     bootSeconds: z.int().min(0).max(3600),
     firmwareSeconds: z.int().min(0).max(3600),
@@ -119,7 +179,12 @@ export const deviceSchema = z.strictObject({
     /** The mask and gateway as typed into the device; only meaningful where the mode is fixed. */
     gateway: ipv4Schema.nullable(),
   }),
-  power: z.enum(['outlet', 'poe']),
+  /** `poe` from the switch that its cable leads to, `injector` from one beside an outlet, `battery` from none of these. */
+  power: z.enum(['outlet', 'poe', 'injector', 'battery']),
+  /** It was here before and stays. */
+  stays: z.boolean(),
+  /** Licences and registrations of its profile that it has. */
+  licencesHeld: z.array(idSchema).max(16),
   /** For a host without a cable: the network that it joins. */
   wirelessNetworkId: idSchema.nullable(),
   /** Services that it offers to others. */
@@ -136,11 +201,20 @@ export const portSchema = z.strictObject({
 
 export const linkSchema = z.strictObject({
   id: idSchema, a: idSchema, b: idSchema,
-  medium: z.enum(['copper', 'fibre']),
-  lengthM: z.number().min(0.1, 'a cable has a length').max(40_000),
+  medium: z.enum(['copper', 'fibre', 'radio']),
+  /** Of the cable, or of the path through the air. */
+  lengthM: z.number().min(0.1, 'a cable has a length').max(200_000),
 })
 
 export const segmentPurposes = ['management', 'staff', 'servers', 'payments', 'cameras', 'voice', 'instruments', 'guests'] as const
+export const churnSchema = z.strictObject({
+  /** In the busy hours. */
+  arrivalsPerHour: z.number().min(0).max(1_000_000),
+  /** How long one stays, min. */
+  heldMinutes: z.number().positive().max(44_640),
+  /** Hours of the day between which they arrive; 0 and 24 for all day. */
+  fromHour: z.int().min(0).max(23), toHour: z.int().min(1).max(24),
+})
 export const segmentSchema = z.strictObject({
   id: idSchema, name,
   purpose: z.enum(segmentPurposes),
@@ -150,13 +224,38 @@ export const segmentSchema = z.strictObject({
   subnet: subnetSchema.nullable(),
   gateway: ipv4Schema.nullable(),
   fixedBlock: spanSchema.nullable(),
-  pool: spanSchema.nullable(),
+  /** What leases come from, in the order in which they are handed out. */
+  pools: z.array(spanSchema).max(8),
   leaseSeconds: z.int().min(120).max(31_536_000),
+  /** A /64; null where the segment has no IPv6. */
+  subnet6: subnet6Schema.refine((t) => t.endsWith('/64'), 'hosts configure themselves only in a /64 (RFC 4862 5.5.3)').nullable(),
+  /** Planning anew leaves it where it is. */
+  locked: z.boolean(),
+  /** The network address is a multiple of this prefix length's size; null for its own size. */
+  alignLength: z.int().min(8).max(30).nullable(),
+  dhcp: z.strictObject({ mode: z.enum(['server', 'relay', 'off']), /** The server elsewhere. */ relayTo: ipv4Schema.nullable() }),
+  /** What leases tell beside the address. Empty name servers: the gateway itself. */
+  options: z.strictObject({
+    nameServers: z.array(ipv4Schema).max(4),
+    timeServers: z.array(ipv4Schema).max(4),
+    /** RFC 3442. */
+    routes: z.array(z.strictObject({ to: subnetSchema, via: ipv4Schema })).max(32),
+  }),
+  /** How clients come and go; null where they stay. */
+  churn: churnSchema.nullable(),
 })
 
 export const handOffSchema = z.strictObject({
   /** null is always "not known yet"; what is known to be absent has a word of its own. */
-  mode: z.enum(['automatic', 'fixed']).nullable(),
+  mode: z.enum(['automatic', 'fixed', 'pppoe', 'cellular']).nullable(),
+  /** Name of the account of a PPPoE line; its password is in the vault under `line-` and the id of the line. */
+  pppoeUser: text.nullable(),
+  passwordRef: z.string().max(64).nullable(),
+  /** Access point name of a cellular line. */
+  accessPointName: z.string().max(100).nullable(),
+  /** Speed that the socket has to be forced to, Mbit/s. */
+  forcedSpeedMbps: z.union([z.literal('negotiated'), z.literal(10), z.literal(100), z.literal(1000), z.literal(2500), z.literal(10_000)]).nullable(),
+  ipv6: z.union([z.literal('none'), z.strictObject({ mode: z.enum(['delegated', 'fixed']), /** Of the prefix for the site. */ length: z.int().min(16).max(64), prefix: subnet6Schema.nullable() })]).nullable(),
   vlan: z.union([z.literal('untagged'), vlanIdSchema]).nullable(),
   priority: z.int().min(0).max(7).nullable(),
   mtu: z.int().min(576).max(9216).nullable(),
@@ -171,8 +270,19 @@ export const handOffSchema = z.strictObject({
   pinnedHardwareAddress: z.union([z.literal('none'), hardwareAddressSchema]).nullable(),
   downMbps: z.number().positive().max(400_000).nullable(),
   upMbps: z.number().positive().max(400_000).nullable(),
+  /** What is included a month, GB, and the price of each beyond. */
+  cap: z.union([z.literal('none'), z.strictObject({ gigabytes: z.number().positive().max(1_000_000), pricePerGb: z.number().min(0).max(10_000) })]).nullable(),
 })
-export const uplinkSchema = z.strictObject({ id: idSchema, name, portId: idSchema.nullable(), handOff: handOffSchema })
+/** `rank` 0 is the line that is used first. */
+export const uplinkSchema = z.strictObject({ id: idSchema, name, rank: z.int().min(0).max(9), portId: idSchema.nullable(), handOff: handOffSchema })
+
+/** Networks that are there whatever is planned: what stays on the site, what a tunnel uses, what the other end of a tunnel has. */
+export const knownNetworkSchema = z.strictObject({
+  id: idSchema, name,
+  kind: z.enum(['stays', 'tunnel', 'joined']),
+  prefix: z.union([subnetSchema, subnet6Schema]),
+  note: text,
+})
 
 export const wirelessNetworkSchema = z.strictObject({
   id: idSchema,
@@ -224,6 +334,7 @@ export const planSchema = z.strictObject({
   wirelessNetworks: mapOf(wirelessNetworkSchema),
   services: mapOf(serviceSchema),
   intents: mapOf(intentSchema),
+  knownNetworks: mapOf(knownNetworkSchema),
   controller: controllerSchema,
 })
 
@@ -242,11 +353,14 @@ export type Uplink = z.infer<typeof uplinkSchema>
 export type HandOff = z.infer<typeof handOffSchema>
 export type WirelessNetwork = z.infer<typeof wirelessNetworkSchema>
 export type Service = z.infer<typeof serviceSchema>
+export type Churn = z.infer<typeof churnSchema>
+export type Licence = z.infer<typeof licenceSchema>
+export type KnownNetwork = z.infer<typeof knownNetworkSchema>
 export type Intent = z.infer<typeof intentSchema>
 export type Place = z.infer<typeof placeSchema>
 
 /** The kinds of entity that live in maps by id. */
-export const collections = ['locations', 'profiles', 'devices', 'ports', 'links', 'segments', 'uplinks', 'wirelessNetworks', 'services', 'intents'] as const
+export const collections = ['locations', 'profiles', 'devices', 'ports', 'links', 'segments', 'uplinks', 'wirelessNetworks', 'services', 'intents', 'knownNetworks'] as const
 export type Collection = (typeof collections)[number]
 
 /** The id of a device's port by its name on the housing. */

@@ -32,6 +32,12 @@ export interface RuleSet {
 /** Segments from which the pages of gateway, switches and access points may be opened. */
 export const mayAdminister = (s: Segment): boolean => s.purpose === 'management'
 
+/** Stands for the lack of a forward where a connection from the internet has no address to go to. Not a rule of any gateway. */
+export const NOTHING_FORWARDED: Rule = {
+  id: 'no-forward', chain: 'forward', from: ['internet'], to: 'any', protocol: 'any', ports: [], state: 'new', verdict: 'drop', intentId: null,
+  text: 'private addresses cannot be reached from the internet; nothing forwards to them',
+}
+
 const cache = new WeakMap<SitePlan, RuleSet>()
 export function compilePolicy(plan: SitePlan): RuleSet {
   let rules = cache.get(plan)
@@ -95,12 +101,54 @@ export interface Flow {
   readonly port: number | null
 }
 
-/** The rule that decides a new connection. Every rule set ends with a rule that matches all, so there always is one. */
-export function decide(rules: RuleSet, flow: Flow): Rule {
-  const listed = (zones: readonly Zone[] | 'any', zone: string): boolean => zones === 'any' || (zones as readonly string[]).includes(zone)
-  const hit = rules.rules.find((r) =>
-    r.chain === flow.chain && r.state === 'new' && listed(r.from, flow.from) && (r.chain === 'input' || listed(r.to, flow.to)) &&
-    (r.protocol === 'any' || (r.protocol === flow.protocol && (r.ports.length === 0 || (flow.port !== null && r.ports.includes(flow.port))))))
-  if (!hit) throw new Error('a rule set must end with a rule that matches everything')
-  return hit
+/** Rules for new connections that can match a pair of zones at all, in order: most speak of one pair, so that a list for each pair is short. */
+class PairIndex {
+  private readonly byPair = new Map<string, Rule[]>()
+  constructor(private readonly rules: readonly Rule[]) {}
+  of(chain: Rule['chain'], from: string, to: string): readonly Rule[] {
+    const key = chain === 'input' ? `>${from}` : `${from}>${to}`
+    let list = this.byPair.get(key)
+    if (!list) this.byPair.set(key, (list = this.pick(chain, from, to)))
+    return list
+  }
+  private readonly single = new Map<string, { rule: Rule; at: number }[]>()
+  private readonly wide: { rule: Rule; at: number }[] = []
+  private isSplit = false
+  private split(): void {
+    this.isSplit = true
+    for (const [at, rule] of this.rules.entries()) {
+      if (rule.state !== 'new') continue
+      if (rule.chain === 'forward' && rule.from !== 'any' && rule.to !== 'any' && rule.from.length === 1 && rule.to.length === 1) {
+        const key = `${rule.from[0]}>${rule.to[0]}`
+        const list = this.single.get(key)
+        if (list) list.push({ rule, at })
+        else this.single.set(key, [{ rule, at }])
+      } else this.wide.push({ rule, at })
+    }
+  }
+  private pick(chain: Rule['chain'], from: string, to: string): Rule[] {
+    if (!this.isSplit) this.split()
+    const listed = (zones: readonly Zone[] | 'any', zone: string): boolean => zones === 'any' || (zones as readonly string[]).includes(zone)
+    const wide = this.wide.filter(({ rule: r }) => r.chain === chain && listed(r.from, from) && (chain === 'input' || listed(r.to, to)))
+    return [...(chain === 'forward' ? this.single.get(`${from}>${to}`) ?? [] : []), ...wide].sort((a, b) => a.at - b.at).map(({ rule }) => rule)
+  }
 }
+const indexes = new WeakMap<RuleSet, PairIndex>()
+
+function indexOf(rules: RuleSet): PairIndex {
+  let index = indexes.get(rules)
+  if (!index) indexes.set(rules, (index = new PairIndex(rules.rules)))
+  return index
+}
+
+/** The rules that new connections between two zones can meet, in order. */
+export const rulesBetween = (rules: RuleSet, from: Zone, to: Zone): readonly Rule[] => indexOf(rules).of('forward', from, to)
+
+/** The first of some rules that matches a protocol and port. Every rule set ends with a rule that matches all, so there always is one. */
+export function firstFor(rules: readonly Rule[], protocol: Protocol, port: number | null): Rule {
+  for (const r of rules) if (r.protocol === 'any' || (r.protocol === protocol && (r.ports.length === 0 || (port !== null && r.ports.includes(port))))) return r
+  throw new Error('a rule set must end with a rule that matches everything')
+}
+
+/** The rule that decides a new connection. */
+export const decide = (rules: RuleSet, flow: Flow): Rule => firstFor(indexOf(rules).of(flow.chain, flow.from, flow.to), flow.protocol, flow.port)

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
+import { quayside } from '../../tests/sites/quayside'
 import { trace, type Endpoint } from '../forwarding'
 import { applyEdits, type EditCall, type SitePlan } from '../plan'
 import { siteModel } from '../topology'
@@ -8,11 +8,11 @@ import { compilePolicy, decide, decideService, matrixOf, proposePolicy } from '.
 
 const edit = (name: string, args: unknown): EditCall => ({ name, args })
 const segments = ['management', 'office-net', 'cameras', 'visitors']
-const bare = applyEdits(kittiwakeHarbour(), Object.values(kittiwakeHarbour().intents).map((i) => edit('removeIntent', { id: i.id })))
+const bare = applyEdits(quayside(), Object.values(quayside().intents).map((i) => edit('removeIntent', { id: i.id })))
 
 describe('compiled rules', () => {
   it('lets replies through by state first, and ends both chains with a drop of everything', () => {
-    const { rules } = compilePolicy(kittiwakeHarbour())
+    const { rules } = compilePolicy(quayside())
     for (const chain of ['input', 'forward'] as const) {
       const own = rules.filter((r) => r.chain === chain)
       expect(own[0]).toMatchObject({ state: 'established', verdict: 'accept' })
@@ -28,13 +28,13 @@ describe('compiled rules', () => {
       const plan: SitePlan = { ...bare, intents, site: { ...bare.site, preferences: { ...bare.site.preferences, betweenSegments } } }
       const web = plan.services['svc-web']!
       const speaks = Object.values(intents).sort((a, b) => a.rank - b.rank || (a.id < b.id ? -1 : 1)).find((i) => i.from === from && i.to === to && (i.service === 'any' || i.service === 'svc-web'))
-      const expected = speaks ? speaks.action === 'allow' : betweenSegments === 'allow' && from !== 'internet'
+      const expected = from !== 'internet' && (speaks ? speaks.action === 'allow' : betweenSegments === 'allow')
       expect(decideService(plan, from, to, web).allowed).toBe(expected)
       expect(matrixOf(plan).cell(from, to)!.services.find((s) => s.serviceId === 'svc-web')!.allowed).toBe(expected)
     }))
   })
   it('device pages open from management alone', () => {
-    const rules = compilePolicy(kittiwakeHarbour())
+    const rules = compilePolicy(quayside())
     const page = (from: string): string => decide(rules, { chain: 'input', from, to: 'gateway', protocol: 'tcp', port: 443 }).verdict
     expect([...segments, 'internet'].map(page)).toEqual(['accept', 'drop', 'drop', 'drop', 'drop'])
   })
@@ -54,12 +54,12 @@ describe('compiled rules', () => {
     expect(proposePolicy(proposed)).toEqual([])
     expect(matrixOf(proposed).cell('visitors', 'internet')!.verdict).toBe('all')
     for (const to of ['management', 'office-net', 'cameras']) expect(matrixOf(proposed).cell('visitors', to)!.verdict).toBe('none')
-    expect(proposePolicy(kittiwakeHarbour()).every((c) => !Object.values(kittiwakeHarbour().intents).some((i) => i.from === (c.args as { from: string }).from && i.to === (c.args as { to: string }).to))).toBe(true)
+    expect(proposePolicy(quayside()).every((c) => !Object.values(quayside().intents).some((i) => i.from === (c.args as { from: string }).from && i.to === (c.args as { to: string }).to))).toBe(true)
   })
 })
 
 describe('trace', () => {
-  const plan = applyEdits(kittiwakeHarbour(), [edit('addTag', { segmentId: 'visitors', portIds: ['switch.2'] }), edit('denyPairs', { from: 'visitors', to: ['office-net'], reason: 'guests stay out' })])
+  const plan = applyEdits(quayside(), [edit('addTag', { segmentId: 'visitors', portIds: ['switch.2'] }), edit('denyPairs', { from: 'visitors', to: ['office-net'], reason: 'guests stay out' })])
   const model = siteModel(plan)
   const device = (id: string): Endpoint => ({ kind: 'device', id })
   const run = (from: Endpoint, to: Endpoint, service = 'svc-web', p = plan) => trace(siteModel(p), from, to, p.services[service]!)
@@ -90,7 +90,7 @@ describe('trace', () => {
     ['a lost tag', [edit('removeTag', { segmentId: 'visitors', portIds: ['switch.2'] })], device('visitor-phone'), { kind: 'internet' }, /no access point both sends/],
     ['no line', [edit('changeUplink', { id: 'fibre', changes: { portId: null } })], device('harbour-desk'), { kind: 'internet' }, /no default route/],
     ['no cable', [edit('removeLink', { id: 'l-desk' })], device('harbour-desk'), { kind: 'internet' }, /no cable/],
-    ['no subnet', [edit('changeSegment', { id: 'cameras', changes: { subnet: null, pool: null, gateway: null, fixedBlock: null } })], device('gate-camera'), { kind: 'internet' }, /no subnet and gateway yet/],
+    ['no subnet', [edit('changeSegment', { id: 'cameras', changes: { subnet: null, pools: [], gateway: null, fixedBlock: null } })], device('gate-camera'), { kind: 'internet' }, /no subnet and gateway yet/],
     ['one network on both sides', [edit('recordHandOff', { uplinkId: 'fibre', facts: { providerLan: '10.20.40.0/24' } })], device('harbour-desk'), device('gate-camera'), /on both sides of the gateway/],
     ['a target that is not there', [], device('harbour-desk'), device('nobody'), /there is no device 'nobody'/],
   ])('gets lost with a reason: %s', (_, calls, from, to, text) => {

@@ -6,9 +6,9 @@
  */
 import type { Port } from '../plan'
 import type { SiteModel } from './siteModel'
+import { enters, leaves, wiredOf, type Form } from './wired'
 
-/** The form in which a frame is on a wire: its VLAN id, or `untagged`. */
-export type Form = number | 'untagged'
+export type { Form }
 
 export interface Arrival {
   readonly deviceId: string
@@ -31,78 +31,57 @@ export interface Carriage {
   at(deviceId: string): readonly Arrival[]
 }
 
-/** The VLAN that an incoming frame falls into at a managed port, or undefined where the port drops it. */
-function received(model: SiteModel, port: Port, form: Form): Form | undefined {
-  const { segments } = model.plan
-  if (form === 'untagged') return port.untaggedSegmentId === null ? undefined : segments[port.untaggedSegmentId]!.vlanId
-  return port.taggedSegmentIds.some((id) => segments[id]!.vlanId === form) ? form : undefined
-}
-
-/** The form in which a managed port sends a VLAN, or undefined where it does not. */
-function sent(model: SiteModel, port: Port, vlan: Form): Form | undefined {
-  const { segments } = model.plan
-  if (port.untaggedSegmentId !== null && segments[port.untaggedSegmentId]!.vlanId === vlan) return 'untagged'
-  return port.taggedSegmentIds.some((id) => segments[id]!.vlanId === vlan) ? vlan : undefined
-}
-
-export function formOut(model: SiteModel, port: Port, inside: Form): Form | undefined {
-  switch (model.profileOf(port.deviceId).vlan) {
-    case 'managed': return model.profilePortOf(port.id).role === 'wan' ? undefined : sent(model, port, inside)
-    case 'transparent': return inside
-    case 'unaware': return inside === 'untagged' ? inside : undefined
-    case 'none': return undefined
-  }
-}
-
-export function formInside(model: SiteModel, port: Port, form: Form): Form | undefined {
-  switch (model.profileOf(port.deviceId).vlan) {
-    case 'managed': return model.profilePortOf(port.id).role === 'wan' ? undefined : received(model, port, form)
-    case 'transparent': return form
-    case 'unaware':
-    case 'none': return form === 'untagged' ? form : undefined
-  }
-}
-
-const cache = new WeakMap<SiteModel, Map<string, Carriage>>()
+export const formOut = (model: SiteModel, port: Port, inside: Form): Form | undefined => leaves(wiredOf(model).socketOf(port.id), inside)
+export const formInside = (model: SiteModel, port: Port, form: Form): Form | undefined => enters(wiredOf(model).socketOf(port.id), form)
 
 export function carriageOf(model: SiteModel, segmentId: string): Carriage {
-  let known = cache.get(model)
-  if (!known) cache.set(model, (known = new Map()))
-  let carriage = known.get(segmentId)
-  if (!carriage) known.set(segmentId, (carriage = flood(model, segmentId)))
+  const { carriages } = wiredOf(model)
+  let carriage = carriages.get(segmentId)
+  if (!carriage) carriages.set(segmentId, (carriage = flood(model, segmentId)))
   return carriage
 }
 
+/** Hosts that hear the frames of a wired host, whatever VLANs they pass through and whether or not the gateway is among those who do. */
+export function heardFrom(model: SiteModel, hostId: string): Set<string> {
+  const { arrivals } = spread(model, { deviceId: hostId, inPortId: null, outPortId: null, form: 'untagged', inside: 'untagged', before: null })
+  return new Set(arrivals.map((a) => a.deviceId))
+}
+
 function flood(model: SiteModel, segmentId: string): Carriage {
+  const start: Arrival | undefined = model.gateway && { deviceId: model.gateway.id, inPortId: null, outPortId: null, form: 'untagged', inside: model.plan.segments[segmentId]!.vlanId, before: null }
+  const { arrivals, forms, byDevice } = start ? spread(model, start) : { arrivals: [], forms: new Map<string, Form>(), byDevice: new Map<string, Arrival[]>() }
+  return { segmentId, arrivals, forms, at: (id) => byDevice.get(id) ?? [] }
+}
+
+/** Follows frames from where they start until nobody new hears them. */
+function spread(model: SiteModel, start: Arrival): { arrivals: Arrival[]; forms: Map<string, Form>; byDevice: Map<string, Arrival[]> } {
+  const { sockets } = wiredOf(model)
   const arrivals: Arrival[] = []
   const forms = new Map<string, Form>()
   const byDevice = new Map<string, Arrival[]>()
-  const seen = new Set<string>()
   const arrive = (a: Arrival): void => {
-    const key = `${a.deviceId}|${a.inside}`
-    if (seen.has(key)) return
-    seen.add(key)
+    const here = byDevice.get(a.deviceId)
+    if (here?.some((x) => x.inside === a.inside)) return
     arrivals.push(a)
-    byDevice.set(a.deviceId, [...(byDevice.get(a.deviceId) ?? []), a])
+    if (here) here.push(a)
+    else byDevice.set(a.deviceId, [a])
   }
-  if (model.gateway)
-    arrive({ deviceId: model.gateway.id, inPortId: null, outPortId: null, form: 'untagged', inside: model.plan.segments[segmentId]!.vlanId, before: null })
+  arrive(start)
   for (let i = 0; i < arrivals.length; i++) {
     const here = arrivals[i]!
-    for (const port of model.portsOf(here.deviceId)) {
-      if (port.id === here.inPortId) continue
-      const form = formOut(model, port, here.inside)
+    for (const socket of sockets.get(here.deviceId) ?? []) {
+      if (socket.portId === here.inPortId) continue
+      const form = here === start && socket.mode === 'none' ? here.inside : leaves(socket, here.inside)
       if (form === undefined) continue
-      forms.set(port.id, form)
-      const peer = model.peerOf(port.id)
-      if (!peer) continue
-      const inside = formInside(model, peer, form)
+      forms.set(socket.portId, form)
+      const peer = socket.peer!
+      const inside = enters(peer, form)
       if (inside === undefined) continue
-      forms.set(peer.id, form)
-      arrive({ deviceId: peer.deviceId, inPortId: peer.id, outPortId: port.id, form, inside, before: here })
+      forms.set(peer.portId, form)
+      arrive({ deviceId: peer.deviceId, inPortId: peer.portId, outPortId: socket.portId, form, inside, before: here })
     }
   }
-  return { segmentId, arrivals, forms, at: (id) => byDevice.get(id) ?? [] }
+  return { arrivals, forms, byDevice }
 }
 
 /** The hops from the gateway to an arrival, the gateway first. */

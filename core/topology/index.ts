@@ -1,4 +1,5 @@
 export * from './siteModel'
 export * from './carriage'
+export { enters, leaves, wiredOf, type WiredSocket } from './wired'
 export * from './needs'
 export * from './power'

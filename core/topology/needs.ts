@@ -43,28 +43,43 @@ export function outcomeOf(model: SiteModel, need: Need): NeedOutcome {
   return { need, arrival, break: arrival ? undefined : breakOf(model, need) }
 }
 
-/** The cables from the gateway to a device by the fewest hops, as pairs of ports (leaving, entering). */
-export function cablePath(model: SiteModel, deviceId: string): [Port, Port][] | undefined {
-  if (!model.gateway) return undefined
-  const came = new Map<string, [Port, Port]>()
-  const queue = [model.gateway.id]
-  const seen = new Set(queue)
-  for (let at = queue.shift(); at !== undefined; at = queue.shift()) {
-    if (at === deviceId) {
-      const path: [Port, Port][] = []
-      for (let step = came.get(at); step; step = came.get(step[0].deviceId)) path.unshift(step)
-      return path
-    }
+/** How each device is reached from the gateway by the fewest hops: the last cable of the way, and how many there are. */
+interface Ways { readonly came: ReadonlyMap<string, readonly [Port, Port]>; readonly depth: ReadonlyMap<string, number> }
+const waysOf = new WeakMap<SiteModel, Ways>()
+
+function ways(model: SiteModel): Ways {
+  const known = waysOf.get(model)
+  if (known) return known
+  const came = new Map<string, readonly [Port, Port]>()
+  const depth = new Map<string, number>()
+  const queue: string[] = []
+  if (model.gateway) { depth.set(model.gateway.id, 0); queue.push(model.gateway.id) }
+  for (let i = 0; i < queue.length; i++) {
+    const at = queue[i]!
     for (const port of model.portsOf(at)) {
       const peer = model.peerOf(port.id)
-      if (!peer || seen.has(peer.deviceId)) continue
-      seen.add(peer.deviceId)
+      if (!peer || depth.has(peer.deviceId)) continue
+      depth.set(peer.deviceId, depth.get(at)! + 1)
       came.set(peer.deviceId, [port, peer])
       queue.push(peer.deviceId)
     }
   }
-  return undefined
+  const found = { came, depth }
+  waysOf.set(model, found)
+  return found
 }
+
+/** The cables from the gateway to a device by the fewest hops, as pairs of ports (leaving, entering). */
+export function cablePath(model: SiteModel, deviceId: string): [Port, Port][] | undefined {
+  const { came, depth } = ways(model)
+  if (!depth.has(deviceId)) return undefined
+  const path: [Port, Port][] = []
+  for (let step = came.get(deviceId); step; step = came.get(step[0].deviceId)) path.unshift([step[0], step[1]])
+  return path
+}
+
+/** Cables between the gateway and a device; Infinity where there is no way. */
+export const cableDepth = (model: SiteModel, deviceId: string): number => ways(model).depth.get(deviceId) ?? Infinity
 
 function breakOf(model: SiteModel, need: Need): Break {
   const path = cablePath(model, need.deviceId)

@@ -1,5 +1,5 @@
 /** The plan with its indexes: built once, read by every computation. Lookups that must succeed in a valid plan do not return undefined. */
-import { portIdOf, type Device, type Link, type Port, type Profile, type ProfilePort, type Segment, type SitePlan, type Uplink, type WirelessNetwork } from '../plan'
+import { portIdOf, uplinksInOrder, type Device, type Link, type Port, type Profile, type ProfilePort, type Segment, type SitePlan, type Uplink, type WirelessNetwork } from '../plan'
 
 export interface SiteModel {
   readonly plan: SitePlan
@@ -21,7 +21,7 @@ export interface SiteModel {
 }
 
 /** The order in which devices are listed: from the provider inwards. */
-const kinds: readonly Profile['kind'][] = ['gateway', 'switch', 'access-point', 'controller', 'host']
+const kinds: readonly Profile['kind'][] = ['modem', 'gateway', 'switch', 'injector', 'bridge-radio', 'access-point', 'range-extender', 'controller', 'host']
 
 const cache = new WeakMap<SitePlan, SiteModel>()
 
@@ -60,7 +60,7 @@ function build(plan: SitePlan): SiteModel {
   return {
     plan, devices, segments,
     gateway: devices.find((d) => profileOf(d.id).kind === 'gateway'),
-    uplink: Object.values(plan.uplinks)[0],
+    uplink: uplinksInOrder(plan)[0],
     portsOf: (id) => ports.get(id) ?? [],
     linkAt: (id) => links.get(id),
     peerOf: (id) => {

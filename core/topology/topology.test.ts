@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
-import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
+import { quayside } from '../../tests/sites/quayside'
 import { applyEdits, type EditCall, type SitePlan } from '../plan'
 import { cablePath, carriageOf, needsOf, outcomeOf, pathOf, powerOf, siteModel, type SiteModel } from '.'
 
 const edit = (name: string, args: unknown): EditCall => ({ name, args })
-const after = (...calls: EditCall[]): SiteModel => siteModel(applyEdits(kittiwakeHarbour(), calls))
+const after = (...calls: EditCall[]): SiteModel => siteModel(applyEdits(quayside(), calls))
 const reach = (model: SiteModel, segmentId: string): string[] => carriageOf(model, segmentId).arrivals.map((a) => `${a.deviceId}:${a.inside}`)
 
 describe('carriage', () => {
@@ -23,7 +23,7 @@ describe('carriage', () => {
     const tagged = [edit('addTag', { segmentId: 'cameras', portIds: ['gateway.2'] })]
     expect(reach(after(...tagged), 'cameras')).toContain('kiosk-switch:40')
     expect(reach(after(...tagged), 'cameras')).not.toContain('fuel-till:40')
-    const plan = applyEdits(kittiwakeHarbour(), tagged)
+    const plan = applyEdits(quayside(), tagged)
     const unaware: SitePlan = { ...plan, profiles: { ...plan.profiles, 'switch-5-plain': { ...plan.profiles['switch-5-plain']!, vlan: 'unaware' } } }
     expect(reach(siteModel(unaware), 'cameras')).not.toContain('kiosk-switch:40')
     expect(reach(siteModel(unaware), 'management')).toContain('kiosk-switch:untagged')
@@ -57,14 +57,14 @@ describe('power', () => {
     const reasons = (...calls: EditCall[]): string[] => powerOf(after(...calls)).unfed.map((u) => u.reason)
     expect(reasons(edit('changeDevice', { id: 'harbour-desk', changes: { power: 'poe' } }))).toEqual(['cannot be powered over its cable'])
     expect(reasons(edit('removeLink', { id: 'l-ap' }))).toEqual(['has no cable in its powered socket'])
-    const plan = kittiwakeHarbour()
+    const plan = quayside()
     const weak: SitePlan = { ...plan, profiles: { ...plan.profiles, 'switch-8-poe-65': { ...plan.profiles['switch-8-poe-65']!, ports: plan.profiles['switch-8-poe-65']!.ports.map((p) => ({ ...p, poeOutType: p.poeOutType && 1 })) } } }
     expect(powerOf(siteModel(weak)).unfed).toMatchObject([{ deviceId: 'quay-ap', reason: expect.stringContaining('class 4; Cupboard switch port 2 is type 1 and ends at class 3') }])
   })
 })
 
 it('lists devices and ports in one order, whatever the order of the keys in the document', () => {
-  const plan = kittiwakeHarbour()
+  const plan = quayside()
   const shuffled: SitePlan = { ...plan, devices: Object.fromEntries(Object.entries(plan.devices).reverse()), ports: Object.fromEntries(Object.entries(plan.ports).reverse()) }
   const order = (p: SitePlan): string[] => siteModel(p).devices.flatMap((d) => [d.id, ...siteModel(p).portsOf(d.id).map((x) => x.id)])
   expect(order(shuffled)).toEqual(order(plan))

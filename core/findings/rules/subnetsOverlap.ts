@@ -24,6 +24,12 @@ export default defineRule({
             why: 'An address in both belongs to neither: the gateway picks one and the other segment loses its traffic.',
             fixes: [...moveToFreeSpace(model, b.s), ...moveToFreeSpace(model, a.s)],
           }
+    const byFactory = new Map<string, string[]>()
+    for (const d of model.devices) {
+      const { address } = model.profileOf(d.id).factory
+      if (address) byFactory.set(networkOf(address), [...(byFactory.get(networkOf(address)) ?? []), d.name])
+    }
+    const met = [...byFactory].map(([factory, names]) => ({ factory, network: prefix(factory), names }))
     for (const { s, p } of placed) {
       for (const u of Object.values(model.plan.uplinks)) {
         const line = u.handOff.address ? networkOf(u.handOff.address) : undefined
@@ -35,12 +41,8 @@ export default defineRule({
             fixes: moveToFreeSpace(model, s),
           }
       }
-      const factories = new Map<string, string[]>()
-      for (const d of model.devices) {
-        const factory = model.profileOf(d.id).factory.address
-        if (factory && overlaps(prefix(networkOf(factory)), p)) factories.set(networkOf(factory), [...(factories.get(networkOf(factory)) ?? []), d.name])
-      }
-      for (const [factory, names] of factories)
+      for (const { factory, network, names } of met) {
+        if (!overlaps(network, p)) continue
         yield {
           severity: 'caution',
           subjects: [s.id],
@@ -48,6 +50,7 @@ export default defineRule({
           why: 'During bring-up a new device answers with an address that is in use, and after a reset it does so again.',
           fixes: moveToFreeSpace(model, s),
         }
+      }
     }
   },
 })

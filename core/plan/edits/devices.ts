@@ -2,8 +2,9 @@
 import type { Draft } from 'immer'
 import { z } from 'zod'
 import { catalogue } from '../catalogue'
+import { blankDevice } from '../create'
 import { defineEdit, EditRefused } from '../edit'
-import { deviceSchema, idSchema, portIdOf, profileSchema, type Device, type SitePlan } from '../schema'
+import { deviceSchema, idSchema, portIdOf, profileSchema, type SitePlan } from '../schema'
 
 /** What must be told of a new device; the rest has defaults. */
 export const newDeviceSchema = deviceSchema.partial().required({ id: true, name: true, profileId: true }).strict()
@@ -14,13 +15,8 @@ function addDeviceTo(draft: Draft<SitePlan>, given: NewDevice): void {
   const profile = draft.profiles[given.profileId] ?? catalogue[given.profileId]
   if (!profile) throw new EditRefused(`there is no profile '${given.profileId}'; the catalogue has ${Object.keys(catalogue).join(', ')}`)
   draft.profiles[profile.id] ??= structuredClone(profile) as Draft<typeof profile>
-  const blank: Omit<Device, 'id' | 'name' | 'profileId'> = {
-    locationId: null, serial: null, hardwareAddress: null, firmware: null,
-    addressing: { mode: 'automatic', segmentId: null, address: null, gateway: null },
-    power: profile.poeClass !== null && profile.kind === 'access-point' ? 'poe' : 'outlet',
-    wirelessNetworkId: null, serviceIds: [],
-  }
-  draft.devices[given.id] = { ...blank, ...given }
+  const power = profile.leadM === null && profile.poeClass !== null ? 'poe' : profile.kind === 'host' && profile.radios > 0 ? 'battery' : 'outlet'
+  draft.devices[given.id] = { ...structuredClone(blankDevice), power, ...given }
   for (const p of profile.ports) {
     const id = portIdOf(given.id, p.name)
     draft.ports[id] = { id, deviceId: given.id, name: p.name, untaggedSegmentId: null, taggedSegmentIds: [] }
@@ -80,4 +76,28 @@ const addProfile = defineEdit({
   describe: (_, profile) => `Add profile ${profile.name}`,
 })
 
-export const deviceEditList = [addDevice, addDevices, changeDevice, removeDevice, addProfile]
+/** Changes what a kind of device can do, for all devices of it. Sockets keep their names: cables are in them. */
+const changeProfile = defineEdit({
+  name: 'changeProfile',
+  args: z.strictObject({ id: idSchema, changes: profileSchema.omit({ id: true }).partial() }),
+  apply(draft, { id, changes }) {
+    const profile = draft.profiles[id]
+    if (!profile) throw new EditRefused(`there is no profile '${id}'; it may have been removed meanwhile`)
+    if (changes.ports && changes.ports.map((p) => p.name).join() !== profile.ports.map((p) => p.name).join()) throw new EditRefused('the sockets of a profile keep their names; make another profile for other sockets')
+    Object.assign(profile, changes)
+  },
+  describe: (plan, { id, changes }) => `Change ${Object.keys(changes).join(', ')} of profile ${plan.profiles[id]?.name ?? id}`,
+})
+
+const removeProfile = defineEdit({
+  name: 'removeProfile',
+  args: z.strictObject({ id: idSchema }),
+  apply(draft, { id }) {
+    const user = Object.values(draft.devices).find((d) => d.profileId === id)
+    if (user) throw new EditRefused(`${user.name} is of this kind; remove it first`)
+    delete draft.profiles[id]
+  },
+  describe: (plan, { id }) => `Remove profile ${plan.profiles[id]?.name ?? id}`,
+})
+
+export const deviceEditList = [addDevice, addDevices, changeDevice, removeDevice, addProfile, changeProfile, removeProfile]

@@ -1,16 +1,17 @@
 /** The plain edits that every kind of entity has: add, change, remove. Removing takes along what would dangle. */
 import type { Draft } from 'immer'
 import { z } from 'zod'
+import { blankLocation, blankSegment, blankUplink } from '../create'
 import { defineEdit, EditRefused, type EditDefinition } from '../edit'
 import {
-  idSchema, intentSchema, linkSchema, locationSchema, segmentSchema, serviceSchema, uplinkSchema, wirelessNetworkSchema, type Collection, type SitePlan,
+  idSchema, intentSchema, knownNetworkSchema, linkSchema, locationSchema, segmentSchema, serviceSchema, uplinkSchema, wirelessNetworkSchema, type Collection, type SitePlan,
 } from '../schema'
 
 type Named = { id: string; name?: string }
 type Cascade = (draft: Draft<SitePlan>, id: string) => void
 
 function entityEdits<C extends Exclude<Collection, 'devices' | 'ports' | 'profiles'>>(
-  collection: C, word: string, Noun: string, schema: z.ZodObject, cascade: Cascade = () => {},
+  collection: C, word: string, Noun: string, schema: z.ZodObject, { blank = {}, cascade = () => {} }: { blank?: object; cascade?: Cascade } = {},
 ): EditDefinition<never>[] {
   const nameOf = (plan: SitePlan, id: string): string => {
     const entity = plan[collection][id] as Named | undefined
@@ -21,10 +22,10 @@ function entityEdits<C extends Exclude<Collection, 'devices' | 'ports' | 'profil
   }
   const add = defineEdit({
     name: `add${Noun}`,
-    args: schema as unknown as z.ZodType<Named>,
+    args: schema.partial(Object.fromEntries(Object.keys(blank).map((k) => [k, true])) as never) as unknown as z.ZodType<Named>,
     apply(draft, args) {
       if (Object.hasOwn(draft[collection], args.id)) throw new EditRefused(`there is a ${word} '${args.id}' already`)
-      Object.assign(draft[collection], { [args.id]: args })
+      Object.assign(draft[collection], { [args.id]: { ...structuredClone(blank), ...args } })
     },
     describe: (_, args) => `Add ${word} ${args.name ?? args.id}`,
   })
@@ -56,11 +57,11 @@ function removeIntents(draft: Draft<SitePlan>, which: (i: { from: string; to: st
 }
 
 export const entityEditList = [
-  ...entityEdits('locations', 'location', 'Location', locationSchema, (draft, id) => {
+  ...entityEdits('locations', 'location', 'Location', locationSchema, { blank: blankLocation, cascade: (draft, id) => {
     for (const d of Object.values(draft.devices)) if (d.locationId === id) d.locationId = null
-  }),
+  } }),
   ...entityEdits('links', 'link', 'Link', linkSchema),
-  ...entityEdits('segments', 'segment', 'Segment', segmentSchema, (draft, id) => {
+  ...entityEdits('segments', 'segment', 'Segment', segmentSchema, { blank: blankSegment, cascade: (draft, id) => {
     for (const p of Object.values(draft.ports)) {
       if (p.untaggedSegmentId === id) p.untaggedSegmentId = null
       if (p.taggedSegmentIds.includes(id)) p.taggedSegmentIds = removeFromList(p.taggedSegmentIds, id)
@@ -68,16 +69,17 @@ export const entityEditList = [
     for (const d of Object.values(draft.devices)) if (d.addressing.segmentId === id) d.addressing = { mode: 'automatic', segmentId: null, address: null, gateway: null }
     for (const [wid, w] of Object.entries(draft.wirelessNetworks)) if (w.segmentId === id) removeWireless(draft, wid)
     removeIntents(draft, (i) => i.from === id || i.to === id)
-  }),
-  ...entityEdits('uplinks', 'uplink', 'Uplink', uplinkSchema),
-  ...entityEdits('wirelessNetworks', 'wireless network', 'WirelessNetwork', wirelessNetworkSchema, (draft, id) => {
+  } }),
+  ...entityEdits('uplinks', 'uplink', 'Uplink', uplinkSchema, { blank: blankUplink }),
+  ...entityEdits('wirelessNetworks', 'wireless network', 'WirelessNetwork', wirelessNetworkSchema, { cascade: (draft, id) => {
     for (const d of Object.values(draft.devices)) if (d.wirelessNetworkId === id) d.wirelessNetworkId = null
-  }),
-  ...entityEdits('services', 'service', 'Service', serviceSchema, (draft, id) => {
+  } }),
+  ...entityEdits('services', 'service', 'Service', serviceSchema, { cascade: (draft, id) => {
     for (const d of Object.values(draft.devices)) if (d.serviceIds.includes(id)) d.serviceIds = removeFromList(d.serviceIds, id)
     removeIntents(draft, (i) => i.service === id)
-  }),
+  } }),
   ...entityEdits('intents', 'intent', 'Intent', intentSchema),
+  ...entityEdits('knownNetworks', 'known network', 'KnownNetwork', knownNetworkSchema),
 ]
 
 function removeWireless(draft: Draft<SitePlan>, id: string): void {

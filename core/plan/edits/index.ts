@@ -26,5 +26,5 @@ export function applyEdits(plan: SitePlan, calls: readonly EditCall[]): SitePlan
   }, plan)
 }
 
-export { allocationsFor, fixedAddressCount, foreignPrefixes, networkOf } from './addresses'
+export { allocationsFor, fixedAddressCount, foreignPrefixes, networkOf, poolsAround } from './addresses'
 export { newDeviceSchema, type NewDevice } from './devices'

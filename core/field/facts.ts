@@ -1,0 +1,26 @@
+/** What is known of the work in the field: states of devices as the controller has them, strangers, ticks. Times are in ms since 1970. */
+import type { AdoptionState } from '../adoption'
+
+export interface DeviceFacts {
+  readonly deviceId: string
+  readonly state: AdoptionState
+  readonly claimed: boolean
+  /** Claimed under the same serial by another site of this controller. */
+  readonly claimedElsewhere: boolean
+  /** The kind of device that it says it is; null before it called. */
+  readonly model: string | null
+  readonly firmware: string | null
+  readonly factoryPassword: boolean | null
+  readonly configurationMatches: boolean | null
+  readonly lastHeardMs: number | null
+  readonly changedMs: number
+  readonly ports: readonly { readonly name: string; readonly up: boolean; readonly heard: readonly string[] }[]
+}
+export interface FieldFacts {
+  readonly devices: readonly DeviceFacts[]
+  readonly foreign: readonly { readonly serial: string; readonly model: string; readonly nearest: string | null }[]
+  readonly steps: readonly { readonly stepId: string; readonly doneMs: number }[]
+  readonly nowMs: number
+  /** How much faster than the wall clock the devices live; 1 for real ones. */
+  readonly clockSpeed: number
+}

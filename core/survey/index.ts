@@ -1,0 +1,7 @@
+export * from './gate'
+export * from './energy'
+export * from './licences'
+export * from './billOfMaterials'
+export * from './preset'
+export * from './serialShape'
+export * from './match'

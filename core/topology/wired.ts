@@ -1,0 +1,114 @@
+/**
+ * What is plugged where and what each socket does with a frame, in a form made for following frames: sockets with a cable by device, VLANs as sets. Kept
+ * from one plan to the next as far as the edit between them left it true.
+ */
+import type { Profile, SitePlan } from '../plan'
+import type { Carriage } from './carriage'
+import type { SiteModel } from './siteModel'
+
+/** The form in which a frame is on a wire: its VLAN id, or `untagged`. */
+export type Form = number | 'untagged'
+
+export interface WiredSocket {
+  readonly portId: string
+  readonly deviceId: string
+  readonly mode: Profile['vlan']
+  readonly isLine: boolean
+  readonly untagged: number | null
+  readonly tagged: ReadonlySet<number>
+  /** The socket at the other end of its cable. */
+  peer: WiredSocket | null
+}
+
+/** The form in which a socket sends a VLAN, or undefined where it does not. */
+export function leaves(s: WiredSocket, inside: Form): Form | undefined {
+  switch (s.mode) {
+    case 'managed': return s.isLine ? undefined : s.untagged !== null && s.untagged === inside ? 'untagged' : s.tagged.has(inside as number) ? inside : undefined
+    case 'transparent': return inside
+    case 'unaware': return inside === 'untagged' ? inside : undefined
+    case 'none': return undefined
+  }
+}
+
+/** The VLAN that an incoming frame falls into at a socket, or undefined where it is dropped. */
+export function enters(s: WiredSocket, form: Form): Form | undefined {
+  switch (s.mode) {
+    case 'managed': return s.isLine ? undefined : form === 'untagged' ? s.untagged ?? undefined : s.tagged.has(form) ? form : undefined
+    case 'transparent': return form
+    case 'unaware':
+    case 'none': return form === 'untagged' ? form : undefined
+  }
+}
+
+export interface Wired {
+  /** Sockets with a cable in them, by device, in the order of the housing. */
+  readonly sockets: ReadonlyMap<string, readonly WiredSocket[]>
+  socketOf(portId: string): WiredSocket
+  /** Filled as they are asked for. */
+  readonly carriages: Map<string, Carriage>
+}
+interface Kept extends Wired { readonly plan: SitePlan; readonly frame: string }
+
+const cache = new WeakMap<SiteModel, Wired>()
+let last: Kept | undefined
+
+/** What carriage depends on beside ports and links: devices with their profiles, segments with their VLANs. */
+const frameOf = ({ devices, segments }: SiteModel): string =>
+  `${devices.map((d) => `${d.id}:${d.profileId}`).join()}|${segments.map((s) => `${s.id}:${s.vlanId}`).join()}`
+
+export function wiredOf(model: SiteModel): Wired {
+  const known = cache.get(model)
+  if (known) return known
+  const { plan } = model
+  const frame = frameOf(model)
+  const isSame = last !== undefined && last.plan.links === plan.links && last.plan.profiles === plan.profiles && last.frame === frame
+  const wired = isSame && last!.plan.ports === plan.ports ? { ...last!, plan } : renewed(model, frame, isSame ? last! : undefined)
+  cache.set(model, wired)
+  last = wired
+  return wired
+}
+
+function renewed(model: SiteModel, frame: string, before: Kept | undefined): Kept {
+  const made = build(model)
+  return { ...made, plan: model.plan, frame, carriages: before ? stillTrue(before, made, model.plan) : new Map() }
+}
+
+/** More changed ports than this, and following the frames anew is no dearer than finding out what changed. */
+const MANY_PORTS = 64
+
+/** Carriages that would come out the same: at every port that changed, what they bring there leaves and enters as it did. */
+function stillTrue(before: Kept, now: Pick<Wired, 'socketOf'>, plan: SitePlan): Map<string, Carriage> {
+  const changed = Object.entries(plan.ports).filter(([id, port]) => before.plan.ports[id] !== port)
+  if (changed.length > MANY_PORTS) return new Map()
+  const pairs = changed.map(([id]) => [before.socketOf(id), now.socketOf(id)] as const)
+  const isSame = (c: Carriage): boolean => pairs.every(([was, is]) =>
+    c.at(was.deviceId).every((a) => leaves(was, a.inside) === leaves(is, a.inside)) &&
+    (!was.peer || c.at(was.peer.deviceId).every((a) => {
+      const [came, comes] = [leaves(was.peer!, a.inside), leaves(is.peer!, a.inside)]
+      return came === comes && (came === undefined || enters(was, came) === enters(is, came))
+    })))
+  return new Map([...before.carriages].filter(([, c]) => isSame(c)))
+}
+
+function build(model: SiteModel): Pick<Wired, 'sockets' | 'socketOf'> {
+  const { segments } = model.plan
+  const made = new Map<string, WiredSocket>()
+  const socketOf = (portId: string): WiredSocket => {
+    const known = made.get(portId)
+    if (known) return known
+    const port = model.plan.ports[portId]!
+    const socket: WiredSocket = {
+      portId, deviceId: port.deviceId, mode: model.profileOf(port.deviceId).vlan, isLine: model.profilePortOf(portId).role === 'wan',
+      untagged: port.untaggedSegmentId === null ? null : segments[port.untaggedSegmentId]!.vlanId, tagged: new Set(port.taggedSegmentIds.map((id) => segments[id]!.vlanId)), peer: null,
+    }
+    made.set(portId, socket)
+    return socket
+  }
+  const sockets = new Map<string, WiredSocket[]>()
+  for (const device of model.devices) {
+    const cabled = model.portsOf(device.id).filter((p) => model.linkAt(p.id)).map((p) => socketOf(p.id))
+    for (const s of cabled) s.peer = socketOf(model.peerOf(s.portId)!.id)
+    sockets.set(device.id, cabled)
+  }
+  return { sockets, socketOf }
+}
