@@ -21,10 +21,14 @@ const page = z.strictObject({
 })
 
 const lease = z.strictObject({
-  first: ipv4, last: ipv4,
+  pools: z.array(z.strictObject({ first: ipv4, last: ipv4 })).min(1).max(8),
   leaseSeconds: z.int().min(120),
   reservations: z.array(z.strictObject({ hardwareAddress: z.string().max(17), address: ipv4 })).max(1000),
-  nameServer: ipv4,
+  nameServers: z.array(ipv4).min(1).max(4),
+  timeServers: z.array(ipv4).max(4),
+  /** RFC 3442. */
+  routes: z.array(z.strictObject({ to: withLength, via: ipv4 })).max(32),
+  domain: z.string().max(200).nullable(),
   /** Sent as DHCP option 43, sub-option 1 (RFC 2132 8.4); null sends none. */
   controllerUrl: z.string().max(200).nullable(),
 })
@@ -44,11 +48,11 @@ export const ruleSchema = z.strictObject({
 export const gatewayConfigurationSchema = z.strictObject({
   kind: z.literal('gateway'),
   name: z.string(),
-  segments: z.array(z.strictObject({ vlan, name: z.string(), address: withLength, dhcp: lease.nullable() })),
+  segments: z.array(z.strictObject({ vlan, name: z.string(), address: withLength, dhcp: lease.nullable(), /** Where requests are passed on to instead (RFC 1542). */ relayTo: ipv4.nullable() })),
   ports: z.array(portMembership),
   line: z.strictObject({
     port: z.string(), vlan: vlan.nullable(), priority: z.int().min(0).max(7), mtu: z.int(),
-    mode: z.enum(['automatic', 'fixed']), address: withLength.nullable(), gateway: ipv4.nullable(), nameServers: z.array(ipv4),
+    mode: z.enum(['automatic', 'fixed', 'pppoe']), user: z.string().max(200).nullable(), password: z.string().max(200).nullable(), address: withLength.nullable(), gateway: ipv4.nullable(), nameServers: z.array(ipv4),
     hardwareAddress: z.string().nullable(),
   }).nullable(),
   rules: z.array(ruleSchema),

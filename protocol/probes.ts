@@ -17,7 +17,7 @@ export const probeSchema = z.strictObject({
   id: z.string().max(160),
   /** A device id, or `internet`. */
   from: id,
-  kind: z.enum(['lease', 'ping', 'tcp', 'name']),
+  kind: z.enum(['lease', 'ping', 'tcp', 'udp', 'name']),
   target: probeTargetSchema.nullable(),
   port: z.int().min(1).max(65_535).nullable(),
 })

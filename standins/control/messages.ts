@@ -24,7 +24,12 @@ export const worldSchema = z.strictObject({
   plan: planSchema,
   /** Keys that people type into their devices, by wireless network id. */
   keys: z.record(z.string(), z.string().max(63)),
+  /** What the providers issued, by line. */
+  linePasswords: z.record(z.string(), z.string().max(200)).default({}),
   seed: z.int().min(0),
+  /** Of the plan and of the keys; an older description than the one that stands is not taken. */
+  revision: z.int().min(0).default(0),
+  keysVersion: z.int().min(0).default(0),
 })
 export type WorldDescription = z.infer<typeof worldSchema>
 
@@ -44,6 +49,7 @@ export const probesSchema = z.strictObject({ probes: z.array(probeSchema).max(50
 export const observationsSchema = z.strictObject({ observations: z.array(observationSchema) })
 
 export const snapshotSchema = z.strictObject({
+  revision: z.number(), keysVersion: z.number(),
   speed: z.number(), seconds: z.number(), frames: z.number(),
   devices: z.array(z.strictObject({
     id, powered: z.boolean(), placed: z.boolean(), light: lightSchema.shape.state.nullable(), address: z.string().nullable(), serial: z.string().nullable(),

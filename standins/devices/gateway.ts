@@ -1,11 +1,13 @@
 /** The gateway: a switch inside, an interface in every VLAN, the line outside, leases, names, rules, translation. */
 import type { Profile } from '@mast/core/plan'
 import type { GatewayConfiguration, Report } from '@mast/protocol'
-import { encodeVendor, toNumber, toText, type Frame, type Packet } from '../frames/frame'
+import { BROADCAST, encodeVendor, toNumber, toText, type Frame, type Packet } from '../frames/frame'
 import { DhcpClient } from '../net/dhcpClient'
 import { DhcpServer } from '../net/dhcpServer'
 import type { Endpoint } from '../net/endpoint'
 import { NetInterface } from '../net/netInterface'
+import { PppoeClient } from '../net/pppoe'
+import type { Socket } from '../net/socket'
 import { Router, type FilterRule, type ZoneName } from '../net/router'
 import { Appliance, type ApplianceSurroundings, type Flash } from './appliance'
 import { FACTORY_VLAN, untaggedOnly } from './pageHost'
@@ -19,6 +21,7 @@ export class Gateway extends Appliance {
   private readonly router: Router
   private readonly dhcpServers = new Map<ZoneName, DhcpServer>()
   private lineClient: DhcpClient | undefined
+  private dialler: PppoeClient | undefined
   private upstreamNames: number | null = null
 
   constructor(around: ApplianceSurroundings, id: string, profile: Profile, hardwareAddress: string, flash: Flash) {
@@ -61,9 +64,9 @@ export class Gateway extends Appliance {
       if (s.dhcp) {
         const { dhcp } = s
         this.dhcpServers.set(s.vlan, new DhcpServer({
-          own: toNumber(address), first: toNumber(dhcp.first), last: toNumber(dhcp.last),
+          own: toNumber(address), pools: dhcp.pools.map((p) => ({ first: toNumber(p.first), last: toNumber(p.last) })),
           reservations: new Map(dhcp.reservations.map((r) => [r.hardwareAddress, toNumber(r.address)])),
-          options: { length: Number(length), router: toNumber(address), nameServer: toNumber(dhcp.nameServer), leaseSeconds: dhcp.leaseSeconds, vendor: dhcp.controllerUrl ? encodeVendor(dhcp.controllerUrl) : null },
+          options: { length: Number(length), router: toNumber(address), nameServer: toNumber(dhcp.nameServers[0]!), leaseSeconds: dhcp.leaseSeconds, vendor: dhcp.controllerUrl ? encodeVendor(dhcp.controllerUrl) : null },
         }, (to, packet) => net.sendTo(to, packet)))
       }
     }
@@ -78,6 +81,7 @@ export class Gateway extends Appliance {
   private bringUpLine(line: NonNullable<GatewayConfiguration['line']>): void {
     const socket = this.sockets.get(line.port)!
     const mac = line.hardwareAddress ?? this.outerAddress()
+    if (line.mode === 'pppoe') { this.dial(line, socket, mac); return }
     const net = new NetInterface(this.around.queue, mac, (frame) => socket.send({ ...frame, tag: line.vlan }))
     socket.onFrame = (frame) => { if (frame.tag === line.vlan) net.receive({ ...frame, tag: null }) }
     this.router.attach('line', net)
@@ -103,6 +107,18 @@ export class Gateway extends Appliance {
     client.start()
   }
 
+  private dial(line: NonNullable<GatewayConfiguration['line']>, socket: Socket, mac: string): void {
+    const client = new PppoeClient(this.around.queue, mac, (frame) => socket.send({ ...frame, tag: line.vlan }), { user: line.user ?? '', password: line.password ?? '' }, (up) => {
+      this.router.lineGateway = up?.peer ?? null
+      this.upstreamNames = up?.nameServer ?? null
+    })
+    socket.onFrame = (frame) => { if (frame.tag === line.vlan && frame.payload.kind === 'pppoe' && (frame.to === mac || frame.to === BROADCAST)) client.receive(frame.from, frame.payload) }
+    this.router.attach('line', client.net)
+    this.dialler = client
+    socket.onLink = (up) => { if (up) client.start(); else client.stop() }
+    client.start()
+  }
+
   /** The socket of the line has a hardware address of its own, the next one. */
   private outerAddress(): string {
     const octets = this.hardwareAddress.split(':')
@@ -111,11 +127,13 @@ export class Gateway extends Appliance {
   }
 
   /** The provider did something to the line; the gateway asks again, as it would within its retry time. */
-  askLineAgain(): void { this.lineClient?.start() }
+  askLineAgain(): void { this.lineClient?.start(); this.dialler?.start() }
 
   protected bringDown(): void {
     this.lineClient?.stop()
     this.lineClient = undefined
+    this.dialler?.stop()
+    this.dialler = undefined
     this.upstreamNames = null
     for (const p of this.profile.ports) {
       const socket = this.sockets.get(p.name)!
@@ -132,9 +150,9 @@ export class Gateway extends Appliance {
     const base = address.split('/')[0]!.split('.').slice(0, 3).join('.')
     return {
       kind: 'gateway', name: '', controllerUrl: null, names: [], rules: [], masquerade: [FACTORY_VLAN],
-      segments: [{ vlan: FACTORY_VLAN, name: 'factory', address, dhcp: { first: `${base}.100`, last: `${base}.200`, leaseSeconds: 3600, reservations: [], nameServer: address.split('/')[0]!, controllerUrl: null } }],
+      segments: [{ vlan: FACTORY_VLAN, name: 'factory', address, relayTo: null, dhcp: { pools: [{ first: `${base}.100`, last: `${base}.200` }], leaseSeconds: 3600, reservations: [], nameServers: [address.split('/')[0]!], timeServers: [], routes: [], domain: null, controllerUrl: null } }],
       ports: this.profile.ports.filter((p) => p.role === 'lan').map((p) => ({ name: p.name, untagged: FACTORY_VLAN, tagged: [] })),
-      line: { port: this.profile.ports.find((p) => p.role === 'wan')!.name, vlan: null, priority: 0, mtu: 1500, mode: 'automatic', address: null, gateway: null, nameServers: [], hardwareAddress: null },
+      line: { port: this.profile.ports.find((p) => p.role === 'wan')!.name, vlan: null, priority: 0, mtu: 1500, mode: 'automatic', user: null, password: null, address: null, gateway: null, nameServers: [], hardwareAddress: null },
     }
   }
 
@@ -142,7 +160,7 @@ export class Gateway extends Appliance {
     if (packet.body.protocol !== 'udp') return
     const { data, srcPort } = packet.body
     if (data.kind === 'dhcp') { this.dhcpServers.get(zone)?.receive(data); return }
-    if (data.isReply || packet.body.dstPort !== 53) return
+    if (data.kind !== 'dns' || data.isReply || packet.body.dstPort !== 53) return
     const answer = (address: number | null): void => this.endpoint.udp(packet.src, 53, srcPort, { ...data, answer: address, isReply: true }, packet.dst)
     const own = this.configured?.names.find((n) => n.name === data.name)
     if (own) answer(toNumber(own.address))

@@ -9,6 +9,7 @@ export interface HostSetup {
   /** Null asks for a lease. */
   readonly fixed: Addressing | null
   readonly ports: readonly number[]
+  readonly udpPorts: readonly number[]
   readonly bootSeconds: number
   readonly radio: { readonly networkName: string; readonly key: string | null } | null
 }
@@ -32,6 +33,8 @@ export class HostBox extends Box {
 
   private listen(): void {
     this.host.endpoint.listening.clear()
+    this.host.endpoint.answering.clear()
+    for (const port of this.setup.udpPorts) this.host.endpoint.answering.add(port)
     for (const port of this.setup.ports) this.host.endpoint.listening.set(port, () => 'ok')
   }
 

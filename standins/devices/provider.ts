@@ -1,9 +1,9 @@
 /** The provider's line with a piece of internet behind it: a web host and a name server. */
-import { toNumber, type Frame } from '../frames/frame'
+import { BROADCAST, sameNetwork, toNumber, type Frame, type Packet } from '../frames/frame'
 import { DhcpServer } from '../net/dhcpServer'
 import { Endpoint } from '../net/endpoint'
 import { NetInterface } from '../net/netInterface'
-import { sameNetwork } from '../frames/frame'
+import { PppoeServer } from '../net/pppoe'
 import { Box, type Surroundings } from './box'
 
 /** Documentation addresses (RFC 5737), so that nothing here can be mistaken for somebody's. */
@@ -11,54 +11,69 @@ export const INTERNET_HOST = toNumber('198.51.100.80')
 export const INTERNET_NAMES = toNumber('198.51.100.53')
 export const INTERNET_NAME = 'www.example.net'
 
+const PROVIDER_MAC = '02:00:00:ff:00:01'
+
 export interface LineTruth {
   /** Tag that the provider really uses. */
   tag: number | null
-  readonly mode: 'automatic' | 'fixed'
+  readonly mode: 'automatic' | 'fixed' | 'pppoe'
   /** The provider's own address on the line, and the customer's. */
   readonly own: number
   readonly customer: number
   readonly length: number
   /** Only this hardware address gets an answer. */
   readonly pinned: string | null
+  /** Of a PPPoE line. */
+  readonly account: { readonly user: string; readonly password: string } | null
 }
 
 export class Provider extends Box {
   readonly endpoint: Endpoint
   private readonly net: NetInterface
   private readonly dhcp: DhcpServer
+  private readonly ppp: PppoeServer | null
 
   constructor(around: Surroundings, public truth: LineTruth) {
     super(around, 'provider', ['line'])
     const socket = this.sockets.get('line')!
-    this.net = new NetInterface(around.queue, '02:00:00:ff:00:01', (frame: Frame) => socket.send({ ...frame, tag: this.truth.tag }))
-    this.net.set(truth.own, truth.length)
+    const send = (frame: Frame): void => socket.send({ ...frame, tag: this.truth.tag })
+    this.net = new NetInterface(around.queue, PROVIDER_MAC, send)
+    if (truth.mode !== 'pppoe') this.net.set(truth.own, truth.length)
+    this.ppp = truth.mode === 'pppoe' && truth.account ? new PppoeServer(PROVIDER_MAC, send, { own: truth.own, customer: truth.customer, nameServer: INTERNET_NAMES, account: truth.account }) : null
     this.endpoint = new Endpoint(around.queue, () => INTERNET_HOST, (packet) => {
-      if (sameNetwork(packet.dst, truth.own, truth.length)) this.net.send(packet, packet.dst)
+      if (this.ppp) { if (packet.dst === truth.customer) this.ppp.sendPacket(packet) } else if (sameNetwork(packet.dst, truth.own, truth.length)) this.net.send(packet, packet.dst)
     })
     this.endpoint.listening.set(80, () => 'a page').set(443, () => 'a page')
     this.dhcp = new DhcpServer(
-      { own: truth.own, first: truth.customer, last: truth.customer, reservations: new Map(), options: { length: truth.length, router: truth.own, nameServer: INTERNET_NAMES, leaseSeconds: 3600, vendor: null } },
+      { own: truth.own, pools: [{ first: truth.customer, last: truth.customer }], reservations: new Map(), options: { length: truth.length, router: truth.own, nameServer: INTERNET_NAMES, leaseSeconds: 3600, vendor: null } },
       (to, packet) => this.net.sendTo(to, packet))
-    socket.onFrame = (frame) => { if (frame.tag === this.truth.tag) this.net.receive({ ...frame, tag: null }) }
-    this.net.onPacket = (packet, from) => {
-      if (this.truth.pinned !== null && from !== this.truth.pinned) return
-      const { body } = packet
-      if (body.protocol === 'udp' && body.data.kind === 'dhcp') {
-        if (this.truth.mode === 'automatic') {
-          this.dhcp.leases.clear()
-          this.dhcp.receive(body.data)
-        }
-        return
-      }
-      if (body.protocol === 'udp' && body.data.kind === 'dns' && !body.data.isReply && packet.dst === INTERNET_NAMES) {
-        const answer = body.data.name === INTERNET_NAME ? INTERNET_HOST : null
-        this.endpoint.udp(packet.src, 53, body.srcPort, { ...body.data, answer, isReply: true }, INTERNET_NAMES)
-        return
-      }
-      if ([INTERNET_HOST, INTERNET_NAMES, truth.own].includes(packet.dst)) this.endpoint.receive(packet)
+    socket.onFrame = (frame) => {
+      if (frame.tag !== this.truth.tag || !this.serves(frame.from)) return
+      if (frame.payload.kind !== 'pppoe') this.net.receive({ ...frame, tag: null })
+      else if (frame.to === PROVIDER_MAC || frame.to === BROADCAST) this.ppp?.receive(frame.from, frame.payload)
     }
+    this.net.onPacket = (packet) => this.take(packet)
+    if (this.ppp) this.ppp.onPacket = (packet) => this.take(packet)
     this.powered = true
     this.placed = true
+  }
+
+  private serves(from: string): boolean { return this.truth.pinned === null || from === this.truth.pinned }
+
+  private take(packet: Packet): void {
+    const { body } = packet
+    if (body.protocol === 'udp' && body.data.kind === 'dhcp') {
+      if (this.truth.mode === 'automatic') {
+        this.dhcp.leases.clear()
+        this.dhcp.receive(body.data)
+      }
+      return
+    }
+    if (body.protocol === 'udp' && body.data.kind === 'dns' && !body.data.isReply && packet.dst === INTERNET_NAMES) {
+      const answer = body.data.name === INTERNET_NAME ? INTERNET_HOST : null
+      this.endpoint.udp(packet.src, 53, body.srcPort, { ...body.data, answer, isReply: true }, INTERNET_NAMES)
+      return
+    }
+    if ([INTERNET_HOST, INTERNET_NAMES, this.truth.own].includes(packet.dst)) this.endpoint.receive(packet)
   }
 }

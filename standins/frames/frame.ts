@@ -8,14 +8,22 @@ export interface Frame {
   readonly to: Mac
   /** IEEE 802.1Q VLAN id on the wire, or null for none. */
   readonly tag: number | null
-  readonly payload: Arp | Packet
+  readonly payload: Arp | Packet | Pppoe
 }
 
 export interface Arp { readonly kind: 'arp'; readonly op: 'request' | 'reply'; readonly senderMac: Mac; readonly sender: number; readonly targetMac: Mac | null; readonly target: number }
 
+/** Discovery and session frames of RFC 2516; a session number of 0 is none yet. */
+export interface Pppoe { readonly kind: 'pppoe'; readonly code: 'padi' | 'pado' | 'padr' | 'pads' | 'padt' | 'session'; readonly session: number; readonly ppp: Ppp | null }
+export type Ppp =
+  | { readonly protocol: 'lcp'; readonly op: 'request' | 'ack' | 'echo' | 'echo-reply'; readonly mru: number; /** Whether the sender wants a password. */ readonly auth: boolean }
+  | { readonly protocol: 'pap'; readonly op: 'request' | 'ack' | 'nak'; readonly user: string; readonly password: string }
+  | { readonly protocol: 'ipcp'; readonly op: 'request' | 'ack' | 'nak'; readonly address: number; readonly nameServer: number }
+  | { readonly protocol: 'ip'; readonly packet: Packet }
+
 export interface Packet { readonly kind: 'ipv4'; readonly src: number; readonly dst: number; readonly ttl: number; readonly body: Icmp | Udp | Tcp }
 export interface Icmp { readonly protocol: 'icmp'; readonly type: 'echo' | 'echo-reply'; readonly id: number }
-export interface Udp { readonly protocol: 'udp'; readonly srcPort: number; readonly dstPort: number; readonly data: Dhcp | Dns }
+export interface Udp { readonly protocol: 'udp'; readonly srcPort: number; readonly dstPort: number; readonly data: Dhcp | Dns | Datagram }
 export interface Tcp { readonly protocol: 'tcp'; readonly srcPort: number; readonly dstPort: number; readonly flag: 'syn' | 'syn-ack' | 'ack' | 'rst' | 'data'; readonly data?: unknown }
 
 /** RFC 2131, reduced to the fields that are used. */
@@ -37,6 +45,9 @@ export interface DhcpOptions {
   readonly vendor: Uint8Array | null
 }
 export interface Dns { readonly kind: 'dns'; readonly id: number; readonly name: string; readonly answer: number | null; readonly isReply: boolean }
+
+/** A question to a service and its answer; what is in it does not matter. */
+export interface Datagram { readonly kind: 'datagram'; readonly isReply: boolean }
 
 export const toNumber = (text: string): number => text.split('.').reduce((sum, o) => sum * 256 + Number(o), 0)
 export const toText = (a: number): string => [24, 16, 8, 0].map((s) => (a >>> s) & 255).join('.')

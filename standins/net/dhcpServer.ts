@@ -3,8 +3,7 @@ import { type Dhcp, type DhcpOptions, type Mac, type Packet, ALL_HOSTS } from '.
 
 export interface DhcpServerSetup {
   readonly own: number
-  readonly first: number
-  readonly last: number
+  readonly pools: readonly { readonly first: number; readonly last: number }[]
   readonly reservations: ReadonlyMap<Mac, number>
   readonly options: DhcpOptions
 }
@@ -33,7 +32,7 @@ export class DhcpServer {
     const had = this.leases.get(client)
     if (had !== undefined) return had
     const used = new Set([...this.leases.values(), ...this.setup.reservations.values(), this.setup.own])
-    for (let a = this.setup.first; a <= this.setup.last; a++) if (!used.has(a)) return a
+    for (const { first, last } of this.setup.pools) for (let a = first; a <= last; a++) if (!used.has(a)) return a
     return undefined
   }
 

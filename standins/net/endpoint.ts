@@ -13,6 +13,9 @@ export type PageHandler = (data: unknown) => unknown
 export class Endpoint {
   /** TCP ports that are listened on, with what answers data. */
   readonly listening = new Map<number, PageHandler>()
+  /** UDP ports that answer. */
+  readonly answering = new Set<number>()
+  private readonly questions = new Map<number, Pending>()
   onUdp: (udp: Udp, packet: Packet) => void = () => {}
   private readonly echoes = new Map<number, Pending>()
   private readonly connections = new Map<number, Connection>()
@@ -59,6 +62,18 @@ export class Endpoint {
     this.udp(server, id, 53, { kind: 'dns', id, name, answer: null, isReply: false })
   }
 
+  /** One datagram to a UDP service and its answer. */
+  question(dst: number, port: number, done: (answer: Answer) => void, tries = TRIES): void {
+    const srcPort = this.id()
+    const timer = this.queue.after(ANSWER_SECONDS, () => {
+      this.questions.delete(srcPort)
+      if (tries > 1) this.question(dst, port, done, tries - 1)
+      else done('no-answer')
+    })
+    this.questions.set(srcPort, { done, timer })
+    this.udp(dst, srcPort, port, { kind: 'datagram', isReply: false })
+  }
+
   udp(dst: number, srcPort: number, dstPort: number, data: Udp['data'], src = this.source(dst)): void {
     this.emit(dst, { protocol: 'udp', srcPort, dstPort, data }, src)
   }
@@ -71,6 +86,10 @@ export class Endpoint {
       else this.settle(this.echoes, body.id)?.done('works')
     } else if (body.protocol === 'udp') {
       if (body.data.kind === 'dns' && body.data.isReply) this.receiveName(body.data)
+      else if (body.data.kind === 'datagram') {
+        if (body.data.isReply) this.settle(this.questions, body.dstPort)?.done('works')
+        else if (this.answering.has(body.dstPort)) this.udp(packet.src, body.dstPort, body.srcPort, { kind: 'datagram', isReply: true }, packet.dst)
+      }
       else this.onUdp(body, packet)
     } else this.receiveTcp(body, packet)
   }

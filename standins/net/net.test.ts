@@ -91,7 +91,7 @@ describe('DHCP', () => {
     const [a, b] = cable(q, 'lan')
     const net = new NetInterface(q, '02:00:00:00:00:aa', (f) => a.send(f))
     net.set(toNumber('10.0.0.1'), 24)
-    const server = new DhcpServer({ own: toNumber('10.0.0.1'), first: toNumber('10.0.0.10'), last: toNumber(last), reservations: new Map([['02:00:00:00:00:07', toNumber('10.0.0.5')]]), options: { length: 24, router: toNumber('10.0.0.1'), nameServer: null, leaseSeconds: 600, vendor: encodeVendor('http://10.0.0.2:8043') } }, (to, p) => net.sendTo(to, p))
+    const server = new DhcpServer({ own: toNumber('10.0.0.1'), pools: [{ first: toNumber('10.0.0.10'), last: toNumber(last) }], reservations: new Map([['02:00:00:00:00:07', toNumber('10.0.0.5')]]), options: { length: 24, router: toNumber('10.0.0.1'), nameServer: null, leaseSeconds: 600, vendor: encodeVendor('http://10.0.0.2:8043') } }, (to, p) => net.sendTo(to, p))
     a.onFrame = (f) => net.receive(f)
     net.onPacket = (p) => { if (p.body.protocol === 'udp' && p.body.data.kind === 'dhcp') server.receive(p.body.data) }
     const client = new Host(q, '02:00:00:00:00:06', (f) => b.send(f), seededRandom(1))

@@ -26,7 +26,7 @@ export class NetInterface {
     if (frame.to !== this.mac && frame.to !== BROADCAST) return
     const { payload } = frame
     if (payload.kind === 'arp') this.receiveArp(payload)
-    else this.onPacket(payload, frame.from)
+    else if (payload.kind === 'ipv4') this.onPacket(payload, frame.from)
   }
 
   /** Sends towards a neighbour on this segment. */

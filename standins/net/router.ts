@@ -2,9 +2,10 @@
 import type { EventQueue } from '../clock/eventQueue'
 import { ALL_HOSTS, sameNetwork, type Mac, type Packet } from '../frames/frame'
 import { Endpoint } from './endpoint'
-import type { NetInterface } from './netInterface'
 
 export type ZoneName = 'line' | number
+/** What a router needs of an interface: on a segment with neighbours, or at the end of a line without. */
+export interface Layer3 { readonly address: number | null; readonly length: number; onPacket: (packet: Packet, from: Mac) => void; send(packet: Packet, nextHop: number): void }
 export interface FilterRule {
   readonly chain: 'input' | 'forward'
   readonly from: 'any' | readonly ZoneName[]
@@ -29,7 +30,7 @@ const withPorts = (body: Packet['body'], src: number, dst: number): Packet['body
   body.protocol === 'icmp' ? { ...body, id: body.type === 'echo' ? src : dst } : { ...body, srcPort: src, dstPort: dst }
 
 export class Router {
-  readonly interfaces = new Map<ZoneName, NetInterface>()
+  readonly interfaces = new Map<ZoneName, Layer3>()
   readonly endpoint: Endpoint
   rules: readonly FilterRule[] = []
   masquerade: ReadonlySet<number> = new Set()
@@ -52,7 +53,7 @@ export class Router {
     this.lineGateway = null
   }
 
-  attach(zone: ZoneName, net: NetInterface): void {
+  attach(zone: ZoneName, net: Layer3): void {
     this.interfaces.set(zone, net)
     net.onPacket = (packet, from) => this.receive(zone, packet, from)
   }

@@ -4,7 +4,6 @@ import { desiredConfiguration } from '@mast/core/adoption'
 import { applyEdits, type EditCall } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
-import type { HandReply } from '../control/messages'
 import type { HttpReply, HttpRequest } from '../devices/appliance'
 import { ControllerDouble, type Wanted } from './controllerDouble'
 import { World, type ControllerHttp } from './world'
@@ -17,25 +16,25 @@ async function pass(world: World, seconds: number): Promise<void> {
   world.queue.now = end
   await new Promise((r) => setImmediate(r))
 }
-async function act(world: World, promise: Promise<HandReply>): Promise<HandReply> {
-  let reply: HandReply | undefined
+async function act<T>(world: World, promise: Promise<T>): Promise<T> {
+  let reply: T | undefined
   void promise.then((r) => { reply = r })
   for (let i = 0; i < 400 && !reply; i++) await pass(world, 5)
   return reply!
 }
 
-function site(edits: EditCall[] = [], change: (http: ControllerHttp) => ControllerHttp = (h) => h) {
+function site(edits: EditCall[] = [], change: (http: ControllerHttp) => ControllerHttp = (h) => h, { typed = 'rope-and-tide', issued = 'rope-and-tide' } = {}) {
   const plan = applyEdits(dunlinSlipway(), edits)
   const model = siteModel(plan)
   const wanted = new Map(['gateway', 'switch', 'hut-ap'].map((id): [string, Wanted] => {
-    const outcome = desiredConfiguration(model, id, secrets)
+    const outcome = desiredConfiguration(model, id, { ...secrets, 'line-line': typed })
     if (!outcome.ok) throw new Error(outcome.missing.join())
     return [plan.devices[id]!.serial!, { ...outcome.desired, firmware: model.profileOf(id).firmware.wanted }]
   }))
   const controller = new ControllerDouble(wanted)
   const asked: HttpRequest[] = []
   const http = change(controller.http)
-  const world = new World({ plan, keys: { 'slip-wifi': secrets['wifi-slip-wifi'] }, seed: 5 }, (request) => { asked.push(request); return http(request) })
+  const world = new World({ plan, keys: { 'slip-wifi': secrets['wifi-slip-wifi'] }, linePasswords: { line: issued }, seed: 5, revision: 1, keysVersion: 0 }, (request) => { asked.push(request); return http(request) })
   const lamp = (id: string): string | null => world.snapshot().devices.find((d) => d.id === id)!.light
   const configuration = (id: string): unknown => wanted.get(plan.devices[id]!.serial!)!.configuration
   return { plan, world, controller, asked, lamp, configuration }
@@ -165,4 +164,33 @@ it('a line with a fixed address works without DHCP', async () => {
   ]).then((o) => { outcomes = o.map((x) => x.outcome) })
   await pass(s.world, 60)
   expect(outcomes).toEqual(['works', 'works', 'no-answer'])
+})
+
+describe('a PPPoE line (RFC 2516)', () => {
+  const dialled: EditCall[] = [{ name: 'recordHandOff', args: { uplinkId: 'line', facts: { mode: 'pppoe', pppoeUser: 'slipway@fibre.example', passwordRef: 'line-line', vlan: 35, mtu: 1492, addressKind: 'public' } } }]
+  it('is dialled with the account, and carries names and pages', async () => {
+    const s = site(dialled)
+    await placed(s)
+    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({ up: true, address: '203.0.113.80' })
+    await s.world.hand({ kind: 'power', deviceIds: ['crew-desk'], on: true })
+    await act(s.world, s.world.hand({ kind: 'plug', deviceIds: ['crew-desk'] }))
+    await pass(s.world, 60)
+    const [name] = await act(s.world, s.world.probe([{ id: 'n', from: 'crew-desk', kind: 'name', target: null, port: null }]))
+    expect(name).toMatchObject({ outcome: 'works' })
+  })
+  it('stays without an address where the password is another one than the provider issued', async () => {
+    const s = site(dialled, undefined, { typed: 'rope-and-tied' })
+    await placed(s)
+    expect(s.controller.reports.get('AM-GAT-60311')?.line ?? { address: null }).toMatchObject({ address: null })
+  })
+  it('is dialled again by itself when the provider forgets the session', async () => {
+    const s = site(dialled)
+    await placed(s)
+    await s.world.setFault({ kind: 'dead-line' }, true)
+    await pass(s.world, 10)
+    expect(s.world.snapshot().devices.find((d) => d.id === 'gateway')).toBeDefined()
+    await s.world.setFault({ kind: 'dead-line' }, false)
+    await pass(s.world, 400)
+    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({ up: true, address: '203.0.113.80' })
+  })
 })

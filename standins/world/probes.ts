@@ -30,6 +30,7 @@ export function runProbe(world: World, probe: Probe): Promise<Observation> {
       if (target === null) return finish('no-address', 'the asked host has no address')
       const done = (answer: 'works' | 'no-answer' | 'refused'): void => finish(answer, toText(target))
       if (probe.kind === 'ping') endpoint.ping(target, done)
+      else if (probe.kind === 'udp') endpoint.question(target, probe.port ?? 53, done)
       else endpoint.connect(target, probe.port ?? 80, done)
     }
     world.queue.after(0, attempt)

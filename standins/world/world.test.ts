@@ -5,7 +5,7 @@ import { findingsOf } from '@mast/core/findings'
 import { applyEdits, type SitePlan } from '@mast/core/plan'
 import { causesOf, countOf, judge, proofTestsOf, type ReportedDevice } from '@mast/core/proof'
 import { siteModel } from '@mast/core/topology'
-import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
+import { quayside } from '../../tests/sites/quayside'
 import type { Fault } from '../control/messages'
 import { ControllerDouble, type Wanted } from './controllerDouble'
 import { World } from './world'
@@ -13,7 +13,7 @@ import { World } from './world'
 const KEY = 'seagull-on-the-bollard'
 
 function mended(): SitePlan {
-  let plan = kittiwakeHarbour()
+  let plan = quayside()
   for (let f = findingsOf(plan)[0]; f; f = findingsOf(plan)[0]) plan = applyEdits(plan, f.fixes![0]!.edits)
   return plan
 }
@@ -47,7 +47,7 @@ async function broughtUp(plan: SitePlan, seed = 7): Promise<{ world: World; cont
       wanted.set(d.serial!, { ...outcome.desired, firmware: model.profileOf(d.id).firmware.wanted })
     }
   const controller = new ControllerDouble(wanted)
-  const world = new World({ plan, keys: { 'visitor-wifi': KEY }, seed }, controller.http)
+  const world = new World({ plan, keys: { 'visitor-wifi': KEY }, linePasswords: {}, seed, revision: 1, keysVersion: 0 }, controller.http)
   for (const step of runSheetOf(model)) {
     if (!step.action) { await pass(world, step.workSeconds + step.waitSeconds); continue }
     const configuration = step.action.kind === 'page' && step.action.act === 'configuration' ? wanted.get(plan.devices[step.action.deviceId]!.serial!)!.configuration : undefined

@@ -1,5 +1,5 @@
 /** One site as it stands on the ground: devices, cables, a line, hosts, a laptop, hands, and faults. Knows of the plan what is physical. */
-import type { Device, SitePlan } from '@mast/core/plan'
+import { uplinksInOrder, type Device, type SitePlan } from '@mast/core/plan'
 import type { Observation, Probe } from '@mast/protocol'
 import { Clock } from '../clock/clock'
 import { EventQueue } from '../clock/eventQueue'
@@ -50,7 +50,7 @@ export class World {
   constructor(private description: WorldDescription, private readonly http: ControllerHttp, speed = DEFAULT_SPEED) {
     this.clock = new Clock(this.queue, speed)
     this.around = { queue: this.queue, random: seededRandom(description.seed), counter: { frames: 0 }, http: (request) => this.realExchange(request) }
-    this.laptop = new HostBox(this.around, 'laptop', ['eth0'], { mac: '02:00:00:ff:00:02', fixed: null, ports: [], bootSeconds: 0, radio: null })
+    this.laptop = new HostBox(this.around, 'laptop', ['eth0'], { mac: '02:00:00:ff:00:02', fixed: null, ports: [], udpPorts: [], bootSeconds: 0, radio: null })
     this.laptop.placed = true
     this.laptop.setPower(true)
     this.provider = new Provider(this.around, lineTruth(undefined))
@@ -63,8 +63,10 @@ export class World {
     return this.clock.hold(() => this.http(request))
   }
 
-  /** Takes over a changed plan: new things appear, removed ones go, cables follow. Devices keep their memory. */
+  /** Takes over a changed plan: new things appear, removed ones go, cables follow. Devices keep their memory. A plan older than this one's is left alone. */
   update(description: WorldDescription): void {
+    const { revision, keysVersion } = this.description
+    if (description.revision < revision || (description.revision === revision && description.keysVersion < keysVersion)) return
     this.description = description
     const { plan } = description
     for (const [id, box] of this.boxes)
@@ -84,7 +86,8 @@ export class World {
   }
 
   private renewProvider(): void {
-    const truth = lineTruth(Object.values(this.plan.uplinks)[0]?.handOff)
+    const [line] = uplinksInOrder(this.plan)
+    const truth = lineTruth(line?.handOff, line ? this.description.linePasswords[line.id] ?? null : null)
     const wrong = [...this.faults.values()].find((f) => f.kind === 'wrong-hand-off-tag')
     if (wrong) truth.tag = wrong.vlan
     if (JSON.stringify(truth) === JSON.stringify(this.provider.truth)) return
@@ -105,6 +108,10 @@ export class World {
         return ap
       }
       case 'switch': return profile.vlan === 'managed' ? new ManagedSwitch(this.around, device.id, profile, mac, flash()) : new PlainSwitch(this.around, device.id, names, profile.vlan === 'transparent')
+      case 'bridge-radio':
+      case 'range-extender':
+      case 'injector':
+      case 'modem': return new PlainSwitch(this.around, device.id, names, true)
       case 'controller':
       case 'host': return new HostBox(this.around, device.id, names, this.hostSetup(device))
     }
@@ -122,9 +129,10 @@ export class World {
     const { mode, address, gateway, segmentId } = device.addressing
     const network = device.wirelessNetworkId ? plan.wirelessNetworks[device.wirelessNetworkId] : undefined
     const ports = device.serviceIds.flatMap((s) => (plan.services[s]?.protocol === 'tcp' ? plan.services[s].ports : []))
+    const udpPorts = device.serviceIds.flatMap((s) => (plan.services[s]?.protocol === 'udp' ? plan.services[s].ports : []))
     if (plan.controller.hostDeviceId === device.id) ports.push(plan.controller.port)
     return {
-      mac: device.hardwareAddress ?? this.inventedAddress(device.id), ports, bootSeconds: plan.profiles[device.profileId]!.waits.bootSeconds,
+      mac: device.hardwareAddress ?? this.inventedAddress(device.id), ports, udpPorts, bootSeconds: plan.profiles[device.profileId]!.waits.bootSeconds,
       fixed: mode === 'fixed' && address ? typedAddress(address, segmentId ? plan.segments[segmentId]!.subnet : null, gateway) : null,
       radio: network ? { networkName: network.name, key: network.security === 'open' ? null : this.description.keys[network.id] ?? null } : null,
     }
@@ -159,7 +167,7 @@ export class World {
       const owners = [a, b].map((p) => this.boxes.get(this.plan.ports[p]?.deviceId ?? ''))
       if (owners.every((o) => o?.placed)) join(this.socketOf(a), this.socketOf(b))
     }
-    const uplink = Object.values(this.plan.uplinks)[0]
+    const uplink = uplinksInOrder(this.plan)[0]
     if (this.linePlugged && uplink?.portId && !this.faults.has('dead-line') && this.boxes.get(this.plan.ports[uplink.portId]!.deviceId)?.placed)
       join(this.socketOf(uplink.portId), this.provider.sockets.get('line'))
 
@@ -287,7 +295,7 @@ export class World {
   snapshot(): Snapshot {
     const address = (b: Box): number | null => (b instanceof HostBox ? b.host.address : b instanceof Appliance && b.powered ? b.address : null)
     return {
-      speed: this.clock.speed, seconds: this.queue.now, frames: this.around.counter.frames,
+      revision: this.description.revision, keysVersion: this.description.keysVersion, speed: this.clock.speed, seconds: this.queue.now, frames: this.around.counter.frames,
       devices: [...this.boxes.values()].map((b) => {
         const a = address(b)
         return { id: b.id, powered: b.powered, placed: b.placed, light: b instanceof Appliance ? b.light : null, address: a === null ? null : toText(a), serial: b instanceof Appliance ? b.flash.serial : null }
