@@ -4,7 +4,7 @@ import { nearestSerial } from '@mast/core/adoption'
 import { db } from '../db/database'
 import { deviceCommands, deviceStates, log } from '../db/schema'
 import { notify } from '../live/notices'
-import { planOf } from '../sites/revisions'
+import { planOf } from '../sites/plans'
 import { advance, lockDevice } from './devices'
 
 export type ClaimOutcome = { ok: true } | { ok: false; reason: string }

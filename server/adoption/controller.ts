@@ -9,10 +9,10 @@ import { deviceCommands, deviceStates, foreignDevices, sites } from '../db/schem
 import { notify } from '../live/notices'
 import { advance, desiredOf, deviceBySerial, lockDevice, openCommands, REPORT_SECONDS, silenceMs, type DeviceRow } from './devices'
 import { firmwareImage } from './firmware'
+import { Unauthorised } from './refusals'
+import type { ReportEvent, Written } from './reports'
 
 const RETRY_SECONDS = 10
-export class Unauthorised extends Error {}
-export class Replayed extends Error {}
 
 export async function hello(h: Hello): Promise<HelloReply> {
   return db().transaction(async (tx) => {
@@ -23,7 +23,7 @@ export async function hello(h: Hello): Promise<HelloReply> {
       return { status: 'unclaimed', retryAfterSeconds: RETRY_SECONDS }
     }
     const row = await lockDevice(tx, known.siteId, known.deviceId)
-    const heard = { firmware: h.firmware, address: h.address, factoryPassword: h.factoryPassword, lastHeardAt: new Date() }
+    const heard = { model: h.model, firmware: h.firmware, address: h.address, factoryPassword: h.factoryPassword, lastHeardAt: new Date() }
     const isSame = row.claimSecretDigest === null || row.claimSecretDigest === h.claimSecretDigest
     if (row.claimedSerial !== null && !isSame) return strangerUnderAClaimedSerial(tx, row, h)
     await advance(tx, row, 'hello', { ...heard, claimSecretDigest: h.claimSecretDigest }, `called from ${h.address}`)
@@ -81,23 +81,15 @@ export async function desiredFor(token: string, runs: string | null): Promise<De
   })
 }
 
-/** @throws Replayed where the sequence does not count up. */
-export async function takeReport(token: string, r: Report): Promise<ReportReply> {
+/** What a report changes beyond itself: the state, the line, commands carried out. */
+export async function settleReport(w: Written, event: ReportEvent, r: Report, lineChanged: boolean): Promise<ReportReply> {
   return db().transaction(async (tx) => {
-    const row = await byToken(tx, token)
-    if (r.sequence <= row.sequence) throw new Replayed()
-    const { plan, outcome } = await desiredOf(row.siteId, row.deviceId, tx)
-    const wanted = plan.devices[row.deviceId] ? siteModel(plan).profileOf(row.deviceId).firmware.wanted : r.firmware
-    const matches = outcome.ok && r.configurationDigest === outcome.desired.digest && r.firmware === wanted
-    const event = r.phase === 'loading-firmware' || r.phase === 'loading-configuration' ? 'report-loading' : matches ? 'report-matching' : 'report-differing'
-    const changes = { sequence: r.sequence, firmware: r.firmware, configurationDigest: r.configurationDigest, address: r.address, factoryPassword: r.factoryPassword, report: r, lastHeardAt: new Date() }
-    await advance(tx, row, event, changes, r.message ?? '')
-    const lineChanged = JSON.stringify((row.report as Report | null)?.line) !== JSON.stringify(r.line)
-    if (lineChanged) await notify(tx, { site: row.siteId, topic: 'devices' })
-    if (r.done.length > 0) {
-      const ids = r.done.filter((id) => /^[0-9a-f-]{36}$/.test(id))
-      if (ids.length > 0) await tx.update(deviceCommands).set({ doneAt: new Date() }).where(and(eq(deviceCommands.siteId, row.siteId), eq(deviceCommands.deviceId, row.deviceId), inArray(deviceCommands.id, ids)))
-    }
-    return { nextReportSeconds: REPORT_SECONDS, commands: await openCommands(tx, row.siteId, row.deviceId) }
+    const row = await lockDevice(tx, w.siteId, w.deviceId)
+    // Between the two writes it may have been given up or reset; then its report is history.
+    if (row.tokenHash !== null) await advance(tx, row, event, {}, r.message ?? '')
+    if (lineChanged) await notify(tx, { site: w.siteId, topic: 'devices' })
+    const ids = r.done.filter((id) => /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(id))
+    if (ids.length > 0) await tx.update(deviceCommands).set({ doneAt: new Date() }).where(and(eq(deviceCommands.siteId, w.siteId), eq(deviceCommands.deviceId, w.deviceId), inArray(deviceCommands.id, ids)))
+    return { nextReportSeconds: REPORT_SECONDS, commands: await openCommands(tx, w.siteId, w.deviceId) }
   })
 }

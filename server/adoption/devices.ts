@@ -1,12 +1,14 @@
 /** Device states in the database: every change goes through the machine in core/adoption and leaves an event. */
-import { and, asc, desc, eq, inArray, isNull, lt, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, isNull, lt, ne, sql } from 'drizzle-orm'
 import { desiredConfiguration, nearestSerial, transition, type AdoptionEvent, type AdoptionState, type DesiredOutcome } from '@mast/core/adoption'
+import type { DeviceFacts } from '@mast/core/field'
 import type { SitePlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
 import { db, type Executor } from '../db/database'
 import { deviceCommands, deviceEvents, deviceStates, foreignDevices, inventory, sites } from '../db/schema'
 import { notify } from '../live/notices'
-import { planOf } from '../sites/revisions'
+import { planAt, planOf } from '../sites/plans'
+import { desiredAt } from './desired'
 import { readSecrets } from '../vault/vault'
 
 export type DeviceRow = typeof deviceStates.$inferSelect
@@ -40,20 +42,15 @@ export async function advance(tx: Executor, row: DeviceRow, event: AdoptionEvent
 }
 
 export async function desiredOf(siteId: string, deviceId: string, at: Executor = db()): Promise<{ plan: SitePlan; outcome: DesiredOutcome }> {
-  const { plan } = await planOf(at, siteId)
-  return { plan, outcome: desiredConfiguration(siteModel(plan), deviceId, await readSecrets(at, siteId)) }
+  const [site] = await at.select({ head: sites.head, secretsVersion: sites.secretsVersion }).from(sites).where(eq(sites.id, siteId))
+  return { plan: await planAt(at, siteId, site!.head), outcome: await desiredAt(siteId, site!.head, site!.secretsVersion, deviceId) }
 }
 
-export interface DeviceView {
-  readonly deviceId: string
-  readonly state: AdoptionState
-  readonly claimed: boolean
-  readonly firmware: string | null
+/** What screens show of a device: the facts that findings are made of, and what only a person reads. */
+export interface DeviceView extends Pick<DeviceFacts, 'deviceId' | 'state' | 'claimed' | 'claimedElsewhere' | 'model' | 'firmware' | 'factoryPassword' | 'configurationMatches'> {
   readonly address: string | null
-  readonly factoryPassword: boolean | null
   readonly lastHeardAt: string | null
   readonly changedAt: string
-  readonly configurationMatches: boolean | null
   readonly desiredMissing: readonly string[]
   readonly ports: readonly { name: string; up: boolean; heard: string[] }[]
   readonly line: { up: boolean; address: string | null } | null
@@ -66,12 +63,14 @@ export async function rollOf(siteId: string): Promise<{ devices: DeviceView[]; f
   const model = siteModel(plan)
   const secrets = await readSecrets(db(), siteId)
   const rows = new Map((await db().select().from(deviceStates).where(eq(deviceStates.siteId, siteId))).map((r) => [r.deviceId, r]))
+  const own = model.devices.flatMap((d) => d.serial ?? [])
+  const elsewhere = new Set(own.length === 0 ? [] : (await db().select({ serial: deviceStates.claimedSerial }).from(deviceStates).where(and(inArray(deviceStates.claimedSerial, own), ne(deviceStates.siteId, siteId)))).map((r) => r.serial))
   const devices = model.devices.filter((d) => model.profileOf(d.id).adoptable).map((d): DeviceView => {
     const row = rows.get(d.id)
     const desired = desiredConfiguration(model, d.id, secrets)
     const report = row?.report as { ports?: DeviceView['ports']; line?: DeviceView['line'] } | null | undefined
     return {
-      deviceId: d.id, state: (row?.state ?? 'planned') as AdoptionState, claimed: row?.claimedSerial != null, firmware: row?.firmware ?? null, address: row?.address ?? null,
+      deviceId: d.id, state: (row?.state ?? 'planned') as AdoptionState, claimed: row?.claimedSerial != null, claimedElsewhere: d.serial !== null && elsewhere.has(d.serial), model: row?.model ?? null, firmware: row?.firmware ?? null, address: row?.address ?? null,
       factoryPassword: row?.factoryPassword ?? null, lastHeardAt: row?.lastHeardAt?.toISOString() ?? null, changedAt: (row?.changedAt ?? new Date(0)).toISOString(),
       configurationMatches: row?.configurationDigest && desired.ok ? row.configurationDigest === desired.desired.digest : null,
       desiredMissing: desired.ok ? [] : desired.missing, ports: report?.ports ?? [], line: report?.line ?? null,

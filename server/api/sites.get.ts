@@ -7,7 +7,7 @@ import { db } from '../db/database'
 import { members, sites } from '../db/schema'
 import { signedInRoute } from '../http/handlers'
 import { latestProof } from '../proof/run'
-import { planOf } from '../sites/revisions'
+import { planOf } from '../sites/plans'
 import { stepsOf } from '../steps/steps'
 
 /** The drawer: every site of the account with how far it is. */

@@ -5,7 +5,7 @@ import * as schema from './schema'
 
 export type Database = NodePgDatabase<typeof schema>
 /** A database or a transaction of it. */
-export type Executor = Pick<Database, 'select' | 'insert' | 'update' | 'delete' | 'execute'>
+export type Executor = Pick<Database, 'select' | 'insert' | 'update' | 'delete' | 'execute' | 'selectDistinct'>
 
 let pool: pg.Pool | undefined
 let database: Database | undefined
@@ -16,13 +16,19 @@ export function connectionString(): string {
   return url
 }
 
-export function db(): Database {
-  if (!database) {
+export function connections(): pg.Pool {
+  if (!pool) {
     pool = new pg.Pool({ connectionString: connectionString(), max: 10, idleTimeoutMillis: 30_000 })
     // A connection that dies while idle is replaced at the next query; without a listener it would end the process.
     pool.on('error', () => {})
-    database = drizzle(pool, { schema })
+    // The same for one that dies while it is in use: the query that it was used for fails and says so.
+    pool.on('connect', (client) => { client.on('error', () => {}) })
   }
+  return pool
+}
+
+export function db(): Database {
+  database ??= drizzle(connections(), { schema })
   return database
 }
 

@@ -1,6 +1,6 @@
 /** Tables. The plan is a document in `revisions`; everything that happens to a site is rows. */
 import { sql } from 'drizzle-orm'
-import { bigserial, boolean, customType, index, inet, integer, jsonb, macaddr, pgTable, primaryKey, real, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { bigint, bigserial, boolean, cidr, customType, index, inet, integer, jsonb, macaddr, pgTable, primaryKey, real, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
@@ -15,8 +15,13 @@ export const accounts = pgTable('accounts', {
 
 export const sessions = pgTable('sessions', {
   tokenHash: text('token_hash').primaryKey(),
+  /** By which it can be named without the token. */
+  id: uuid('id').notNull().unique().default(sql`gen_random_uuid()`),
   accountId: uuid('account_id').notNull().references(() => accounts.id, { onDelete: 'cascade' }),
+  /** The browser, as it named itself. */
+  agent: text('agent').notNull().default(''),
   createdAt: at('created_at').notNull().defaultNow(),
+  lastSeenAt: at('last_seen_at').notNull().defaultNow(),
   expiresAt: at('expires_at').notNull(),
 })
 
@@ -26,6 +31,8 @@ export const sites = pgTable('sites', {
   head: integer('head').notNull().default(0),
   /** Speed of the site's stand-ins; device time runs so much faster than the wall clock. */
   clockSpeed: real('clock_speed').notNull().default(1),
+  /** Counts changes of the site's secrets, so that what was made with them is known to be old. */
+  secretsVersion: integer('secrets_version').notNull().default(0),
   createdAt: at('created_at').notNull().defaultNow(),
 })
 
@@ -35,6 +42,22 @@ export const members = pgTable('members', {
   role: text('role', { enum: ['owner', 'engineer', 'installer', 'viewer'] }).notNull(),
 }, (t) => [primaryKey({ columns: [t.siteId, t.accountId] })])
 
+/** A link that makes its first user a member. */
+export const invitations = pgTable('invitations', {
+  id: uuid('id').primaryKey().default(sql`gen_random_uuid()`),
+  tokenHash: text('token_hash').notNull().unique(),
+  siteId: siteRef(),
+  role: text('role', { enum: ['owner', 'engineer', 'installer', 'viewer'] }).notNull(),
+  /** Whom it is meant for, in the inviter's words. */
+  note: text('note').notNull().default(''),
+  invitedBy: uuid('invited_by').notNull().references(() => accounts.id, { onDelete: 'cascade' }),
+  createdAt: at('created_at').notNull().defaultNow(),
+  expiresAt: at('expires_at').notNull(),
+}, (t) => [index('invitations_site').on(t.siteId)])
+
+/** Counts tries over all server processes; its shape is the rate limiter's. */
+export const tries = pgTable('tries', { key: text('key').primaryKey(), points: integer('points').notNull().default(0), expire: bigint('expire', { mode: 'number' }) })
+
 export const revisions = pgTable('revisions', {
   siteId: siteRef(),
   number: integer('number').notNull(),
@@ -43,8 +66,10 @@ export const revisions = pgTable('revisions', {
   inverse: jsonb('inverse').notNull(),
   summary: text('summary').notNull(),
   authorId: uuid('author_id').references(() => accounts.id, { onDelete: 'set null' }),
+  /** Made by the browser; a change that arrives twice makes one revision. */
+  changeId: uuid('change_id'),
   at: at('at').notNull().defaultNow(),
-}, (t) => [primaryKey({ columns: [t.siteId, t.number] })])
+}, (t) => [primaryKey({ columns: [t.siteId, t.number] }), uniqueIndex('revisions_change').on(t.siteId, t.changeId)])
 
 /** What the newest plan says of each device, for questions over all sites. */
 export const inventory = pgTable('inventory', {
@@ -56,6 +81,16 @@ export const inventory = pgTable('inventory', {
   hardwareAddress: macaddr('hardware_address'),
 }, (t) => [primaryKey({ columns: [t.siteId, t.deviceId] }), index('inventory_serial').on(t.serial), index('inventory_hardware_address').on(t.hardwareAddress)])
 
+/** Every network that the newest plan of a site uses or knows of, for questions over all sites. */
+export const prefixes = pgTable('prefixes', {
+  siteId: siteRef(),
+  entityId: text('entity_id').notNull(),
+  /** `segment`, `provider` or the kind of a known network. */
+  kind: text('kind').notNull(),
+  name: text('name').notNull(),
+  network: cidr('network').notNull(),
+}, (t) => [index('prefixes_site').on(t.siteId), index('prefixes_network').using('gist', t.network.op('inet_ops'))])
+
 export const deviceStates = pgTable('device_states', {
   siteId: siteRef(),
   deviceId: text('device_id').notNull(),
@@ -65,6 +100,8 @@ export const deviceStates = pgTable('device_states', {
   claimSecretDigest: text('claim_secret_digest'),
   tokenHash: text('token_hash').unique(),
   sequence: integer('sequence').notNull().default(0),
+  /** The kind of device that it says it is. */
+  model: text('model'),
   firmware: text('firmware'),
   configurationDigest: text('configuration_digest'),
   address: inet('address'),
@@ -119,21 +156,35 @@ export const stepsDone = pgTable('steps_done', {
 export const evidence = pgTable('evidence', {
   id: uuid('id').primaryKey().default(sql`gen_random_uuid()`),
   siteId: siteRef(),
-  kind: text('kind', { enum: ['proof', 'backup', 'note'] }).notNull(),
+  kind: text('kind', { enum: ['proof', 'backup', 'note', 'photo', 'reading'] }).notNull(),
   /** `standins`, `person` or `controller`. */
   source: text('source').notNull(),
   at: at('at').notNull().defaultNow(),
   revision: integer('revision').notNull(),
   accountId: uuid('account_id').references(() => accounts.id, { onDelete: 'set null' }),
+  /** The step of the run sheet that it belongs to, if any. */
+  stepId: text('step_id'),
   body: jsonb('body').notNull(),
+  /** The octets of a photograph. */
+  file: bytea('file'),
+  mediaType: text('media_type'),
 }, (t) => [index('evidence_site').on(t.siteId, t.kind, t.at)])
 
+/**
+ * The audit trail. Rows are written once: triggers refuse changes and chain every row to the one before it by digest, and nothing that is
+ * removed elsewhere takes them along.
+ */
 export const log = pgTable('log', {
   id: bigserial('id', { mode: 'number' }).primaryKey(),
-  siteId: siteRef(),
+  /** Null for what concerns accounts rather than a site. */
+  siteId: text('site_id'),
   at: at('at').notNull().defaultNow(),
-  accountId: uuid('account_id').references(() => accounts.id, { onDelete: 'set null' }),
+  accountId: uuid('account_id'),
+  /** The name at the time; filled in by the database. */
+  who: text('who').notNull().default(''),
   what: text('what').notNull(),
+  previous: bytea('previous').notNull().default(sql`''::bytea`),
+  digest: bytea('digest').notNull().default(sql`''::bytea`),
 }, (t) => [index('log_site').on(t.siteId, t.id)])
 
 /** Sealed with AES-256-GCM; the key is outside the database. */

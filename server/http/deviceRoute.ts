@@ -2,7 +2,7 @@
 import { createError, defineEventHandler, getRequestHeader, setResponseHeader, setResponseStatus, type EventHandler, type H3Event } from 'h3'
 import type { z } from 'zod'
 import { MAX_BODY_BYTES } from '@mast/protocol'
-import { Replayed, Unauthorised } from '../adoption/controller'
+import { Replayed, Unauthorised } from '../adoption/refusals'
 import { readJson, validated } from './body'
 
 const BOUNDS = { maxBytes: MAX_BODY_BYTES, maxMs: 5000 }

@@ -5,22 +5,23 @@ import { z } from 'zod'
 import { accountOf, type Account } from '../accounts/sessions'
 import { db } from '../db/database'
 import { members, sites } from '../db/schema'
-import { readJson, validated } from './body'
+import { readJson, validated, type Bounds } from './body'
 
 const BODY = { maxBytes: 2 * 1024 * 1024, maxMs: 20_000 }
 export const siteIdSchema = z.string().regex(/^[a-z0-9-]{1,64}$/)
 
 export type Site = typeof sites.$inferSelect
-export type Role = 'owner' | 'engineer' | 'installer' | 'viewer'
-const strength: Record<Role, number> = { viewer: 0, installer: 1, engineer: 2, owner: 3 }
+export const roles = ['owner', 'engineer', 'installer', 'viewer'] as const
+export type Role = (typeof roles)[number]
+export const strength: Readonly<Record<Role, number>> = { viewer: 0, installer: 1, engineer: 2, owner: 3 }
 
 interface WithBody<B> { readonly event: H3Event; readonly body: B }
 interface SignedIn<B> extends WithBody<B> { readonly account: Account }
 interface OnSite<B> extends SignedIn<B> { readonly site: Site; readonly role: Role }
 
-async function bodyFor<B>(event: H3Event, schema: z.ZodType<B> | undefined): Promise<B> {
+async function bodyFor<B>(event: H3Event, schema: z.ZodType<B> | undefined, bounds: Bounds = BODY): Promise<B> {
   if (!schema) return undefined as B
-  return validated(schema, await readJson(event, BODY))
+  return validated(schema, await readJson(event, bounds))
 }
 
 /** A page of another origin must not make a signed-in browser act: such requests carry their origin, or say that they are cross-site. */
@@ -33,6 +34,11 @@ function refuseCrossSite(event: H3Event): void {
   if (foreign) throw createError({ statusCode: 403, message: 'this request came from another site' })
 }
 
+export async function membership(siteId: string, accountId: string): Promise<{ site: Site; role: Role } | undefined> {
+  const [row] = await db().select({ site: sites, role: members.role }).from(sites).innerJoin(members, and(eq(members.siteId, sites.id), eq(members.accountId, accountId))).where(eq(sites.id, siteId))
+  return row
+}
+
 export function openRoute<B = undefined>(body: z.ZodType<B> | undefined, handle: (c: WithBody<B>) => unknown): EventHandler {
   return defineEventHandler(async (event) => {
     refuseCrossSite(event)
@@ -40,25 +46,25 @@ export function openRoute<B = undefined>(body: z.ZodType<B> | undefined, handle:
   })
 }
 
-export function signedInRoute<B = undefined>(body: z.ZodType<B> | undefined, handle: (c: SignedIn<B>) => unknown): EventHandler {
+export function signedInRoute<B = undefined>(body: z.ZodType<B> | undefined, handle: (c: SignedIn<B>) => unknown, bounds: Partial<Bounds> = {}): EventHandler {
   return defineEventHandler(async (event) => {
     refuseCrossSite(event)
     const account = await accountOf(event)
     if (!account) throw createError({ statusCode: 401, message: 'sign in first' })
-    return handle({ event, account, body: await bodyFor(event, body) })
+    return handle({ event, account, body: await bodyFor(event, body, { ...BODY, ...bounds }) })
   })
 }
 
-export function siteRoute<B = undefined>(atLeast: Role, body: z.ZodType<B> | undefined, handle: (c: OnSite<B>) => unknown): EventHandler {
+export function siteRoute<B = undefined>(atLeast: Role, body: z.ZodType<B> | undefined, handle: (c: OnSite<B>) => unknown, bounds: Partial<Bounds> = {}): EventHandler {
   return defineEventHandler(async (event) => {
     refuseCrossSite(event)
     const account = await accountOf(event)
     if (!account) throw createError({ statusCode: 401, message: 'sign in first' })
     const id = validated(siteIdSchema, getRouterParam(event, 'site'))
-    const [row] = await db().select({ site: sites, role: members.role }).from(sites).innerJoin(members, and(eq(members.siteId, sites.id), eq(members.accountId, account.id))).where(eq(sites.id, id))
+    const row = await membership(id, account.id)
     if (!row) throw createError({ statusCode: 404, message: 'there is no such site, or you are not a member of it' })
     if (strength[row.role] < strength[atLeast]) throw createError({ statusCode: 403, message: `this needs the role ${atLeast}; yours is ${row.role}` })
-    return handle({ event, account, site: row.site, role: row.role, body: await bodyFor(event, body) })
+    return handle({ event, account, site: row.site, role: row.role, body: await bodyFor(event, body, { ...BODY, ...bounds }) })
   })
 }
 

@@ -1,4 +1,5 @@
 import { sweepSilence } from '../adoption/devices'
+import { innermost, isDatabaseAway } from '../db/away'
 import { closeDatabase } from '../db/database'
 import { startListening, stopListening } from '../live/notices'
 
@@ -12,7 +13,7 @@ export default defineNitroPlugin((nitro) => {
   const timer = setInterval(() => {
     if (busy) return
     busy = true
-    sweepSilence().catch((error: unknown) => console.error('the watch for silence failed:', error instanceof Error ? error.message : error)).finally(() => { busy = false })
+    sweepSilence().catch((error: unknown) => { if (!isDatabaseAway(error)) console.error('the watch for silence failed:', innermost(error).message) }).finally(() => { busy = false })
   }, SWEEP_MS)
   nitro.hooks.hook('close', async () => {
     clearInterval(timer)

@@ -1,10 +1,10 @@
 /** A new site with its owner, its first revision and the secrets that it starts with. */
 import { eq } from 'drizzle-orm'
-import { idFor } from '@mast/core/formats'
 import type { SitePlan } from '@mast/core/plan'
 import { db } from '../db/database'
-import { members, sites } from '../db/schema'
+import { log, members, sites } from '../db/schema'
 import { inventSecret, writeSecret } from '../vault/vault'
+import { freeSiteId } from '../portable/transfer'
 import { createRevision } from './revisions'
 
 /** The password that replaces the factory one on every device of the site. */
@@ -12,17 +12,20 @@ export const SITE_PASSWORD = 'site-password'
 
 export async function createSite(plan: SitePlan, ownerId: string): Promise<{ id: string; revision: number }> {
   return db().transaction(async (tx) => {
-    const taken = new Set((await tx.select({ id: sites.id }).from(sites)).map((s) => s.id))
-    const id = idFor(plan.site.name, taken)
+    const id = await freeSiteId(tx, plan.site.name)
     await tx.insert(sites).values({ id, name: plan.site.name })
     await tx.insert(members).values({ siteId: id, accountId: ownerId, role: 'owner' })
-    await createRevision(tx, id, 1, plan, [], [], 'Site opened', ownerId)
+    await createRevision(tx, id, null, { number: 1, plan, patches: [], inverse: [], summary: 'Site opened', changeId: null }, ownerId)
     await writeSecret(tx, id, SITE_PASSWORD, inventSecret())
     for (const w of Object.values(plan.wirelessNetworks)) if (w.keyRef) await writeSecret(tx, id, w.keyRef, inventSecret())
+    for (const u of Object.values(plan.uplinks)) if (u.handOff.passwordRef) await writeSecret(tx, id, u.handOff.passwordRef, inventSecret())
     return { id, revision: 1 }
   })
 }
 
-export const removeSite = async (siteId: string): Promise<void> => {
-  await db().delete(sites).where(eq(sites.id, siteId))
+export async function removeSite(siteId: string, accountId: string): Promise<void> {
+  await db().transaction(async (tx) => {
+    await tx.insert(log).values({ siteId, accountId, what: 'Removed the site with all its revisions' })
+    await tx.delete(sites).where(eq(sites.id, siteId))
+  })
 }

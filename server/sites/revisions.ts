@@ -1,66 +1,95 @@
-/** Plan revisions: reading the newest, saving edits on top of the one that they are based on. */
-import { desc, eq } from 'drizzle-orm'
+/** Plan revisions: their history, and saving changes on top of the newest one whatever they were made on. */
+import { and, asc, desc, eq, gt, inArray, lt } from 'drizzle-orm'
 import { z } from 'zod'
-import { applyEdit, parsePlan, runPatches, type PlanPatch, type PlanProblem, type SitePlan } from '@mast/core/plan'
+import { changeSchema, mergeChanges, type Change, type Conflict, type PlanPatch, type PlanProblem, type SitePlan, type TheirRevision } from '@mast/core/plan'
 import { db, type Executor } from '../db/database'
-import { accounts, inventory, log, revisions, sites } from '../db/schema'
+import { accounts, inventory, log, prefixes, revisions, sites } from '../db/schema'
 import { notify } from '../live/notices'
+import { planAt } from './plans'
 
-const patch = z.strictObject({ op: z.enum(['add', 'remove', 'replace']), path: z.array(z.union([z.string().max(64), z.int()])).min(1).max(8), value: z.unknown().optional() })
-export const changeSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('edit'), name: z.string().max(64), args: z.unknown() }),
-  /** An undo or a redo. */
-  z.strictObject({ kind: z.literal('patches'), summary: z.string().max(300), patches: z.array(patch).min(1).max(20_000) }),
-])
-export type Change = z.infer<typeof changeSchema>
 export const saveSchema = z.strictObject({ base: z.int().min(1), changes: z.array(changeSchema).min(1).max(200) })
 
-export async function planOf(at: Executor, siteId: string): Promise<{ revision: number; plan: SitePlan }> {
-  const [row] = await at.select().from(revisions).where(eq(revisions.siteId, siteId)).orderBy(desc(revisions.number)).limit(1)
-  if (!row) throw new Error(`the site ${siteId} has no revision`)
-  const parsed = parsePlan(row.document)
-  if (!parsed.ok) throw new Error(`revision ${row.number} of ${siteId} cannot be read: ${parsed.problems[0]!.path.join('.')} ${parsed.problems[0]!.reason}`)
-  return { revision: row.number, plan: parsed.plan }
-}
+export interface RevisionLine { readonly number: number; readonly summary: string; readonly author: string | null; readonly at: Date }
 
-export async function historyOf(siteId: string, limit: number): Promise<{ number: number; summary: string; author: string | null; at: Date }[]> {
+/** Newest first, from before a number on. */
+export async function historyOf(siteId: string, limit: number, before = 2 ** 31 - 1): Promise<RevisionLine[]> {
   return db().select({ number: revisions.number, summary: revisions.summary, author: accounts.name, at: revisions.at })
-    .from(revisions).leftJoin(accounts, eq(accounts.id, revisions.authorId)).where(eq(revisions.siteId, siteId)).orderBy(desc(revisions.number)).limit(limit)
+    .from(revisions).leftJoin(accounts, eq(accounts.id, revisions.authorId)).where(and(eq(revisions.siteId, siteId), lt(revisions.number, before))).orderBy(desc(revisions.number)).limit(limit)
 }
 
-export async function createRevision(at: Executor, siteId: string, number: number, plan: SitePlan, patches: readonly PlanPatch[], inverse: readonly PlanPatch[], summary: string, authorId: string): Promise<void> {
-  await at.insert(revisions).values({ siteId, number, document: plan, patches, inverse, summary, authorId })
+/** What was saved after a revision, oldest first, with its patches. */
+export async function revisionsSince(at: Executor, siteId: string, number: number): Promise<TheirRevision[]> {
+  const rows = await at.select({ number: revisions.number, summary: revisions.summary, author: accounts.name, patches: revisions.patches })
+    .from(revisions).leftJoin(accounts, eq(accounts.id, revisions.authorId)).where(and(eq(revisions.siteId, siteId), gt(revisions.number, number))).orderBy(asc(revisions.number))
+  return rows.map((r) => ({ ...r, patches: r.patches as PlanPatch[] }))
+}
+
+interface NewRevision { readonly number: number; readonly plan: SitePlan; readonly patches: readonly PlanPatch[]; readonly inverse: readonly PlanPatch[]; readonly summary: string; readonly changeId: string | null }
+
+/** @param before the plan that it follows; null for the first */
+export async function createRevision(at: Executor, siteId: string, before: SitePlan | null, r: NewRevision, authorId: string): Promise<void> {
+  const { number, plan, patches, inverse, summary, changeId } = r
+  await at.insert(revisions).values({ siteId, number, document: plan, patches, inverse, summary, authorId, changeId })
   await at.update(sites).set({ head: number, name: plan.site.name }).where(eq(sites.id, siteId))
   await at.insert(log).values({ siteId, accountId: authorId, what: `Revision ${number}: ${summary}` })
-  await at.delete(inventory).where(eq(inventory.siteId, siteId))
-  const rows = Object.values(plan.devices).map((d) => ({ siteId, deviceId: d.id, name: d.name, profileId: d.profileId, serial: d.serial, hardwareAddress: d.hardwareAddress }))
-  for (let i = 0; i < rows.length; i += 1000) await at.insert(inventory).values(rows.slice(i, i + 1000))
+  if (before?.devices !== plan.devices) await listInventory(at, siteId, plan)
+  if (before?.segments !== plan.segments || before?.uplinks !== plan.uplinks || before?.knownNetworks !== plan.knownNetworks) await listPrefixes(at, siteId, plan)
   await notify(at, { site: siteId, topic: 'plan', revision: number })
 }
 
-export type SaveOutcome =
-  | { kind: 'saved'; revision: number; made: { number: number; summary: string }[] }
-  | { kind: 'stale'; revision: number }
-  | { kind: 'refused'; problems: PlanProblem[] }
-
-/** Applies changes in order, each a revision. Nothing is saved where one is refused or where the base is not the newest. */
-export async function saveChanges(siteId: string, base: number, changes: readonly Change[], authorId: string): Promise<SaveOutcome> {
-  return db().transaction(async (tx): Promise<SaveOutcome> => {
-    await tx.select({ id: sites.id }).from(sites).where(eq(sites.id, siteId)).for('update')
-    const newest = await planOf(tx, siteId)
-    if (newest.revision !== base) return { kind: 'stale', revision: newest.revision }
-    let { plan, revision } = newest
-    const steps: { number: number; plan: SitePlan; patches: PlanPatch[]; inverse: PlanPatch[]; summary: string }[] = []
-    for (const change of changes) {
-      const outcome = change.kind === 'edit' ? applyEdit(plan, change) : runPatches(plan, change.patches as PlanPatch[], change.summary)
-      if (!outcome.ok) return { kind: 'refused', problems: outcome.problems }
-      if (outcome.patches.length === 0) continue
-      plan = outcome.plan
-      revision++
-      steps.push({ ...outcome, number: revision })
-    }
-    for (const s of steps) await createRevision(tx, siteId, s.number, s.plan, s.patches, s.inverse, s.summary, authorId)
-    return { kind: 'saved', revision, made: steps.map(({ number, summary }) => ({ number, summary })) }
-  })
+export async function listInventory(at: Executor, siteId: string, plan: SitePlan): Promise<void> {
+  await at.delete(inventory).where(eq(inventory.siteId, siteId))
+  const rows = Object.values(plan.devices).map((d) => ({ siteId, deviceId: d.id, name: d.name, profileId: d.profileId, serial: d.serial, hardwareAddress: d.hardwareAddress }))
+  for (let i = 0; i < rows.length; i += 1000) await at.insert(inventory).values(rows.slice(i, i + 1000))
 }
 
+export async function listPrefixes(at: Executor, siteId: string, plan: SitePlan): Promise<void> {
+  await at.delete(prefixes).where(eq(prefixes.siteId, siteId))
+  const rows: (typeof prefixes.$inferInsert)[] = []
+  const add = (entityId: string, kind: string, name: string, network: string | null): void => { if (network) rows.push({ siteId, entityId, kind, name, network }) }
+  for (const s of Object.values(plan.segments)) { add(s.id, 'segment', s.name, s.subnet); add(s.id, 'segment', s.name, s.subnet6) }
+  for (const u of Object.values(plan.uplinks)) if (u.handOff.providerLan !== 'none') add(u.id, 'provider', `LAN of ${u.name}`, u.handOff.providerLan)
+  for (const n of Object.values(plan.knownNetworks)) add(n.id, n.kind, n.name, n.prefix)
+  for (let i = 0; i < rows.length; i += 1000) await at.insert(prefixes).values(rows.slice(i, i + 1000))
+}
+
+export type SaveOutcome =
+  /** `merged` tells that somebody else's revisions lie between the base and ours. */
+  | { kind: 'saved'; revision: number; merged: boolean; made: { number: number; summary: string; changeId: string }[] }
+  | { kind: 'conflict'; revision: number; conflicts: readonly Conflict[] }
+  | { kind: 'refused'; changeId: string; problems: readonly PlanProblem[] }
+
+/**
+ * Saves changes in order, each a revision, all of them or none. Those that were saved before (their answer was lost on the way) are not saved again.
+ * The row of the site is locked meanwhile, so that the numbers have no gaps and nobody merges with half of somebody's work.
+ */
+export async function saveChanges(siteId: string, base: number, changes: readonly Change[], authorId: string): Promise<SaveOutcome> {
+  return db().transaction(async (tx): Promise<SaveOutcome> => {
+    const [site] = await tx.select({ head: sites.head }).from(sites).where(eq(sites.id, siteId)).for('no key update')
+    const { head } = site!
+    const basePlan = await planAt(tx, siteId, Math.min(base, head))
+    const headPlan = await planAt(tx, siteId, head)
+    const there = await tx.select({ changeId: revisions.changeId, number: revisions.number, summary: revisions.summary }).from(revisions)
+      .where(and(eq(revisions.siteId, siteId), inArray(revisions.changeId, changes.map((c) => c.id))))
+    const saved = new Map(there.map((r) => [r.changeId!, r]))
+    const fresh = changes.filter((c) => !saved.has(c.id))
+    const since = base < head ? await revisionsSince(tx, siteId, base) : []
+    const ours = new Set(there.map((r) => r.number))
+    // What was saved of this very batch is ours, not theirs: the rest of it builds on that.
+    const theirs = since.filter((r) => !ours.has(r.number))
+    const onto = theirs.length === 0 ? headPlan : basePlan
+    const merge = mergeChanges(onto, headPlan, theirs, fresh)
+    const [refused] = merge.refused
+    if (refused) return { kind: 'refused', ...refused }
+    if (merge.conflicts.length > 0) return { kind: 'conflict', revision: head, conflicts: merge.conflicts }
+    let before = headPlan
+    let number = head
+    const made = [...saved.values()].map((r) => ({ number: r.number, summary: r.summary, changeId: r.changeId! }))
+    for (const step of merge.steps) {
+      await createRevision(tx, siteId, before, { ...step, number: ++number }, authorId)
+      before = step.plan
+      made.push({ number, summary: step.summary, changeId: step.changeId })
+    }
+    return { kind: 'saved', revision: number, merged: theirs.length > 0, made }
+  })
+}

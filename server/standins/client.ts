@@ -7,11 +7,10 @@ import type { SitePlan } from '@mast/core/plan'
 import { db } from '../db/database'
 import { sites } from '../db/schema'
 import { readSecrets } from '../vault/vault'
-import { planOf } from '../sites/revisions'
+import { planOf } from '../sites/plans'
 
 /** A proof in virtual time can take this long at the slowest speed, ms. */
 const LONGEST_MS = 20 * 60_000
-const shown = new Map<string, string>()
 
 async function ask(path: string, method: string, body?: unknown): Promise<{ status: number; body: unknown }> {
   const port = process.env.MAST_STANDINS_PORT
@@ -34,19 +33,18 @@ async function need<T>(schema: { parse(value: unknown): T }, path: string, metho
   return schema.parse(reply.body)
 }
 
-/** Brings the stand-ins of a site to its newest plan; they start where there are none yet. */
+/** Brings the stand-ins of a site to its newest plan and keys; they start where there are none yet. */
 export async function show(siteId: string): Promise<{ plan: SitePlan; revision: number }> {
+  const [site] = await db().select({ keysVersion: sites.secretsVersion }).from(sites).where(eq(sites.id, siteId))
   const { plan, revision } = await planOf(db(), siteId)
+  const there = await look(siteId)
+  if (there?.revision === revision && there.keysVersion === site!.keysVersion) return { plan, revision }
   const secrets = await readSecrets(db(), siteId)
   const keys = Object.fromEntries(Object.values(plan.wirelessNetworks).flatMap((w) => (w.keyRef && secrets[w.keyRef] ? [[w.id, secrets[w.keyRef]!]] : [])))
-  const mark = `${revision}:${JSON.stringify(keys)}`
-  const there = shown.get(siteId) === mark && (await ask(`/worlds/${siteId}`, 'GET')).status === 200
-  if (!there) {
-    const seed = [...siteId].reduce((n, ch) => (n * 31 + ch.charCodeAt(0)) % 1_000_003, 7)
-    const snapshot = await need(snapshotSchema, `/worlds/${siteId}`, 'PUT', { plan, keys, seed })
-    await db().update(sites).set({ clockSpeed: snapshot.speed }).where(eq(sites.id, siteId))
-    shown.set(siteId, mark)
-  }
+  const linePasswords = Object.fromEntries(Object.values(plan.uplinks).flatMap((u) => { const secret = u.handOff.passwordRef ? secrets[u.handOff.passwordRef] : undefined; return secret ? [[u.id, secret]] : [] }))
+  const seed = [...siteId].reduce((n, ch) => (n * 31 + ch.charCodeAt(0)) % 1_000_003, 7)
+  const snapshot = await need(snapshotSchema, `/worlds/${siteId}`, 'PUT', { plan, keys, linePasswords, seed, revision, keysVersion: site!.keysVersion })
+  await db().update(sites).set({ clockSpeed: snapshot.speed }).where(eq(sites.id, siteId))
   return { plan, revision }
 }
 
@@ -78,6 +76,5 @@ export async function probe(siteId: string, probes: readonly Probe[]): Promise<O
 }
 
 export async function drop(siteId: string): Promise<void> {
-  shown.delete(siteId)
   await ask(`/worlds/${siteId}`, 'DELETE')
 }

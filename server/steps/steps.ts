@@ -1,12 +1,13 @@
 /** Steps of the run sheet: what was done when, by whom, and until when its wait runs. */
 import { and, eq } from 'drizzle-orm'
+import { z } from 'zod'
 import { runSheetOf, type Step } from '@mast/core/bringup'
 import { siteModel } from '@mast/core/topology'
 import { desiredOf, lockDevice, advance, rollOf } from '../adoption/devices'
 import { db } from '../db/database'
 import { accounts, evidence, log, sites, stepsDone } from '../db/schema'
 import { notify } from '../live/notices'
-import { planOf } from '../sites/revisions'
+import { planOf } from '../sites/plans'
 import { doByHand } from '../standins/client'
 
 export interface StepRecord { readonly stepId: string; readonly doneAt: Date; readonly readyAt: Date; readonly by: string | null; readonly note: string }
@@ -21,7 +22,14 @@ async function stepIn(siteId: string, stepId: string): Promise<{ step: Step | un
   return { step: runSheetOf(siteModel(plan)).find((s) => s.id === stepId), revision }
 }
 
+const OLDEST_MS = 30 * 86_400_000
+const AHEAD_MS = 5 * 60_000
+/** When something was done in the field: not in the future, give or take a wrong clock, and not long ago. */
+export const doneAtSchema = z.iso.datetime().transform((t) => new Date(t)).refine((t) => t.getTime() < Date.now() + AHEAD_MS && t.getTime() > Date.now() - OLDEST_MS, 'a time in the last 30 days is needed; is the clock of this device right?')
+
 export type StepOutcome = { ok: true } | { ok: false; reason: string }
+
+interface Given { readonly note: string; readonly acknowledged: boolean; readonly at?: Date | undefined }
 
 /** Why a step cannot be ticked now, or undefined. */
 async function refusal(siteId: string, step: Step, acknowledged: boolean): Promise<string | undefined> {
@@ -38,16 +46,18 @@ async function refusal(siteId: string, step: Step, acknowledged: boolean): Promi
   return undefined
 }
 
-export async function tick(siteId: string, stepId: string, accountId: string, given: { note: string; acknowledged: boolean }): Promise<StepOutcome> {
+export async function tick(siteId: string, stepId: string, accountId: string, given: Given): Promise<StepOutcome> {
   const { step, revision } = await stepIn(siteId, stepId)
   if (!step) return { ok: false, reason: 'this step is not on the run sheet; the plan may have changed' }
+  if ((await stepsOf(siteId)).some((s) => s.stepId === stepId)) return { ok: true }
   const reason = await refusal(siteId, step, given.acknowledged)
   if (reason) return { ok: false, reason }
   const [site] = await db().select({ clockSpeed: sites.clockSpeed }).from(sites).where(eq(sites.id, siteId))
-  const readyAt = new Date(Date.now() + (step.waitSeconds * 1000) / (site?.clockSpeed ?? 1))
+  const doneAt = given.at ?? new Date()
+  const readyAt = new Date(doneAt.getTime() + (step.waitSeconds * 1000) / (site?.clockSpeed ?? 1))
   const backup = stepId.endsWith('.backup') && step.deviceId ? await desiredOf(siteId, step.deviceId) : undefined
   await db().transaction(async (tx) => {
-    await tx.insert(stepsDone).values({ siteId, stepId, accountId, note: given.note, readyAt }).onConflictDoNothing()
+    await tx.insert(stepsDone).values({ siteId, stepId, accountId, note: given.note, doneAt, readyAt }).onConflictDoNothing()
     await tx.insert(log).values({ siteId, accountId, what: `Done: ${step.title}${given.note ? ` (${given.note})` : ''}` })
     if (backup?.outcome.ok) await tx.insert(evidence).values({ siteId, kind: 'backup', source: 'controller', revision, accountId, body: { deviceId: step.deviceId, digest: backup.outcome.desired.digest } })
     if (stepId.endsWith('.bench-power') && step.deviceId) {
@@ -68,7 +78,7 @@ export async function untick(siteId: string, stepId: string, accountId: string):
 }
 
 /** Lets the stand-ins do a step with their hands, then ticks it. */
-export async function carryOut(siteId: string, stepId: string, accountId: string, given: { note: string; acknowledged: boolean }): Promise<StepOutcome> {
+export async function carryOut(siteId: string, stepId: string, accountId: string, given: Given): Promise<StepOutcome> {
   const { step } = await stepIn(siteId, stepId)
   if (!step) return { ok: false, reason: 'this step is not on the run sheet; the plan may have changed' }
   const reason = await refusal(siteId, step, given.acknowledged)

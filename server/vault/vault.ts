@@ -1,8 +1,8 @@
 /** Secrets of a site, sealed with AES-256-GCM. The site and the name of a secret are bound in, so that a sealed text cannot be moved. */
 import { createCipheriv, createDecipheriv, randomBytes, randomInt } from 'node:crypto'
-import { and, eq } from 'drizzle-orm'
+import { and, eq, sql } from 'drizzle-orm'
 import type { Executor } from '../db/database'
-import { secrets } from '../db/schema'
+import { secrets, sites } from '../db/schema'
 
 const NONCE_BYTES = 12
 const TAG_BYTES = 16
@@ -33,6 +33,7 @@ const binding = (siteId: string, ref: string): string => `${siteId}/${ref}`
 export async function writeSecret(at: Executor, siteId: string, ref: string, plain: string): Promise<void> {
   const sealed = seal(plain, binding(siteId, ref))
   await at.insert(secrets).values({ siteId, ref, sealed }).onConflictDoUpdate({ target: [secrets.siteId, secrets.ref], set: { sealed, changedAt: new Date() } })
+  await at.update(sites).set({ secretsVersion: sql`${sites.secretsVersion} + 1` }).where(eq(sites.id, siteId))
 }
 
 export async function readSecret(at: Executor, siteId: string, ref: string): Promise<string | undefined> {

@@ -1,14 +1,26 @@
 import { createEventStream } from 'h3'
-import { siteRoute } from '../../../http/handlers'
+import { accountOf } from '../../../accounts/sessions'
+import { membership, siteRoute } from '../../../http/handlers'
 import { subscribe } from '../../../live/notices'
 
 const KEEP_ALIVE_MS = 15_000
 
-/** Notices of changes, as server-sent events. */
-export default siteRoute('viewer', undefined, ({ event, site }) => {
+/** Notices of changes, as server-sent events. Ends with the session or the membership that opened it. */
+export default siteRoute('viewer', undefined, ({ event, account, site }) => {
   const stream = createEventStream(event)
+  const mayStay = async (): Promise<void> => {
+    const still = await accountOf(event)
+    if (still && (await membership(site.id, still.id))) return
+    await stream.push({ event: 'ended', data: '{}' })
+    await stream.close()
+  }
   const stop = subscribe((notice) => {
-    if (notice.site === site.id) void stream.push({ event: notice.topic, data: JSON.stringify({ revision: notice.revision ?? null }) })
+    // Ending the stream makes the browser open it again and read everything anew.
+    if (notice.topic === 'missed') { void stream.close(); return }
+    if ('account' in notice) { if (notice.account === account.id) void mayStay(); return }
+    if (notice.site !== site.id) return
+    if (notice.topic === 'members') void mayStay()
+    void stream.push({ event: notice.topic, data: JSON.stringify({ revision: notice.revision ?? null }) })
   })
   const timer = setInterval(() => void stream.push({ event: 'alive', data: '{}' }), KEEP_ALIVE_MS)
   stream.onClosed(async () => {

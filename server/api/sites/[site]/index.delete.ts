@@ -3,8 +3,8 @@ import { removeSite } from '../../../sites/create'
 import { drop } from '../../../standins/client'
 
 /** Removes a site with all its revisions, states and evidence. */
-export default siteRoute('owner', undefined, async ({ site }) => {
+export default siteRoute('owner', undefined, async ({ site, account }) => {
   await drop(site.id).catch(() => {})
-  await removeSite(site.id)
+  await removeSite(site.id, account.id)
   return {}
 })

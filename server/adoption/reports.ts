@@ -1,0 +1,101 @@
+/**
+ * Reports of devices in bulk: what comes in while one write is under way goes into the next, all in one statement and one commit. A report is
+ * answered only after its commit. Most say that nothing changed, and need no more than that; the others go through the machine.
+ */
+import { sql } from 'drizzle-orm'
+import { transition, type AdoptionState } from '@mast/core/adoption'
+import { siteModel } from '@mast/core/topology'
+import type { Report, ReportReply } from '@mast/protocol'
+import { digestToken } from '../accounts/sessions'
+import { db } from '../db/database'
+import { planAt } from '../sites/plans'
+import { desiredAt } from './desired'
+import { REPORT_SECONDS } from './devices'
+import { Replayed, Unauthorised } from './refusals'
+
+const MOST_IN_ONE = 500
+
+interface Waiting { readonly tokenHash: string; readonly report: Report; readonly done: (written: Written) => void; readonly failed: (error: unknown) => void }
+/** What the database said of one report. */
+export interface Written extends Record<string, unknown> {
+  readonly token: string; readonly siteId: string; readonly deviceId: string; readonly state: AdoptionState; readonly claimed: boolean
+  /** Sequence before this report. */
+  readonly sequence: number
+  readonly line: string | null; readonly head: number; readonly secretsVersion: number; readonly hasCommands: boolean
+}
+
+let waiting: Waiting[] = []
+let writing = false
+
+const write = (tokenHash: string, report: Report): Promise<Written> =>
+  new Promise((done, failed) => {
+    waiting.push({ tokenHash, report, done, failed })
+    if (!writing) void drain()
+  })
+
+async function drain(): Promise<void> {
+  writing = true
+  // What arrives in the same turn of the event loop goes along.
+  await new Promise((r) => setImmediate(r))
+  while (waiting.length > 0) {
+    const batch: Waiting[] = []
+    const tokens = new Set<string>()
+    const later: Waiting[] = []
+    for (const w of waiting) {
+      // Two of one device are written one after the other, in the order in which they came.
+      if (batch.length < MOST_IN_ONE && !tokens.has(w.tokenHash)) { tokens.add(w.tokenHash); batch.push(w) } else later.push(w)
+    }
+    waiting = later
+    try {
+      const rows = new Map((await writeAll(batch)).map((r) => [r.token, r]))
+      for (const w of batch) {
+        const row = rows.get(w.tokenHash)
+        if (!row) w.failed(new Unauthorised())
+        else if (row.sequence >= w.report.sequence) w.failed(new Replayed())
+        else w.done(row)
+      }
+    } catch (error) {
+      for (const w of batch) w.failed(error)
+    }
+  }
+  writing = false
+}
+
+/** Locks the devices in the order of their keys, so that two processes never wait for each other. */
+async function writeAll(batch: readonly Waiting[]): Promise<Written[]> {
+  const given = batch.map(({ tokenHash, report: r }) => ({ token: tokenHash, sequence: r.sequence, firmware: r.firmware, digest: r.configurationDigest, address: r.address, factory: r.factoryPassword, report: r }))
+  const { rows } = await db().execute<Written>(sql`
+    with given as (select * from jsonb_to_recordset(${JSON.stringify(given)}::jsonb) as g(token text, sequence int, firmware text, digest text, address inet, factory boolean, report jsonb)),
+    held as (
+      select d.site_id, d.device_id, d.token_hash, d.state, d.claimed_serial is not null as claimed, d.sequence, d.report -> 'line' as line
+      from device_states d where d.token_hash in (select token from given) order by d.site_id, d.device_id for no key update
+    ),
+    changed as (
+      update device_states d set sequence = g.sequence, firmware = g.firmware, configuration_digest = g.digest, address = g.address, factory_password = g.factory, report = g.report, last_heard_at = now()
+      from given g where d.token_hash = g.token and g.sequence > d.sequence and exists (select 1 from held h where h.token_hash = d.token_hash)
+    )
+    select h.token_hash as token, h.site_id as "siteId", h.device_id as "deviceId", h.state, h.claimed, h.sequence, h.line::text, s.head, s.secrets_version as "secretsVersion",
+      exists (select 1 from device_commands c where c.site_id = h.site_id and c.device_id = h.device_id and c.done_at is null) as "hasCommands"
+    from held h join sites s on s.id = h.site_id`)
+  return rows
+}
+
+export type ReportEvent = 'report-loading' | 'report-matching' | 'report-differing'
+
+/**
+ * Writes a report and gives what it says to the machine where that changes anything.
+ * @throws Unauthorised for an unknown token, Replayed where the sequence does not count up.
+ */
+export async function takeReport(token: string, r: Report, settle: (w: Written, event: ReportEvent, r: Report, lineChanged: boolean) => Promise<ReportReply>): Promise<ReportReply> {
+  const written = await write(digestToken(token), r)
+  const plan = await planAt(db(), written.siteId, written.head)
+  const device = plan.devices[written.deviceId]
+  const wanted = device ? siteModel(plan).profileOf(device.id).firmware.wanted : r.firmware
+  const isLoading = r.phase === 'loading-firmware' || r.phase === 'loading-configuration'
+  const desired = isLoading ? undefined : await desiredAt(written.siteId, written.head, written.secretsVersion, written.deviceId)
+  const event: ReportEvent = isLoading ? 'report-loading' : desired?.ok && r.configurationDigest === desired.desired.digest && r.firmware === wanted ? 'report-matching' : 'report-differing'
+  const moved = transition(written.state, event, written.claimed)
+  const lineChanged = JSON.stringify(written.line === null ? null : JSON.parse(written.line)) !== JSON.stringify(r.line)
+  if (moved.ok && !moved.changed && !lineChanged && r.done.length === 0 && !written.hasCommands) return { nextReportSeconds: REPORT_SECONDS, commands: [] }
+  return settle(written, event, r, lineChanged)
+}

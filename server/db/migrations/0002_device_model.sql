@@ -1,0 +1,1 @@
+ALTER TABLE "device_states" ADD COLUMN "model" text;

@@ -1,0 +1,45 @@
+/** Evidence from the field: photographs, readings and notes, with their time, kept once however often they are sent. */
+import { and, desc, eq, ne, sql } from 'drizzle-orm'
+import { z } from 'zod'
+import { db } from '../db/database'
+import { accounts, evidence, log } from '../db/schema'
+import { notify } from '../live/notices'
+import { doneAtSchema } from '../steps/steps'
+import { isPhotograph, photographTypes } from './photograph'
+
+/** Largest photograph, octets; the browser makes them smaller before it sends them. */
+export const MAX_FILE_BYTES = 3 * 1024 * 1024
+export const MAX_BODY_BYTES = Math.ceil((MAX_FILE_BYTES * 4) / 3) + 8192
+
+const base = { id: z.uuid(), at: doneAtSchema, stepId: z.string().max(160).nullable(), text: z.string().max(2000) }
+export const evidenceSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.enum(['note', 'reading']), ...base }),
+  z.strictObject({
+    kind: z.literal('photo'), ...base, mediaType: z.enum(photographTypes as [string, ...string[]]),
+    file: z.base64().transform((t) => Buffer.from(t, 'base64')).refine((b) => b.length <= MAX_FILE_BYTES, 'a photograph is at most 3 MiB'),
+  }).refine((e) => isPhotograph(e.file, e.mediaType), 'the file is not a picture of the kind that it claims to be'),
+])
+export type NewEvidence = z.infer<typeof evidenceSchema>
+
+/** False where this id was taken by other evidence. */
+export async function keepEvidence(siteId: string, revision: number, accountId: string, given: NewEvidence): Promise<boolean> {
+  return db().transaction(async (tx) => {
+    const photo = given.kind === 'photo' ? { file: given.file, mediaType: given.mediaType } : {}
+    const [made] = await tx.insert(evidence).values({ id: given.id, siteId, kind: given.kind, source: 'person', at: given.at, revision, accountId, stepId: given.stepId, body: { text: given.text }, ...photo })
+      .onConflictDoNothing().returning({ id: evidence.id })
+    if (!made) return (await tx.select({ id: evidence.id }).from(evidence).where(and(eq(evidence.id, given.id), eq(evidence.siteId, siteId)))).length > 0
+    await tx.insert(log).values({ siteId, accountId, what: `Kept a ${given.kind}${given.stepId ? ` for ${given.stepId}` : ''}${given.text ? `: ${given.text.slice(0, 120)}` : ''}` })
+    await notify(tx, { site: siteId, topic: 'evidence' })
+    return true
+  })
+}
+
+/** All evidence but proofs, which have a route of their own; without the octets of photographs. */
+export const evidenceOf = (siteId: string) =>
+  db().select({ id: evidence.id, kind: evidence.kind, source: evidence.source, at: evidence.at, revision: evidence.revision, who: accounts.name, stepId: evidence.stepId, body: evidence.body, mediaType: evidence.mediaType, bytes: sql<number | null>`octet_length(${evidence.file})` })
+    .from(evidence).leftJoin(accounts, eq(accounts.id, evidence.accountId)).where(and(eq(evidence.siteId, siteId), ne(evidence.kind, 'proof'))).orderBy(desc(evidence.at)).limit(500)
+
+export async function photographOf(siteId: string, id: string): Promise<{ file: Buffer; mediaType: string } | undefined> {
+  const [row] = await db().select({ file: evidence.file, mediaType: evidence.mediaType }).from(evidence).where(and(eq(evidence.siteId, siteId), eq(evidence.id, id)))
+  return row?.file && row.mediaType ? { file: row.file, mediaType: row.mediaType } : undefined
+}

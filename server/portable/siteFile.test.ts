@@ -1,0 +1,31 @@
+import { describe, expect, it } from 'vitest'
+import { applyEdit, digestOf, type SitePlan } from '@mast/core/plan'
+import { dunlinSlipway } from '../../demo/dunlinSlipway'
+import { readSiteFile, writeSiteFile, type SiteContent } from './siteFile'
+
+const at = '2026-11-24T09:00:00.000Z'
+function content(): SiteContent {
+  let plan: SitePlan = dunlinSlipway()
+  const revisions: SiteContent['revisions'] = [{ number: 1, summary: 'Site opened', author: 'a', at, patches: [], inverse: [] }]
+  for (const name of ['One', 'Two']) {
+    const outcome = applyEdit(plan, { name: 'changeDevice', args: { id: 'switch', changes: { name } } })
+    if (!outcome.ok) throw new Error()
+    revisions.push({ number: revisions.length + 1, summary: outcome.summary, author: null, at, patches: outcome.patches as never, inverse: outcome.inverse as never })
+    plan = outcome.plan
+  }
+  return JSON.parse(JSON.stringify({ exportedAt: at, clockSpeed: 1, first: dunlinSlipway(), revisions, steps: [], evidence: [], trail: [], secrets: null })) as SiteContent
+}
+const resealed = (change: (c: SiteContent) => void): unknown => { const c = content(); change(c); return writeSiteFile(c) }
+
+describe('a site file', () => {
+  it('gives every revision back, made anew from the first', () => {
+    const read = readSiteFile(JSON.parse(JSON.stringify(writeSiteFile(content()))))
+    expect(read.ok && read.revisions.map((r) => [r.number, r.plan.devices.switch!.name])).toEqual([[1, 'Hut switch'], [2, 'One'], [3, 'Two']])
+  })
+  it.each<[string, unknown, RegExp]>([
+    ['no file at all', 'text', /^this is not a site file/], ['another version', { ...writeSiteFile(content()), version: 2 }, /^this is not a site file of this version/], ['another digest', { ...writeSiteFile(content()), digest: digestOf('x') }, /its digest does not fit/],
+    ['a gap in the revisions', resealed((c) => { c.revisions[2]!.number = 4 }), /4 stands where 3 is due/], ['a patch that does not apply', resealed((c) => { c.revisions[1]!.patches = [{ op: 'replace', path: ['devices', 'nobody', 'name'], value: 'x' }] }), /revision 2 does not follow/],
+    ['a patch that makes the plan wrong', resealed((c) => { c.revisions[1]!.patches = [{ op: 'replace', path: ['segments', 'crew', 'vlanId'], value: 5000 }] }), /revision 2 does not follow.*VLAN ids end at 4094/],
+    ['a broken first plan', resealed((c) => { (c.first as { version: number }).version = 99 }), /its first plan cannot be used/], ['evidence that is no base64', resealed((c) => { c.evidence = [{ kind: 'photo', source: 'person', at, revision: 1, by: null, stepId: null, body: {}, file: '<script>', mediaType: null }] }), /the file is damaged/],
+  ])('refuses %s', (_, value, reason) => { const read = readSiteFile(value); expect(read.ok ? '' : read.reason).toMatch(reason) })
+})
