@@ -1,4 +1,15 @@
+import { createHash } from 'node:crypto'
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
 import vuetify from 'vite-plugin-vuetify'
+
+/** Writes the service worker with the list of what was built; its text changes with every build, which is how browsers learn of a new one. */
+function writeServiceWorker(publicFolder: string): void {
+  const assets = readdirSync(join(publicFolder, '_nuxt')).filter((f) => /\.(js|css|woff2)$/.test(f)).sort().map((f) => `/_nuxt/${f}`)
+  const build = createHash('sha256').update(assets.join()).digest('hex').slice(0, 16)
+  const source = readFileSync(join(import.meta.dirname, 'app/offline/serviceWorker.js'), 'utf8')
+  writeFileSync(join(publicFolder, 'sw.js'), source.replace('__BUILD__', build).replace('__ASSETS__', JSON.stringify(assets)))
+}
 
 export default defineNuxtConfig({
   compatibilityDate: '2026-01-01',
@@ -22,7 +33,11 @@ export default defineNuxtConfig({
   nitro: {
     externals: { inline: ['@mast/core', '@mast/protocol', '@mast/standins'] },
     esbuild: { options: { target: 'es2022' } },
+    errorHandler: '~~/server/http/errors.ts',
+    compressPublicAssets: { gzip: true, brotli: true },
+    routeRules: { '/sw.js': { headers: { 'cache-control': 'no-cache' } } },
   },
+  hooks: { 'nitro:build:public-assets': (nitro) => writeServiceWorker(nitro.options.output.publicDir) },
   typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
   experimental: { payloadExtraction: false, appManifest: false },
 })

@@ -1,5 +1,5 @@
 <template>
   <v-app>
-    <NuxtPage />
+    <NuxtLayout><NuxtPage /></NuxtLayout>
   </v-app>
 </template>

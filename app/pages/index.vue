@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import type { SheetMark } from '@mast/core/findings'
+import type { SitePlan } from '@mast/core/plan'
 import { stopPath } from '~/composables/stops'
+import { answered } from '~/offline/browserStore'
 
 interface SiteLine {
   id: string; revision: number; name: string; country: string; devices: number; segments: number; adoptable: number; inService: number
@@ -14,12 +16,18 @@ const failed = ref<string | null>(null)
 const finding = ref(false)
 const opening = ref(false)
 const name = ref('')
+const like = ref<string | null>(null)
 const refused = ref<string | null>(null)
 const removing = ref<SiteLine | null>(null)
+const saving = ref<SiteLine | null>(null)
+const siteFile = ref<string | null>(null)
+const sealed = ref(false)
+const passphrase = ref('')
+watch([opening, saving], () => { passphrase.value = ''; siteFile.value = null; sealed.value = false; refused.value = null })
 useHead({ title: 'Sites · Able Mast' })
 
 async function read(): Promise<void> {
-  try { sites.value = await $fetch<SiteLine[]>('/api/sites') } catch (error) { failed.value = errorText(error) }
+  try { sites.value = await answered('/api/sites', () => ask<SiteLine[]>('/api/sites', { timeoutMs: READ_TIMEOUT_MS })) } catch (error) { failed.value = errorText(error) }
 }
 onMounted(() => { site.close(); field.unfollow(); void read() })
 
@@ -35,27 +43,53 @@ function next(s: SiteLine): { words: string; path: string } {
 async function open(): Promise<void> {
   refused.value = null
   try {
-    const { id } = await $fetch<{ id: string }>('/api/sites', { method: 'POST', body: { name: name.value } })
+    const { id } = await ask<{ id: string }>('/api/sites', { method: 'POST', body: { name: name.value, ...(like.value ? { plan: await planLike(like.value) } : {}) } })
     await navigateTo(stopPath(id, 'survey'))
   } catch (error) { refused.value = errorText(error) }
+}
+/** Another site's plan without what is that place's alone, in space that the other does not use. */
+async function planLike(siteId: string): Promise<object> {
+  const [{ presetFrom }, { formatPrefix, pickSpace, prefix }, { plan }] = await Promise.all([import('@mast/core/survey'), import('@mast/core/addressing'), ask<{ plan: SitePlan }>(`/api/sites/${siteId}`)])
+  const space = pickSpace(plan.site.addressSpace.map(prefix))
+  return presetFrom(plan, name.value, space ? [formatPrefix(space)] : plan.site.addressSpace)
 }
 async function openFromFile(file: File | File[] | null): Promise<void> {
   const chosen = Array.isArray(file) ? file[0] : file
   if (!chosen) return
   refused.value = null
   try {
+    const text = await chosen.text()
+    if (isSiteFile(text)) { siteFile.value = text; sealed.value = /"secrets":\s*\{/.test(text); if (!sealed.value) await bringIn(); return }
     const { parsePlanText } = await import('@mast/core/plan')
-    const parsed = parsePlanText(await chosen.text())
+    const parsed = parsePlanText(text)
     if (!parsed.ok) { const p = parsed.problems[0]!; refused.value = `${chosen.name}, line ${p.line}, column ${p.column}: ${p.reason}`; return }
-    const { id } = await $fetch<{ id: string }>('/api/sites', { method: 'POST', body: { name: name.value || parsed.plan.site.name, plan: parsed.plan } })
+    const { id } = await ask<{ id: string }>('/api/sites', { method: 'POST', body: { name: name.value || parsed.plan.site.name, plan: parsed.plan } })
     await navigateTo(stopPath(id, 'survey'))
+  } catch (error) { refused.value = errorText(error) }
+}
+/** A site file says what it is at its start; a plan document is something else. */
+const isSiteFile = (text: string): boolean => /^\s*\{\s*"format":\s*"able-mast-site"/.test(text)
+async function bringIn(): Promise<void> {
+  refused.value = null
+  try {
+    const { id } = await ask<{ id: string }>('/api/sites/import', { method: 'POST', body: { file: JSON.parse(siteFile.value!) as object, passphrase: sealed.value ? passphrase.value : null } })
+    await navigateTo(stopPath(id, 'survey'))
+  } catch (error) { refused.value = error instanceof SyntaxError ? 'This file is cut off or damaged; get it again.' : errorText(error) }
+}
+async function saveFile(): Promise<void> {
+  const site_ = saving.value!
+  refused.value = null
+  try {
+    const file = await ask<object>(`/api/sites/${site_.id}/export`, { method: 'POST', body: { passphrase: passphrase.value || null } })
+    saveAs(`${site_.id}.site.json`, 'application/json', JSON.stringify(file))
+    saving.value = null
   } catch (error) { refused.value = errorText(error) }
 }
 async function remove(): Promise<void> {
   const gone = removing.value
   removing.value = null
   if (!gone) return
-  try { await $fetch(`/api/sites/${gone.id}`, { method: 'DELETE' }); await read() } catch (error) { failed.value = errorText(error) }
+  try { await ask(`/api/sites/${gone.id}`, { method: 'DELETE' }); await read() } catch (error) { failed.value = errorText(error) }
 }
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (event.key === '/' && !['INPUT', 'TEXTAREA'].includes((event.target as HTMLElement).tagName)) { event.preventDefault(); finding.value = true }
@@ -84,7 +118,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             <dt>Proof</dt><dd><span v-if="s.proof?.proven && s.proof.revision === s.revision" class="mark proven"><ShellStateShape kind="proven" />proven, {{ s.proof.asPlanned }} tests</span><span v-else-if="s.proof">{{ s.proof.asPlanned }} as planned, {{ s.proof.contradicts }} contradict</span><span v-else class="faint">not run</span></dd>
           </dl>
           <p class="next"><span class="faint">next</span> <NuxtLink :to="next(s).path">{{ next(s).words }}</NuxtLink></p>
-          <div class="foot mono faint"><span>rev {{ s.revision }}</span><span>{{ s.devices }} devices</span><span>{{ s.segments }} segments</span><button type="button" class="remove" @click="removing = s">remove</button></div>
+          <div class="foot mono faint"><span>rev {{ s.revision }}</span><span>{{ s.devices }} devices</span><span>{{ s.segments }} segments</span><button type="button" class="remove" @click="saving = s">as a file</button><button type="button" class="remove" @click="removing = s">remove</button></div>
         </article>
       </div>
     </main>
@@ -92,9 +126,21 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <v-card class="pa-4" title="Open a site">
         <form class="d-flex flex-column ga-3" @submit.prevent="open">
           <v-text-field v-model="name" label="Name of the site" autofocus />
-          <v-file-input label="Or from a plan document (JSON)" accept=".json,application/json" @update:model-value="openFromFile" />
+          <v-select v-if="sites?.length" v-model="like" label="Like another one" :items="[{ title: 'no, an empty one', value: null }, ...sites.map((s) => ({ title: s.name, value: s.id }))]" hint="All of it but name, addresses, serials, coordinates and what the provider told" persistent-hint />
+          <v-file-input label="Or from a plan document or a site file (JSON)" accept=".json,application/json" @update:model-value="openFromFile" />
+          <v-text-field v-if="sealed" v-model="passphrase" label="Passphrase of the file" type="password" autocomplete="off" hint="Its keys and passwords are sealed under it" persistent-hint />
           <p v-if="refused" class="mark blockers" style="white-space: normal" role="alert">{{ refused }}</p>
-          <div class="row"><v-btn type="submit" color="primary" variant="flat" :disabled="!name.trim()">Open</v-btn><v-btn variant="text" @click="opening = false">Not now</v-btn></div>
+          <div class="row"><v-btn v-if="sealed" color="primary" variant="flat" :disabled="!passphrase" @click="bringIn">Bring it in</v-btn><v-btn v-else type="submit" color="primary" variant="flat" :disabled="!name.trim()">Open</v-btn><v-btn variant="text" @click="opening = false">Not now</v-btn></div>
+        </form>
+      </v-card>
+    </v-dialog>
+    <v-dialog :model-value="saving !== null" @update:model-value="saving = null">
+      <v-card v-if="saving" class="pa-4" :title="`${saving.name} as one file`">
+        <p>The plan with its whole history, the steps, the evidence and the log. Claims stay here: a device belongs to the controller that claimed it.</p>
+        <form class="d-flex flex-column ga-3 mt-3" @submit.prevent="saveFile">
+          <v-text-field v-model="passphrase" label="Passphrase for its keys and passwords" type="password" autocomplete="new-password" hint="At least 10 characters. Left empty, the secrets stay out of the file." persistent-hint />
+          <p v-if="refused" class="mark blockers" style="white-space: normal" role="alert">{{ refused }}</p>
+          <div class="row"><v-btn type="submit" color="primary" variant="flat">Save the file</v-btn><v-btn variant="text" @click="saving = null">Not now</v-btn></div>
         </form>
       </v-card>
     </v-dialog>
@@ -117,5 +163,5 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 .tick { flex: 1; height: 10px; border: 1px solid var(--hair); margin-right: -1px; } .tick.clear { background: var(--proven); } .tick.wrong { background: var(--blocker); } .tick.part { background: repeating-linear-gradient(135deg, var(--proven) 0 3px, transparent 3px 7px); }
 dl { display: grid; grid-template-columns: 90px 1fr; gap: 2px 8px; margin: 0; } dt { color: var(--faint); } dd { margin: 0; }
 .next { margin-bottom: 0; border-top: 1px solid var(--hair); border-bottom: 1px solid var(--hair); padding: 8px 0; font-weight: 600; margin-top: auto; } .next .faint { font-weight: 400; margin-right: 8px; }
-.foot { display: flex; gap: 14px; font-size: 12px; } .remove { margin-left: auto; background: none; border: 0; color: var(--faint); font: inherit; cursor: pointer; text-decoration: underline; }
+.foot { display: flex; gap: 14px; font-size: 12px; } .foot span:nth-child(3) { margin-right: auto; } .remove { margin-left: 8px; background: none; border: 0; color: var(--faint); font: inherit; cursor: pointer; text-decoration: underline; }
 </style>

@@ -8,7 +8,7 @@ export default defineNuxtPlugin((nuxt) => {
   const kept = localStorage.getItem(STORED)
   const prefersNight = window.matchMedia('(prefers-color-scheme: dark)').matches
   const vuetify = createVuetify({
-    theme: { defaultTheme: kept === 'day' || kept === 'night' ? kept : prefersNight ? 'night' : 'day', themes },
+    theme: { cspNonce: document.querySelector<HTMLMetaElement>('meta[name=csp-nonce]')?.content, defaultTheme: kept === 'day' || kept === 'night' ? kept : prefersNight ? 'night' : 'day', themes },
     icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
     defaults: {
       global: { ripple: false },

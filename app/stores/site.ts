@@ -1,11 +1,8 @@
-/** The open site: its plan with undo and redo, and its saving. Edits take effect at once and are sent behind. */
-import { applyEdit, doEdit, emptyHistory, redo, runPatches, undo, type EditCall, type History, type HistoryOutcome, type SitePlan } from '@mast/core/plan'
+/** The open site: its plan with undo and redo, its saving, what is in conflict. Edits take effect at once and are sent behind. */
+import { asMine, disputed, stillDiffers, WorkingCopy, type Held, type RevisionLine, type SaveReply, type SaveState, type SiteReply } from '~/offline/workingCopy'
+import { browserKeep } from '~/offline/browserStore'
+import { emptyHistory, type EditCall, type History, type SitePlan } from '@mast/core/plan'
 import { siteModel, type SiteModel } from '@mast/core/topology'
-
-type Change = { kind: 'edit'; name: string; args: unknown } | { kind: 'patches'; summary: string; patches: unknown[] }
-export type SaveState = 'saved' | 'pending' | 'saving' | 'unreachable' | 'conflict'
-export interface RevisionLine { readonly number: number; readonly summary: string; readonly author: string | null; readonly at: string }
-interface SiteReply { id: string; role: string; revision: number; plan: SitePlan; revisions: RevisionLine[] }
 
 const RETRY_MS = 3000
 
@@ -14,61 +11,74 @@ export const useSite = defineStore('site', () => {
   const role = ref('viewer')
   const revision = ref(0)
   const plan = shallowRef<SitePlan | null>(null)
-  const revisions = ref<RevisionLine[]>([])
+  const revisions = shallowRef<readonly RevisionLine[]>([])
   const history = shallowRef<History>(emptyHistory)
   const saveState = ref<SaveState>('saved')
   const complaint = ref<string | null>(null)
+  const unsaved = ref(0)
+  const held = shallowRef<readonly Held[]>([])
   /** What is selected on the sheet, and what a finding points at. */
   const selected = ref<string | null>(null)
   const pointed = ref<readonly string[]>([])
   const model = computed<SiteModel | null>(() => (plan.value ? siteModel(plan.value) : null))
   const { analysis, stale } = useAnalysis(plan)
   const session = useSession()
-  let pending: Change[] = []
-  let sending = false
+  /** Entities that somebody else and we changed differently. */
+  const inDispute = computed(() => disputed(held.value))
+  /** The plan as it would be with what is held of ours; the drawings show where it differs from what is saved. */
+  const minePlan = computed(() => (plan.value && held.value.length > 0 ? asMine(plan.value, held.value) : undefined))
+  const mineModel = computed(() => (minePlan.value ? siteModel(minePlan.value) : undefined))
+  let copy: WorkingCopy | undefined
+  let retry: ReturnType<typeof setTimeout> | undefined
+
+  const remote = {
+    fetch: (siteId: string, since: number | null) => ask<SiteReply>(`/api/sites/${siteId}${since === null ? '' : `?since=${since}`}`, { timeoutMs: READ_TIMEOUT_MS }),
+    save: (siteId: string, base: number, changes: readonly object[]) => ask<SaveReply>(`/api/sites/${siteId}/edits`, { method: 'POST', body: { base, changes } }),
+  }
+
+  function mirror(): void {
+    if (!copy) return
+    plan.value = copy.plan
+    revision.value = copy.server.revision
+    role.value = copy.server.role
+    revisions.value = copy.server.revisions.map((r) => (r.author === null ? { ...r, author: session.account?.name ?? null } : r))
+    history.value = copy.history
+    saveState.value = copy.saveState
+    complaint.value = copy.complaint
+    unsaved.value = copy.pending.length
+    held.value = copy.held
+    clearTimeout(retry)
+    if (copy.saveState === 'unreachable') retry = setTimeout(() => void copy?.sync(), RETRY_MS)
+  }
 
   async function open(siteId: string): Promise<void> {
     if (id.value === siteId && plan.value) return
     close()
-    const reply = await $fetch<SiteReply>(`/api/sites/${siteId}`)
     id.value = siteId
-    take(reply)
+    const made = await WorkingCopy.open(siteId, remote, browserKeep, () => crypto.randomUUID(), mirror)
+    if (id.value !== siteId) return
+    copy = made
+    mirror()
+    // A held change that meanwhile makes no difference needs no decision.
+    for (const h of copy.held) if (!stillDiffers(copy.plan, h)) copy.takeTheirs(h.change.id)
+    void copy.sync()
   }
   function close(): void {
+    clearTimeout(retry)
+    copy = undefined
     id.value = null
     plan.value = null
     history.value = emptyHistory
-    pending = []
     saveState.value = 'saved'
     complaint.value = null
+    held.value = []
+    unsaved.value = 0
     selected.value = null
     pointed.value = []
   }
-  function take(reply: SiteReply): void {
-    plan.value = reply.plan
-    revision.value = reply.revision
-    revisions.value = reply.revisions
-    role.value = reply.role
-  }
 
-  function settle(result: HistoryOutcome | undefined, change: (r: HistoryOutcome) => Change): string | undefined {
-    if (!result) return undefined
-    const { outcome } = result
-    if (!outcome.ok) { complaint.value = outcome.problems[0]!.reason; return outcome.problems[0]!.reason }
-    complaint.value = null
-    if (outcome.patches.length === 0) return undefined
-    plan.value = outcome.plan
-    history.value = result.history
-    pending.push(change(result))
-    saveState.value = 'pending'
-    void send()
-    return undefined
-  }
   /** Applies an edit; gives the reason where it is refused. */
-  function edit(name: string, args: unknown): string | undefined {
-    if (!plan.value) return 'no site is open'
-    return settle(doEdit(plan.value, history.value, { name, args }), () => ({ kind: 'edit', name, args }))
-  }
+  const edit = (name: string, args: unknown): string | undefined => (copy ? copy.edit({ name, args }) : 'no site is open')
   /** Applies the edits of a fix, one after the other. */
   function mend(edits: readonly EditCall[]): string | undefined {
     for (const e of edits) {
@@ -77,64 +87,13 @@ export const useSite = defineStore('site', () => {
     }
     return undefined
   }
-  const asPatches = (r: HistoryOutcome): Change => {
-    const { outcome } = r as { outcome: Extract<HistoryOutcome['outcome'], { ok: true }> }
-    return { kind: 'patches', summary: outcome.summary, patches: outcome.patches }
-  }
-  const undoLast = (): string | undefined => (plan.value ? settle(undo(plan.value, history.value), asPatches) : undefined)
-  const redoLast = (): string | undefined => (plan.value ? settle(redo(plan.value, history.value), asPatches) : undefined)
+  const undoLast = (): string | undefined => copy?.undo()
+  const redoLast = (): string | undefined => copy?.redo()
+  const restore = (older: SitePlan, number: number): string | undefined => copy?.restore(older, number)
+  const keepMine = (changeId: string): string | undefined => copy?.keepMine(changeId)
+  const takeTheirs = (changeId: string): void => copy?.takeTheirs(changeId)
+  /** Called when the server says that there is a newer revision, or may be reached again. */
+  const heard = (newest: number | null): void => void copy?.heard(newest ?? 0)
 
-  async function send(): Promise<void> {
-    if (sending || pending.length === 0 || !id.value) return
-    sending = true
-    const batch = pending.slice(0, 200)
-    const forSite = id.value
-    saveState.value = 'saving'
-    try {
-      const reply = await $fetch<{ revision: number; made: { number: number; summary: string }[] }>(`/api/sites/${forSite}/edits`, { method: 'POST', body: { base: revision.value, changes: batch } })
-      if (id.value !== forSite) return
-      revision.value = reply.revision
-      const at = new Date().toISOString()
-      revisions.value = [...reply.made.map((m) => ({ ...m, author: session.account?.name ?? null, at })).reverse(), ...revisions.value].slice(0, 30)
-      pending = pending.slice(batch.length)
-      saveState.value = pending.length > 0 ? 'pending' : 'saved'
-    } catch (error) {
-      const status = (error as { status?: number }).status
-      if (status === 409) await rebase()
-      else if (status === 422 || status === 400) { saveState.value = 'conflict'; complaint.value = `Not saved: ${errorText(error)}` }
-      else if (status === 403) { pending = []; complaint.value = errorText(error); await reload() }
-      else { saveState.value = 'unreachable'; setTimeout(() => void send(), RETRY_MS) }
-    } finally {
-      sending = false
-    }
-    if (pending.length > 0 && (saveState.value === 'pending')) void send()
-  }
-
-  async function reload(): Promise<void> {
-    if (!id.value) return
-    take(await $fetch<SiteReply>(`/api/sites/${id.value}`))
-    if (pending.length === 0) saveState.value = 'saved'
-  }
-  /** Somebody else saved first: takes their plan and does our edits again on top of it. */
-  async function rebase(): Promise<void> {
-    await reload()
-    const kept: Change[] = []
-    for (const change of pending) {
-      const outcome = change.kind === 'edit' ? applyEdit(plan.value!, change) : runPatches(plan.value!, change.patches as never, change.summary)
-      if (!outcome.ok) { complaint.value = `Somebody else changed the same: ${outcome.problems[0]!.reason}`; continue }
-      plan.value = outcome.plan
-      kept.push(change)
-    }
-    pending = kept
-    history.value = emptyHistory
-    saveState.value = pending.length > 0 ? 'pending' : 'saved'
-  }
-  /** Called when the server says that there is a newer revision. */
-  async function heard(newest: number | null): Promise<void> {
-    if (newest === null || newest <= revision.value || sending || pending.length > 0) return
-    await reload()
-    history.value = emptyHistory
-  }
-
-  return { id, role, revision, plan, model, revisions, history, saveState, complaint, selected, pointed, analysis, stale, open, close, edit, mend, undoLast, redoLast, reload, heard }
+  return { id, role, revision, plan, model, revisions, history, saveState, complaint, unsaved, held, inDispute, minePlan, mineModel, selected, pointed, analysis, stale, open, close, edit, mend, undoLast, redoLast, restore, keepMine, takeTheirs, heard }
 })

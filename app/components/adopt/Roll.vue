@@ -6,6 +6,8 @@ const site = useSite()
 const field = useField()
 const track: readonly AdoptionState[] = ['planned', 'powered', 'seen', 'claimed', 'loading', 'in-service']
 const rows = computed(() => field.devices.flatMap((d) => { const device = site.plan?.devices[d.deviceId]; return device ? [{ d, device, profile: site.model!.profileOf(device.id) }] : [] }))
+const { shown, rest, more, reach } = useShownRows(() => rows.value, () => 12)
+watch(() => [site.selected, ...site.pointed], (ids) => { for (const id of ids) reach(rows.value.findIndex((r) => r.d.deviceId === id)) })
 const wait = (r: { d: RollDevice; device: { serial: string | null }; profile: { firmware: { wanted: string } } }) => waitingFor({ state: r.d.state, serial: r.device.serial, firmware: r.d.firmware, firmwareWanted: r.profile.firmware.wanted })
 const typed = ref<Record<string, string>>({})
 const refused = ref<Record<string, string | undefined>>({})
@@ -22,7 +24,7 @@ const counts = computed(() => ({ plan: rows.value.length, claimed: rows.value.fi
     <p v-else-if="rows.length === 0" class="lead">Nothing to adopt yet. Devices with a serial in Survey appear here as soon as they are in the plan.</p>
     <template v-else>
       <p>{{ counts.plan }} in the plan, {{ counts.claimed }} claimed, {{ counts.inService }} in service. <template v-if="url">Controller address for devices, nothing more and nothing less: <b class="mono">{{ url }}</b></template><span v-else class="mark blockers"><ShellStateShape kind="blockers" />The controller has no address; give its host one in Addresses.</span></p>
-      <article v-for="r in rows" :key="r.d.deviceId" class="entry" :class="{ hot: site.pointed.includes(r.d.deviceId) || site.selected === r.d.deviceId }" :data-device="r.d.deviceId">
+      <ShellPieces :at-once="2"><article v-for="r in shown" :key="r.d.deviceId" class="entry" :class="{ hot: site.pointed.includes(r.d.deviceId) || site.selected === r.d.deviceId }" :data-device="r.d.deviceId">
         <div class="who"><b>{{ r.device.name }}</b><span class="faint">{{ r.profile.name }}</span><span class="mono">{{ r.device.serial ?? 'no serial' }}</span></div>
         <div class="where">
           <svg viewBox="0 0 480 34" role="img" :aria-label="`${r.device.name} is ${r.d.state}`">
@@ -50,7 +52,8 @@ const counts = computed(() => ({ plan: rows.value.length, claimed: rows.value.fi
           </template>
           <p v-if="refused[r.d.deviceId]" class="mark blockers wrap" role="alert">{{ refused[r.d.deviceId] }}</p>
         </div>
-      </article>
+      </article></ShellPieces>
+      <RowsMore :rest="rest" what="devices" @more="more" />
     </template>
   </div>
 </template>

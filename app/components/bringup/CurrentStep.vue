@@ -3,6 +3,7 @@ import { formatDuration, type Step } from '@mast/core/bringup'
 import { stopPath } from '~/composables/stops'
 
 const props = defineProps<{ step: Step; steps: readonly Step[]; now: Date }>()
+const emit = defineEmits<{ begun: [] }>()
 const site = useSite()
 const field = useField()
 const acknowledged = ref(false)
@@ -11,6 +12,7 @@ const busy = ref(false)
 const refused = ref<string | undefined>()
 const shown = ref<Record<string, string>>({})
 const serial = ref('')
+watch([acknowledged, note, serial], () => emit('begun'))
 
 const record = computed(() => field.steps.find((s) => s.stepId === props.step.id))
 const title = (id: string): string => props.steps.find((s) => s.id === id)?.title ?? id
@@ -23,7 +25,7 @@ const canDo = computed(() => open.value.length === 0 && !props.step.blockedBy &&
 
 async function run(by: 'person' | 'standins'): Promise<void> {
   busy.value = true
-  refused.value = await field.tick(props.step.id, by, acknowledged.value, note.value)
+  refused.value = by === 'person' ? await field.tick(props.step, acknowledged.value, note.value) : await field.letStandinsDo(props.step.id, acknowledged.value, note.value)
   busy.value = false
 }
 async function claim(): Promise<void> {
@@ -62,6 +64,11 @@ async function show(ref_: string): Promise<void> { shown.value = { ...shown.valu
       </template>
     </div>
     <div v-else class="row"><v-btn size="small" variant="text" @click="field.untick(step.id)">Take the tick back</v-btn><span v-if="record.note" class="faint">{{ record.note }}</span></div>
+    <p v-if="record?.unsent" class="mark wrap" :class="record.unsent.refused ? 'blockers' : 'cautions'" role="status">
+      <ShellStateShape :kind="record.unsent.refused ? 'blockers' : 'cautions'" />{{ record.unsent.refused ? `The server did not take this tick: ${record.unsent.refused}` : 'Ticked here; the server hears of it when it can be reached' }}
+      <template v-if="record.unsent.refused"><v-btn size="small" variant="text" @click="field.again(record.unsent.actId)">Try again</v-btn><v-btn size="small" variant="text" @click="field.discard(record.unsent.actId)">Take it off</v-btn></template>
+    </p>
+    <BringupStepEvidence :step-id="step.id" />
     <p v-if="refused" class="mark blockers wrap" role="alert">{{ refused }}</p>
     <p v-if="step.ifExceeded && !record" class="faint">If it takes longer: {{ step.ifExceeded }}</p>
   </section>

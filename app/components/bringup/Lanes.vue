@@ -13,14 +13,19 @@ const ticks = computed(() => {
   const step = props.schedule.totalSeconds > 4 * 3600 ? 3600 : props.schedule.totalSeconds > 5400 ? 1200 : 600
   return Array.from({ length: Math.floor(props.schedule.totalSeconds / step) + 1 }, (_, i) => i * step)
 })
-const titleOf = (id: string): string => props.steps.find((s) => s.id === id)?.title ?? id
+const titles = computed(() => new Map(props.steps.map((s) => [s.id, s.title])))
+const titleOf = (id: string): string => titles.value.get(id) ?? id
+const rows = useShownRows(() => props.schedule.steps, () => 40)
+const { shown } = rows
+// The rest of a long day comes a frame at a time.
+useTheRest(rows)
 </script>
 
 <template>
   <div class="scroll-x no-print">
     <svg :viewBox="`0 0 ${WIDTH} ${lanes * LANE + 22}`" class="lanes" role="img" aria-label="Steps on a time axis; the list below has the same facts">
       <defs><pattern id="hatch" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" y2="5" class="hatch" /></pattern></defs>
-      <g v-for="s in schedule.steps" :key="s.stepId" class="step" :class="{ done: done.has(s.stepId), current: current === s.stepId }" @click="emit('choose', s.stepId)">
+      <g v-for="s in shown" :key="s.stepId" v-memo="[done.has(s.stepId), current === s.stepId, schedule]" class="step" :class="{ done: done.has(s.stepId), current: current === s.stepId }" @click="emit('choose', s.stepId)">
         <title>{{ titleOf(s.stepId) }}: from {{ formatDuration(s.startSeconds) }}, done by {{ formatDuration(s.endSeconds) }}</title>
         <rect v-if="s.endSeconds > s.handsFreeSeconds" :x="x(s.handsFreeSeconds)" :width="Math.max(1, x(s.endSeconds) - x(s.handsFreeSeconds))" :y="s.person * LANE + 24" height="12" fill="url(#hatch)" class="wait" />
         <rect :x="x(s.startSeconds)" :width="Math.max(2, x(s.handsFreeSeconds) - x(s.startSeconds) - 1)" :y="s.person * LANE + 6" height="18" class="work" />

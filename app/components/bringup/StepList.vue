@@ -4,9 +4,12 @@ import type { StepDone } from '~/stores/field'
 
 const props = defineProps<{ steps: readonly Step[]; schedule: Schedule; done: ReadonlyMap<string, StepDone>; current: string | null; now: Date }>()
 const emit = defineEmits<{ choose: [id: string] }>()
+const { shown, rest, more, reach } = useShownRows(() => props.steps)
+watch(() => props.current, (id) => reach(props.steps.findIndex((s) => s.id === id)), { immediate: true })
 const at = computed(() => new Map(props.schedule.steps.map((s) => [s.stepId, s])))
 function state(s: Step): { kind: 'clear' | 'progress' | 'blockers' | 'nothing'; word: string } {
   const d = props.done.get(s.id)
+  if (d?.unsent) return d.unsent.refused ? { kind: 'blockers', word: 'not taken' } : { kind: 'progress', word: 'done, not sent' }
   if (d) return new Date(d.readyAt) > props.now ? { kind: 'progress', word: `waits ${formatDuration(Math.ceil((new Date(d.readyAt).getTime() - props.now.getTime()) / 1000))}` } : { kind: 'clear', word: 'done' }
   if (s.blockedBy) return { kind: 'blockers', word: 'blocked' }
   return s.needs.every((n) => props.done.has(n)) ? { kind: 'progress', word: 'can start' } : { kind: 'nothing', word: 'later' }
@@ -15,7 +18,7 @@ function state(s: Step): { kind: 'clear' | 'progress' | 'blockers' | 'nothing'; 
 
 <template>
   <ol class="steps" aria-label="Run sheet">
-    <li v-for="(s, i) in steps" :key="s.id" :class="{ current: current === s.id, done: done.has(s.id) }">
+    <li v-for="(s, i) in shown" :key="s.id" :class="{ current: current === s.id, done: done.has(s.id) }">
       <button type="button" @click="emit('choose', s.id)">
         <span class="mono faint n">{{ i + 1 }}</span><span class="title">{{ s.title }}</span>
         <span class="mono faint time">{{ formatDuration(s.workSeconds) }}<template v-if="s.waitSeconds"> + {{ formatDuration(s.waitSeconds) }}</template></span>
@@ -24,6 +27,7 @@ function state(s: Step): { kind: 'clear' | 'progress' | 'blockers' | 'nothing'; 
       </button>
     </li>
   </ol>
+  <RowsMore :rest="rest" what="steps" @more="more" />
 </template>
 
 <style scoped>

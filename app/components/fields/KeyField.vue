@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Types a secret in; it is sent and forgotten here. */
-const props = defineProps<{ save: (text: string) => Promise<string | undefined> }>()
+const props = defineProps<{ save: (text: string) => Promise<string | undefined>; label?: string }>()
 const text = ref('')
 const refused = ref<string | undefined>()
 async function commit(): Promise<void> {
@@ -11,5 +11,5 @@ async function commit(): Promise<void> {
 </script>
 
 <template>
-  <v-text-field v-model="text" label="Or type one, 14 or more" type="password" autocomplete="new-password" style="max-width: 230px" :error-messages="refused ? [refused] : []" @keydown.enter="commit" @blur="commit" />
+  <v-text-field v-model="text" :label="label ?? 'Or type one, 14 or more'" type="password" autocomplete="new-password" style="max-width: 230px" :error-messages="refused ? [refused] : []" @keydown.enter="commit" @blur="commit" />
 </template>

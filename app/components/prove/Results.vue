@@ -3,17 +3,18 @@ import type { ProofResult } from '@mast/core/proof'
 
 const props = defineProps<{ results: readonly ProofResult[]; cell: string | null }>()
 const emit = defineEmits<{ again: [id: string]; all: [] }>()
-const shown = computed(() => {
-  const list = props.cell ? props.results.filter((r) => `${r.test.fromPlace}>${r.test.toPlace}` === props.cell) : props.results
+const list = computed(() => {
+  const of = props.cell ? props.results.filter((r) => `${r.test.fromPlace}>${r.test.toPlace}` === props.cell) : props.results
   const weight = { 'contradicts': 0, 'untested': 1, 'as-planned': 2 }
-  return [...list].sort((a, b) => weight[a.verdict] - weight[b.verdict])
+  return [...of].sort((a, b) => weight[a.verdict] - weight[b.verdict])
 })
+const { shown, rest, more } = useShownRows(() => list.value)
 const shape = (r: ProofResult) => (r.verdict === 'as-planned' ? 'proven' : r.verdict === 'contradicts' ? 'blockers' : 'cautions') as 'proven' | 'blockers' | 'cautions'
 </script>
 
 <template>
   <section aria-label="Results">
-    <div class="row spread"><h2>{{ cell ? 'Results of this pair' : 'All results' }} <span class="faint">{{ shown.length }}</span></h2><v-btn v-if="cell" size="small" variant="text" @click="emit('all')">All results</v-btn></div>
+    <div class="row spread"><h2>{{ cell ? 'Results of this pair' : 'All results' }} <span class="faint">{{ list.length }}</span></h2><v-btn v-if="cell" size="small" variant="text" @click="emit('all')">All results</v-btn></div>
     <ul class="results">
       <li v-for="r in shown" :key="r.test.id" class="keep" :data-verdict="r.verdict">
         <span class="mark" :class="shape(r)"><ShellStateShape :kind="shape(r)" />{{ r.verdict.replace('-', ' ') }}</span>
@@ -22,6 +23,7 @@ const shape = (r: ProofResult) => (r.verdict === 'as-planned' ? 'proven' : r.ver
         <v-btn v-if="r.verdict !== 'as-planned'" class="no-print" size="small" variant="text" @click="emit('again', r.test.id)">Again</v-btn>
       </li>
     </ul>
+    <RowsMore :rest="rest" what="results" @more="more" />
   </section>
 </template>
 

@@ -14,6 +14,7 @@ watch(text, () => { at.value = 0 })
 const entries = computed<Entry[]>(() => {
   const list: Entry[] = [
     { label: 'All sites', hint: 'go', run: () => navigateTo('/') },
+    { label: 'Account and sessions', hint: 'go', run: () => navigateTo('/account') },
     { label: 'Day or night theme', hint: 'do', run: () => theme.change(theme.global.name.value === 'night' ? 'day' : 'night') },
   ]
   const { plan } = site
@@ -21,6 +22,7 @@ const entries = computed<Entry[]>(() => {
   const go = (stop: (typeof stops)[number]['id'], id: string) => async (): Promise<void> => { await navigateTo(stopPath(site.id!, stop)); site.selected = id }
   return [
     ...stops.map((s) => ({ label: s.name, hint: `stop ${s.number}`, run: () => navigateTo(stopPath(site.id!, s.id)) })),
+    { label: 'History of this site', hint: 'go', run: () => navigateTo(`/s/${site.id}/history`) }, { label: 'People on this site', hint: 'go', run: () => navigateTo(`/s/${site.id}/people`) },
     { label: 'Undo', hint: 'do', run: () => site.undoLast() }, { label: 'Redo', hint: 'do', run: () => site.redoLast() },
     { label: 'Print this sheet', hint: 'do', run: () => window.print() },
     ...Object.values(plan.devices).map((d) => ({ label: d.name, hint: d.serial ?? plan.profiles[d.profileId]!.name, run: go('wiring', d.id) })),

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { Finding, Fix } from '@mast/core/findings'
+import type { FieldFinding } from '@mast/core/field'
 
-const props = defineProps<{ finding: Finding }>()
+const props = defineProps<{ finding: Finding | FieldFinding }>()
 const site = useSite()
 const shape = computed(() => (props.finding.severity === 'blocker' ? 'blockers' : props.finding.severity === 'caution' ? 'cautions' : 'note'))
 const refused = ref<string | undefined>()

@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import type { Sheet } from '@mast/core/findings'
+import type { FieldSheet } from '@mast/core/field'
 
-const props = defineProps<{ sheet: Sheet | null }>()
+const props = defineProps<{ sheet: Sheet | FieldSheet | null }>()
 const site = useSite()
-const mine = computed(() => site.analysis?.findings.filter((f) => f.sheet === props.sheet) ?? [])
+const field = useField()
+const mine = computed(() => [...(site.analysis?.findings ?? []), ...field.findings].filter((f) => f.sheet === props.sheet))
+const { shown, rest, more } = useShownRows(() => mine.value, () => 8)
 const log = computed(() => site.revisions.slice(0, 8))
 const time = (at: string): string => new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
 </script>
@@ -16,7 +19,8 @@ const time = (at: string): string => new Date(at).toLocaleTimeString('en-GB', { 
       <p v-if="site.complaint" class="mark blockers complaint" role="alert">{{ site.complaint }}</p>
       <p v-if="!site.analysis" class="faint">Computing ...</p>
       <p v-else-if="mine.length === 0" class="mark clear"><ShellStateShape kind="clear" />Nothing to remark on this sheet.</p>
-      <ShellFindingCard v-for="f in mine" :key="f.id" :finding="f" />
+      <ShellPieces :at-once="2"><ShellFindingCard v-for="f in shown" :key="f.id" :finding="f" /></ShellPieces>
+      <RowsMore :rest="rest" what="remarks" @more="more" />
     </section>
     <section v-if="log.length" class="log no-print">
       <h2>Revisions</h2>

@@ -4,7 +4,9 @@ import { stopPath, stops, useStopMarks } from '~/composables/stops'
 const props = defineProps<{ siteId: string; current: string }>()
 const marks = useStopMarks()
 const here = useTemplateRef('here')
-onMounted(() => here.value?.[0]?.scrollIntoView({ inline: 'center', block: 'nearest' }))
+const centre = (): void => here.value?.[0]?.scrollIntoView({ inline: 'center', block: 'nearest' })
+onMounted(centre)
+watch(() => props.current, centre, { flush: 'post' })
 </script>
 
 <template>

@@ -44,7 +44,7 @@ const dash = (id: string): string => strandOf(site.model!.segments, id).dash
 </script>
 
 <template>
-  <div>
+  <div><ShellPieces>
     <svg v-if="rows.length" :viewBox="`0 0 760 ${rows.length * 44 + 12}`" class="strands" role="img" aria-label="Each network from its access point to its segment; the same facts stand below">
       <g v-for="(r, i) in rows" :key="`${r.w.id}-${r.ap}`" :transform="`translate(0 ${i * 44 + 8})`">
         <path d="M14 26 a12 12 0 0 1 24 0 M19 26 a7 7 0 0 1 14 0" class="air" /><circle cx="26" cy="26" r="2" />
@@ -56,13 +56,13 @@ const dash = (id: string): string => strandOf(site.model!.segments, id).dash
     </svg>
     <p v-if="networks.length === 0" class="lead">No wireless network yet. Give it a name that tells nothing of the organisation or the equipment, and the segment its clients land in.</p>
     <section v-for="w in networks" :key="w.id" class="in-place" :class="{ hot: site.pointed.includes(w.id) || site.selected === w.id }" :aria-label="w.name">
-      <div class="fields">
+      <div class="fields"><ShellPieces :at-once="3">
         <FieldsEditField label="Name on the air" :value="w.name" :save="(t) => change(w, { name: t })" />
         <v-select label="Lands in" :model-value="w.segmentId" :items="segments" @update:model-value="(s) => change(w, { segmentId: s })" />
         <v-select label="Security" :model-value="w.security" :items="securities" @update:model-value="(security) => change(w, { security })" />
         <v-select label="Sent by" multiple :model-value="w.accessPointIds" :items="points.map((p) => ({ title: p.name, value: p.id }))" @update:model-value="(accessPointIds) => change(w, { accessPointIds })" />
         <v-checkbox label="Keep clients apart" :model-value="w.clientIsolation" @update:model-value="(v) => change(w, { clientIsolation: v === true })" />
-      </div>
+      </ShellPieces></div>
       <div v-if="w.security !== 'open' && w.keyRef" class="row mt-2">
         <span>Key</span>
         <span v-if="keys[w.keyRef]" class="mono key">{{ keys[w.keyRef] }}</span><span v-else class="mono faint">{{ have.has(w.keyRef) ? 'in the vault' : 'none yet' }}</span>
@@ -78,9 +78,9 @@ const dash = (id: string): string => strandOf(site.model!.segments, id).dash
     </form>
     <section v-if="clients.length && networks.length">
       <h2>Who joins what</h2>
-      <table class="plain"><tbody><tr v-for="c in clients" :key="c.id"><td>{{ c.name }}</td><td><v-select variant="plain" :aria-label="`Network of ${c.name}`" :model-value="c.wirelessNetworkId" :items="[{ title: 'none', value: null }, ...networks.map((w) => ({ title: w.name, value: w.id }))]" @update:model-value="(wirelessNetworkId) => site.edit('changeDevice', { id: c.id, changes: { wirelessNetworkId, addressing: { ...c.addressing, segmentId: wirelessNetworkId ? site.plan!.wirelessNetworks[wirelessNetworkId]!.segmentId : c.addressing.segmentId } } })" /></td></tr></tbody></table>
+      <table class="plain"><tbody><ShellPieces :at-once="2"><tr v-for="c in clients" :key="c.id"><td>{{ c.name }}</td><td><v-select variant="plain" :aria-label="`Network of ${c.name}`" :model-value="c.wirelessNetworkId" :items="[{ title: 'none', value: null }, ...networks.map((w) => ({ title: w.name, value: w.id }))]" @update:model-value="(wirelessNetworkId) => site.edit('changeDevice', { id: c.id, changes: { wirelessNetworkId, addressing: { ...c.addressing, segmentId: wirelessNetworkId ? site.plan!.wirelessNetworks[wirelessNetworkId]!.segmentId : c.addressing.segmentId } } })" /></td></tr></ShellPieces></tbody></table>
     </section>
-  </div>
+  </ShellPieces></div>
 </template>
 
 <style scoped>

@@ -1,10 +1,46 @@
 <script setup lang="ts">
 /** The loom: a strand for every VLAN through every cable; where one stops, it is drawn as stopping. */
 import { strandOf } from '~/components/drawing/strands'
-import { curve, layLoom, STRAND, type LoomCable, type LoomDevice } from './loomLayout'
+import { carriageOf } from '@mast/core/topology'
+import { curve, layLoom, STRAND, type Loom, type LoomCable, type LoomDevice } from './loomLayout'
 
 const site = useSite()
-const loom = computed(() => layLoom(site.model!))
+/** The ways of the VLANs, some with each frame; the drawing follows when all are known. An edit keeps the ways that it leaves alone. */
+const WAYS = 8
+const found = ref(false)
+let known = 0
+let leave = takeTurn(findWays)
+function findWays(): void {
+  const { segments } = site.model!
+  for (const s of segments.slice(known, known + WAYS)) carriageOf(site.model!, s.id)
+  known += WAYS
+  if (known < segments.length) leave = takeTurn(findWays)
+  else found.value = true
+}
+onBeforeUnmount(() => leave())
+const nothing: Loom = { devices: [], cables: [], loose: [], width: 0, height: 0, lineAt: null }
+const loom = computed(() => (found.value ? layLoom(site.model!) : nothing))
+/** Strands that a change of ours in conflict would add, on cables that are drawn. */
+const ours = computed(() => {
+  if (!site.mineModel) return []
+  const drawn = new Map(loom.value.cables.map((c) => [c.id, c]))
+  return layLoom(site.mineModel).cables.flatMap((m) => {
+    const c = drawn.get(m.id)
+    return c ? m.strands.filter((s) => s.state === 'whole' && !c.strands.some((t) => t.segmentId === s.segmentId && t.state === 'whole')).map((s, i) => ({ id: `${c.id}-${s.segmentId}`, c, s, at: (c.strands.length / 2 + i + 1) * STRAND })) : []
+  })
+})
+/** Beyond so many strands in all, those of one cable that all arrive are drawn as one band with their number, but for the cable that is looked at. */
+const CROWDED = 400
+const crowded = computed(() => loom.value.cables.reduce((n, c) => n + c.strands.length, 0) > CROWDED)
+const banded = (c: LoomCable): boolean => crowded.value && c.strands.length > 2 && !cableHot(c)
+const strandsOf = (c: LoomCable) => (banded(c) ? c.strands.flatMap((s, i) => (s.state === 'whole' ? [] : [{ s, i }])) : c.strands.map((s, i) => ({ s, i })))
+const wholes = (c: LoomCable): number => c.strands.filter((s) => s.state === 'whole').length
+const cableRows = useShownRows(() => loom.value.cables, () => 16)
+const deviceRows = useShownRows(() => loom.value.devices, () => 16)
+// The rest of a large drawing comes a frame at a time.
+useTheRest(cableRows)
+useTheRest(deviceRows)
+const contested = (d: LoomDevice): boolean => site.inDispute.has(d.device.id) || d.ports.some((p) => site.inDispute.has(p.id))
 const shift = (c: LoomCable, i: number): number => (i - (c.strands.length - 1) / 2) * STRAND
 const hot = (d: LoomDevice): boolean => site.selected === d.device.id || site.pointed.includes(d.device.id)
 const portHot = (id: string): boolean => site.selected === id || site.pointed.includes(id)
@@ -18,15 +54,17 @@ const cut = (text: string, n: number): string => (text.length > n ? `${text.slic
 
 <template>
   <figure class="loom">
-    <p v-if="loom.devices.length === 0" class="lead">No gateway yet, so there is nothing to draw from. Add one in Survey, then its cables below.</p>
+    <p v-if="!found" class="faint">Following the VLANs ...</p>
+    <p v-else-if="loom.devices.length === 0" class="lead">No gateway yet, so there is nothing to draw from. Add one in Survey, then its cables below.</p>
     <svg v-else :viewBox="`0 0 ${loom.width} ${loom.height}`" :style="{ minWidth: `${Math.min(loom.width, 760)}px`, maxWidth: `${loom.width * 1.25}px` }" role="group" aria-label="The loom: where every VLAN travels. The same facts are in the table of ports below.">
       <g v-if="loom.lineAt && site.model!.uplink" class="line-in">
         <path :d="`M6 ${loom.lineAt.y} H${loom.lineAt.x}`" /><text x="6" :y="loom.lineAt.y - 6">{{ cut(site.model!.uplink.name, 17) }}</text>
         <text x="6" :y="loom.lineAt.y + 14" class="small">{{ site.model!.uplink.handOff.vlan === null ? 'tag not known' : site.model!.uplink.handOff.vlan === 'untagged' ? 'no tag' : `tag ${site.model!.uplink.handOff.vlan}` }}</text>
       </g>
-      <g v-for="c in loom.cables" :key="c.id" class="cable" :class="{ hot: cableHot(c) }">
+      <g v-for="c in cableRows.shown.value" :key="c.id" v-memo="[c, cableHot(c), crowded]" class="cable" :class="{ hot: cableHot(c) }">
+        <g v-if="banded(c)"><path :d="curve(c.from, c.to, 0)" class="band" /><text :x="(c.from.x + c.to.x) / 2" :y="(c.from.y + c.to.y) / 2 - 6" text-anchor="middle" class="small length">{{ wholes(c) }}</text></g>
         <path v-if="c.strands.length === 0" :d="curve(c.from, c.to, 0)" class="bare" />
-        <template v-for="(s, i) in c.strands" :key="s.segmentId">
+        <template v-for="{ s, i } in strandsOf(c)" :key="s.segmentId">
           <path v-if="s.state === 'whole'" :d="curve(c.from, c.to, shift(c, i))" class="strand" :class="{ radio: c.radio }" :style="{ stroke: colour(s.segmentId), strokeDasharray: c.radio ? '1 5' : dash(s.segmentId) }"><title>{{ site.model!.vlanName(s.segmentId) }} {{ s.form === 'untagged' ? 'untagged' : 'tagged' }}</title></path>
           <g v-else>
             <path :d="curve(c.from, c.to, shift(c, i), s.state === 'stops' ? 0.55 : 0.24)" class="strand" :style="{ stroke: colour(s.segmentId), strokeDasharray: dash(s.segmentId) }" />
@@ -36,10 +74,12 @@ const cut = (text: string, n: number): string => (text.length > n ? `${text.slic
           </g>
         </template>
       </g>
-      <text v-for="c in loom.cables.filter((x) => x.link)" :key="`length-${c.id}`" :x="c.to.x - 7" :y="c.to.y - (c.strands.length * STRAND) / 2 - 4" text-anchor="end" class="small length" :class="{ hidden: !cableHot(c) && loom.cables.length > 24 }">{{ length(c) }}</text>
-      <g v-for="d in loom.devices" :key="d.device.id" class="device" :class="{ hot: hot(d) }" tabindex="0" role="button" :aria-label="`${d.device.name}, ${site.model!.profileOf(d.device.id).name}`" @click="site.selected = d.device.id" @keydown.enter="site.selected = d.device.id">
+      <g v-for="o in ours" :key="`mine-${o.id}`" class="mine"><path :d="curve(o.c.from, o.c.to, o.at)" /><text :x="(o.c.from.x + o.c.to.x) / 2" :y="(o.c.from.y + o.c.to.y) / 2 + o.at + 11" text-anchor="middle">mine: {{ site.mineModel!.plan.segments[o.s.segmentId]?.vlanId }}</text></g>
+      <text v-for="c in cableRows.shown.value.filter((x) => x.link)" :key="`length-${c.id}`" :x="c.to.x - 7" :y="c.to.y - (c.strands.length * STRAND) / 2 - 4" text-anchor="end" class="small length" :class="{ hidden: !cableHot(c) && loom.cables.length > 24 }">{{ length(c) }}</text>
+      <g v-for="d in deviceRows.shown.value" :key="d.device.id" v-memo="[d, site.selected, site.pointed, site.inDispute]" class="device" :class="{ hot: hot(d), contested: contested(d) }" tabindex="0" role="button" :aria-label="`${d.device.name}, ${site.model!.profileOf(d.device.id).name}`" @click="site.selected = d.device.id" @keydown.enter="site.selected = d.device.id">
         <rect :x="d.x" :y="d.y" :width="d.width" :height="d.height" />
         <text :x="d.x + 8" :y="d.y + 15" class="name">{{ cut(d.device.name, 21) }}</text>
+        <text v-if="contested(d)" :x="d.x + d.width - 6" :y="d.y - 4" text-anchor="end" class="contest">mine and theirs differ</text>
         <text :x="d.x + 8" :y="d.y + 27" class="small">{{ cut(kindOf(d), 25) }}</text>
         <g v-for="p in d.ports" :key="p.id">
           <circle :cx="p.side === 'in' ? d.x : d.x + d.width" :cy="p.y" :r="portHot(p.id) ? 5 : 3" class="socket" :class="{ hot: portHot(p.id) }" />
@@ -57,8 +97,10 @@ const cut = (text: string, n: number): string => (text.length > n ? `${text.slic
 <style scoped>
 .loom { margin: 0 0 8px; overflow-x: auto; } svg { width: 100%; font-family: var(--text); }
 .device rect { fill: var(--paper); stroke: var(--ink); } .device { cursor: pointer; outline: none; } .device.hot rect { fill: var(--selection); stroke-width: 2; } .device:focus-visible rect { stroke: var(--action); stroke-width: 2.5; }
+.device.contested rect { stroke: var(--blocker); stroke-dasharray: 6 3; stroke-width: 2; } .contest, .mine text { font-size: 10.5px; fill: var(--blocker); font-weight: 600; paint-order: stroke; stroke: var(--paper); stroke-width: 3px; } .mine path { fill: none; stroke: var(--blocker); stroke-width: 2; stroke-dasharray: 6 3; }
 .name { font-size: 13px; font-weight: 600; fill: var(--ink); } .small { font-size: 11px; fill: var(--faint); } .length { paint-order: stroke; stroke: var(--paper); stroke-width: 3px; } .hidden { display: none; }
 .strand { fill: none; stroke-width: 2.6; } .radio { stroke-linecap: round; } .bare { fill: none; stroke: var(--hair); stroke-width: 1.5; } .cable.hot .strand { stroke-width: 4; }
+.band { fill: none; stroke: var(--ink); stroke-width: 7; opacity: 0.35; }
 .break { stroke: var(--blocker); stroke-width: 2; } .break-text { font-size: 10.5px; fill: var(--blocker); font-weight: 600; paint-order: stroke; stroke: var(--paper); stroke-width: 3px; }
 .socket { fill: var(--ink); } .socket.hot { fill: var(--blocker); }
 .line-in path { stroke: var(--ink); stroke-width: 2; } .line-in text { font-size: 11.5px; fill: var(--ink); }

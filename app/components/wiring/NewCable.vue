@@ -4,7 +4,9 @@ const a = ref<string | null>(null)
 const b = ref<string | null>(null)
 const lengthM = ref('5')
 const refused = ref<string | undefined>()
-const free = computed(() => site.model!.devices.flatMap((d) => site.model!.portsOf(d.id)
+const asked = ref(false)
+/** Thousands of sockets are only listed once somebody looks for one. */
+const free = computed(() => !asked.value ? [] : site.model!.devices.flatMap((d) => site.model!.portsOf(d.id)
   .filter((p) => !site.model!.linkAt(p.id) && site.model!.profilePortOf(p.id).role !== 'wan' && !d.wirelessNetworkId)
   .map((p) => ({ title: site.model!.portName(p.id), value: p.id }))))
 const deviceOf = (portId: string | null): string | undefined => (portId ? site.plan!.ports[portId]?.deviceId : undefined)
@@ -37,13 +39,13 @@ function fill(from: string, to: string): void {
 </script>
 
 <template>
-  <form class="row no-print new-cable" aria-label="New cable" @submit.prevent="plug">
-    <v-autocomplete v-model="a" label="From port" :items="free" variant="outlined" density="compact" hide-details class="port" />
-    <v-autocomplete v-model="b" label="To port" :items="others" variant="outlined" density="compact" hide-details class="port" />
+  <form class="row no-print new-cable" aria-label="New cable" @submit.prevent="plug"><ShellPieces>
+    <v-autocomplete v-model="a" label="From port" :items="free" @focus="asked = true" variant="outlined" density="compact" hide-details class="port" />
+    <v-autocomplete v-model="b" label="To port" :items="others" @focus="asked = true" variant="outlined" density="compact" hide-details class="port" />
     <v-text-field v-model="lengthM" label="Length" type="number" min="0.1" step="0.1" suffix="m" class="length" />
     <v-btn type="submit" color="primary" :disabled="!a || !b">Plug in</v-btn>
     <p v-if="refused" class="mark blockers" role="alert">{{ refused }}</p>
-  </form>
+  </ShellPieces></form>
 </template>
 
 <style scoped>

@@ -3,6 +3,7 @@ import { powerOf } from '@mast/core/topology'
 
 const site = useSite()
 const budgets = computed(() => powerOf(site.model!).budgets)
+const { shown, rest, more } = useShownRows(() => budgets.value)
 </script>
 
 <template>
@@ -11,7 +12,7 @@ const budgets = computed(() => powerOf(site.model!).budgets)
     <table class="plain">
       <thead><tr><th>Switch</th><th>Reserved of budget</th><th /><th>Powered sockets</th></tr></thead>
       <tbody>
-        <tr v-for="b in budgets" :key="b.deviceId">
+        <tr v-for="b in shown" :key="b.deviceId">
           <td>{{ site.plan!.devices[b.deviceId]!.name }}</td>
           <td class="mono" :title="b.powered.map((p) => `${site.plan!.devices[p.deviceId]!.name}: class ${p.poeClass}, ${p.reservedW} W`).join('\n')">{{ Number(b.reservedW.toFixed(1)) }} W of {{ b.budgetW }} W</td>
           <td class="bar"><svg viewBox="0 0 200 12" preserveAspectRatio="none" aria-hidden="true"><rect x="0.5" y="1" width="160" height="10" class="frame" /><rect x="0.5" y="1" :width="Math.min(199, (b.reservedW / b.budgetW) * 160)" height="10" :class="{ over: b.reservedW > b.budgetW }" class="fill" /><line x1="160.5" x2="160.5" y1="0" y2="12" class="frame" /></svg></td>
@@ -19,6 +20,7 @@ const budgets = computed(() => powerOf(site.model!).budgets)
         </tr>
       </tbody>
     </table>
+    <RowsMore :rest="rest" what="switches" @more="more" />
   </section>
 </template>
 

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
-import { kittiwakeHarbour } from '../../../demo/kittiwakeHarbour'
+import { quayside } from '../../../tests/sites/quayside'
 import { applyEdits, createPlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
 import { curve, layLoom } from './loomLayout'
 
-const lay = (plan = kittiwakeHarbour()) => layLoom(siteModel(plan))
+const lay = (plan = quayside()) => layLoom(siteModel(plan))
 
 describe('the loom', () => {
   it('puts devices in columns by their distance from the gateway, the phone behind its access point', () => {
@@ -23,11 +23,11 @@ describe('the loom', () => {
     const cable = (id: string) => lay().cables.find((c) => c.id === id)!.strands
     expect(cable('l-trunk')).toMatchObject([{ segmentId: 'management', form: 'untagged', state: 'whole' }, { segmentId: 'office-net', form: 20, state: 'whole' }, { segmentId: 'cameras', state: 'whole' }, { segmentId: 'visitors', state: 'whole' }])
     expect(cable('l-ap')).toMatchObject([{ segmentId: 'management', state: 'whole' }, { segmentId: 'visitors', form: null, state: 'missing' }])
-    const half = applyEdits(kittiwakeHarbour(), [{ name: 'addTag', args: { segmentId: 'visitors', portIds: ['switch.2'] } }, { name: 'removeTag', args: { segmentId: 'visitors', portIds: ['quay-ap.eth0'] } }])
+    const half = applyEdits(quayside(), [{ name: 'addTag', args: { segmentId: 'visitors', portIds: ['switch.2'] } }, { name: 'removeTag', args: { segmentId: 'visitors', portIds: ['quay-ap.eth0'] } }])
     expect(lay(half).cables.find((c) => c.id === 'l-ap')!.strands.at(-1)).toMatchObject({ segmentId: 'visitors', form: 90, state: 'stops' })
   })
   it('lists what has no cable, and draws nothing without a gateway', () => {
-    expect(lay(applyEdits(kittiwakeHarbour(), [{ name: 'removeLink', args: { id: 'l-printer' } }])).loose.map((d) => d.id)).toEqual(['printer'])
+    expect(lay(applyEdits(quayside(), [{ name: 'removeLink', args: { id: 'l-printer' } }])).loose.map((d) => d.id)).toEqual(['printer'])
     expect(lay(createPlan('x'))).toMatchObject({ devices: [], cables: [] })
   })
   it('a strand that stops ends before its cable', () => {

@@ -1,6 +1,10 @@
+<script setup lang="ts">
+definePageMeta({ layout: 'sheet' })
+</script>
+
 <template>
-  <ShellSheetFrame stop="adopt" question="Who is in, and what does each wait for?">
+  <ShellSheetFrame stop="adopt" sheet="adopt" question="Who is in, and what does each wait for?">
     <AdoptRoll />
-    <template #margin><AdoptForeign /><FieldStandinsPanel /><AdoptEvents /></template>
+    <template #margin><FieldStandinsPanel /><AdoptAddressCheck /><AdoptEvents /></template>
   </ShellSheetFrame>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { formatDuration, runSheetOf, scheduleOf } from '@mast/core/bringup'
 
+definePageMeta({ layout: 'sheet' })
 const site = useSite()
 const field = useField()
 const people = ref(1)
@@ -11,21 +12,28 @@ const steps = computed(() => { const start = new Map(schedule.value.steps.map((s
 const done = computed(() => new Map(field.steps.map((s) => [s.stepId, s])))
 const now = useNow({ interval: 500 })
 const ready = (id: string): boolean => { const s = done.value.get(id); return !!s && new Date(s.readyAt) <= now.value }
-const current = computed(() => steps.value.find((s) => !done.value.has(s.id) && s.needs.every(ready)) ?? steps.value.find((s) => !done.value.has(s.id)) ?? null)
+const possible = (s: (typeof steps.value)[number]): boolean => !done.value.has(s.id) && s.needs.every(ready)
+/** The step now at hand. One that hands can do stays until it is done, even where the end of a wait opens an earlier one: nothing is
+ *  swapped under a finger. */
+const current = computed<(typeof steps.value)[number] | null>((before) => {
+  const held = before && !before.follows && !before.blockedBy ? steps.value.find((s) => s.id === before.id) : undefined
+  return (held && possible(held) ? held : undefined) ?? steps.value.find(possible) ?? steps.value.find((s) => !done.value.has(s.id)) ?? null
+})
 const chosenId = ref<string | null>(null)
 const chosen = computed(() => steps.value.find((s) => s.id === chosenId.value) ?? current.value)
-watch(() => current.value?.id, () => { chosenId.value = null })
+// A step that somebody chose or began stays under their hands until it is done, whatever else becomes possible meanwhile.
+watch(done, (now) => { if (chosenId.value && now.has(chosenId.value)) chosenId.value = null })
 </script>
 
 <template>
-  <ShellSheetFrame stop="bring-up" question="What now?">
+  <ShellSheetFrame stop="bring-up" sheet="bring-up" question="What now?">
     <template #tools>
       <v-select v-model="people" label="People" :items="[1, 2, 3]" style="width: 90px" />
     </template>
     <p v-if="steps.length === 0" class="lead">The run sheet is made from the plan. It needs devices that a controller adopts; list the equipment in Survey first.</p>
     <template v-else>
       <p class="totals"><b>{{ done.size }}</b> of {{ steps.length }} steps done. Whole day <b>{{ formatDuration(schedule.totalSeconds) }}</b>, hands on <b>{{ formatDuration(schedule.workSeconds) }}</b>, not shorter than <b>{{ formatDuration(schedule.criticalSeconds) }}</b> with any number of people.</p>
-      <BringupCurrentStep v-if="chosen" :key="chosen.id" :step="chosen" :steps="steps" :now="now" />
+      <BringupCurrentStep v-if="chosen" :key="chosen.id" :step="chosen" :steps="steps" :now="now" @begun="chosenId = chosen.id" />
       <p v-else class="mark clear big"><ShellStateShape kind="clear" />Every step is done. On to the proof.</p>
       <BringupLanes :steps="steps" :schedule="schedule" :done="done" :current="chosen?.id ?? null" @choose="(id: string) => { chosenId = id }" />
       <BringupStepList :steps="steps" :schedule="schedule" :done="done" :current="chosen?.id ?? null" :now="now" @choose="(id: string) => { chosenId = id }" />

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+definePageMeta({ layout: 'sheet' })
 const print = (): void => window.print()
 </script>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { proposePolicy } from '@mast/core/policy'
 
+definePageMeta({ layout: 'sheet' })
 const site = useSite()
 const pair = ref<{ from: string; to: string } | null>(null)
 const proposal = computed(() => (site.plan ? proposePolicy(site.plan) : []))

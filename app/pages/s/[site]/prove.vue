@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { proofTestsOf } from '@mast/core/proof'
 
+definePageMeta({ layout: 'sheet' })
 const site = useSite()
 const field = useField()
 const busy = ref(false)

@@ -1,13 +1,18 @@
 <script setup lang="ts">
-const site = useSite()
-const uplinks = computed(() => Object.values(site.plan?.uplinks ?? {}))
+definePageMeta({ layout: 'sheet' })
+const shown = ref(false)
 </script>
 
 <template>
   <ShellSheetFrame stop="survey" sheet="survey" question="May I unplug the old line? What is in the boxes?">
-    <SurveyUplinkCard v-for="u in uplinks" :key="u.id" :uplink="u" />
-    <SurveyNewUplink v-if="uplinks.length === 0" />
+    <SurveyLines />
     <SurveyEquipment />
+    <SurveyLocations />
     <SurveySiteFacts />
+    <SurveyMaterials />
+    <SurveyScan />
+    <details class="no-print" @toggle="(e) => { shown = (e.target as HTMLDetailsElement).open }"><summary>Profiles: what each kind of device can do</summary><SurveyProfiles v-if="shown" /></details>
   </ShellSheetFrame>
 </template>
+
+<style scoped>summary { cursor: pointer; font-family: var(--label); font-stretch: 87%; font-weight: 600; font-size: 15px; padding: 12px 0 6px; }</style>

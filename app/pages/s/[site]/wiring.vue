@@ -1,4 +1,5 @@
 <script setup lang="ts">
+definePageMeta({ layout: 'sheet' })
 const site = useSite()
 const hosts = computed(() => (site.model?.devices ?? []).filter((d) => site.model!.profileOf(d.id).kind === 'controller').map((d) => ({ title: d.name, value: d.id })))
 </script>
