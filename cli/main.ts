@@ -2,16 +2,18 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { parseArgs } from 'node:util'
+import { decodeText } from '@mast/core/formats'
 import { parsePlanText, type SitePlan } from '@mast/core/plan'
 import { check, Unusable } from './check'
 import { exportPlan } from './export'
+import { importInto } from './import'
 import { matrix } from './matrix'
 import { traceFlow } from './trace'
 
 export interface Outcome { readonly status: 0 | 1 | 2; readonly text: string; readonly json: unknown; /** Files to write, by name. */ readonly files?: Readonly<Record<string, string>> }
-export interface Options { readonly from?: string; readonly to?: string; readonly service?: string; readonly format?: string }
+export interface Options { readonly from?: string; readonly to?: string; readonly service?: string; readonly format?: string; /** The file that is brought in. */ readonly input?: { readonly name: string; readonly text: string } }
 
-const commands: Record<string, (plan: SitePlan, options: Options) => Outcome> = { check, matrix, trace: traceFlow, export: exportPlan }
+const commands: Record<string, (plan: SitePlan, options: Options) => Outcome> = { check, matrix, trace: traceFlow, export: exportPlan, import: importInto }
 
 /** Runs a command on the text of a plan; problems of the input come back as an outcome, not as an exception. */
 export function runCommand(name: string, text: string, options: Options, file = 'plan'): Outcome {
@@ -31,6 +33,11 @@ export function runCommand(name: string, text: string, options: Options, file = 
   }
 }
 
+/** Nothing where it cannot be read; an empty file says so itself. */
+function readOctets(path: string): Uint8Array {
+  try { return readFileSync(path) } catch { return new Uint8Array() }
+}
+
 const unusable = (problems: { reason: string }[]): Outcome => ({ status: 2, text: problems.map((p) => p.reason).join('\n'), json: { ok: false, problems } })
 
 function main(args: readonly string[]): number {
@@ -45,7 +52,7 @@ function main(args: readonly string[]): number {
     console.error(error instanceof Error ? error.message : String(error))
     return 2
   }
-  const [name = '', file] = parsed.positionals
+  const [name = '', file, inputFile] = parsed.positionals
   const { json, out, ...options } = parsed.values
   if (!file) {
     console.error(`./mast plan ${name || 'COMMAND'} needs the FILE of a plan`)
@@ -58,7 +65,13 @@ function main(args: readonly string[]): number {
     console.error(`${file} cannot be read; is the path right?`)
     return 2
   }
-  const outcome = runCommand(name, text, options, file)
+  let input: Options['input']
+  if (inputFile) {
+    const decoded = decodeText(readOctets(resolve(home, inputFile)))
+    if ('problem' in decoded) { console.error(`${inputFile}:${decoded.problem.line}:${decoded.problem.column}: ${decoded.problem.reason}`); return 2 }
+    input = { name: inputFile, text: decoded.text }
+  }
+  const outcome = runCommand(name, text, { ...options, input }, file)
   if (out && outcome.files) {
     const folder = resolve(home, out)
     mkdirSync(folder, { recursive: true })

@@ -5,12 +5,18 @@ import { checkNode } from './start/requirements.mjs'
 const usage = `Able Mast
 
   ./mast demo [--port N] [--fresh]     the demo, from a fresh machine on; --fresh starts it over
-  ./mast start [--port N]              the same without demo data
-  ./mast test [unit|conformance|e2e]   all tests, or some
+  ./mast start [--port N] [--processes N]
+                                       the same without demo data; several server processes take the ports from N on
+  ./mast test [unit|conformance|e2e]   all tests, or some; judges and load run whole what is otherwise a sample
+  ./mast bench [NAME ...] [--json]     benchmarks, each beside a reference of the same run
+  ./mast backup FILE [--demo] [--passphrase-file F]
+                                       everything into one file; the key of its secrets only under a passphrase
+  ./mast restore FILE [--demo] [--replace] [--passphrase-file F]
   ./mast plan check FILE [--json]      findings of a plan
   ./mast plan matrix FILE [--json]     who reaches whom
   ./mast plan trace FILE --from X --to Y --service S [--json]
-  ./mast plan export FILE --format json|equipment-csv|address-csv|run-sheet [--out DIR]
+  ./mast plan export FILE --format json|equipment-csv|address-csv|materials-csv|kea|dnsmasq|zones|netplan|nftables|run-sheet [--out DIR]
+  ./mast plan import FILE OTHER --format address-csv|kea|dnsmasq|equipment-csv [--out DIR]
 `
 
 const [command, ...args] = process.argv.slice(2)
@@ -23,6 +29,13 @@ try {
       break
     case 'test':
       process.exitCode = await (await import('./test/run.mjs')).test(args)
+      break
+    case 'backup':
+    case 'restore':
+      await (await import('./backup.mjs')).backupCommand(command, args)
+      break
+    case 'bench':
+      process.exitCode = await (await import('./bench/run.mjs')).bench(args)
       break
     case 'plan':
       process.exitCode = await (await import('./plan.mjs')).plan(args)

@@ -33,6 +33,7 @@ for (const [name, path, size, theme = 'day'] of views) {
   await page.evaluate(() => document.fonts.ready)
   if (path === '/') await page.getByText('Dunlin Slipway').waitFor()
   await page.locator('text=Computing ...').waitFor({ state: 'detached' })
+  await page.locator('main[aria-busy=true]').waitFor({ state: 'detached' })
   await page.screenshot({ path: join(folder, `${name}.png`) })
 }
 await browser.close()

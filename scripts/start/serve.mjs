@@ -1,5 +1,5 @@
 // ./mast demo and ./mast start.
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdirSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { parseArgs } from 'node:util'
 import { ensureBuilt } from './build.mjs'
@@ -8,6 +8,7 @@ import { databaseFolder, stateFolder } from './places.mjs'
 import { isFree } from './ports.mjs'
 import { postgresPackage } from './postgres.mjs'
 import { ensureDebian, ensurePackages, ensureState, run } from './requirements.mjs'
+import { takeFolder } from './running.mjs'
 import { settings } from './settings.mjs'
 import { startSystem } from './system.mjs'
 
@@ -15,31 +16,23 @@ const DEFAULT_PORT = 7350
 
 function readArguments(args) {
   try {
-    const { values } = parseArgs({ args, options: { port: { type: 'string' }, fresh: { type: 'boolean', default: false } } })
+    const { values } = parseArgs({ args, options: { port: { type: 'string' }, processes: { type: 'string' }, fresh: { type: 'boolean', default: false } } })
     const port = values.port === undefined ? DEFAULT_PORT : Number(values.port)
     if (!Number.isInteger(port) || port < 1 || port > 65_535) complain(`--port takes a number from 1 to 65535, not '${values.port}'.`)
-    return { port, fresh: values.fresh }
+    const processes = values.processes === undefined ? 1 : Number(values.processes)
+    if (!Number.isInteger(processes) || processes < 1 || processes > 16) complain(`--processes takes a number from 1 to 16, not '${values.processes}'.`)
+    if (port + processes - 1 > 65_535) complain(`${processes} processes from port ${port} on go beyond 65535; choose a lower one with --port.`)
+    return { ports: Array.from({ length: processes }, (_, i) => port + i), fresh: values.fresh }
   } catch (error) {
     if (error.name === 'Complaint') throw error
-    return complain(`${error.message} Known here are --port N and --fresh.`)
+    return complain(`${error.message} Known here are --port N, --processes N and --fresh.`)
   }
 }
 
-/** Keeps a second command out of the same folder. */
-function takeFolder() {
-  const file = join(stateFolder, 'running')
-  const pid = existsSync(file) ? Number(readFileSync(file, 'utf8')) : 0
-  let runs = false
-  try { runs = pid > 0 && process.kill(pid, 0) } catch { runs = false }
-  if (runs) complain(`Able Mast runs from this folder already (process ${pid}); stop that one first.`)
-  writeFileSync(file, String(process.pid))
-  return () => rmSync(file, { force: true })
-}
-
 export async function serve(kind, args) {
-  const { port, fresh } = readArguments(args)
+  const { ports, fresh } = readArguments(args)
   if (fresh && kind !== 'demo') complain('--fresh is for the demo only; it would throw your data away.')
-  if (!(await isFree(port))) complain(`Port ${port} is in use; choose another one with --port.`)
+  for (const port of ports) if (!(await isFree(port))) complain(`Port ${port} is in use; choose another one with --port.`)
   ensureState()
   const leave = takeFolder()
   let system
@@ -65,7 +58,7 @@ export async function serve(kind, args) {
     mkdirSync(folder, { recursive: true, mode: 0o700 })
     const kept = settings(folder)
     if (stopping) return
-    const started = await startSystem({ port, databaseFolder: own ? database : null, standinsFolder: join(folder, 'standins'), vaultKey: kept.vaultKey })
+    const started = await startSystem({ ports, databaseFolder: own ? database : null, standinsFolder: join(folder, 'standins'), vaultKey: process.env.MAST_VAULT_KEY || kept.vaultKey })
     system = started
     if (stopping) { await started.stop(); return }
     if (kind === 'demo') {
@@ -73,7 +66,7 @@ export async function serve(kind, args) {
       if (code !== 0 && !stopping) { await stop(1); complain('the demo could not be set up; look at the message above.') }
     }
     if (stopping) return
-    console.log(`\nAble Mast is at ${started.origin}`)
+    console.log(`\nAble Mast is at ${started.origins.join(' and ')}`)
     console.log(kind === 'demo' ? `Sign in as  installer  with  ${kept.demoPassword}` : 'The first visit makes the first account.')
     console.log('Ctrl-C stops it.')
     for (const part of started.parts) void part.ended.then(async () => { if (!stopping) { console.error(`${part.name} ended by itself; stopping.`); await stop(1) } })

@@ -12,3 +12,8 @@ export function settings(folder) {
     writeFileSync(file, JSON.stringify({ vaultKey: randomBytes(32).toString('base64'), demoPassword: `${randomBytes(2).toString('hex')}-${randomBytes(2).toString('hex')}-${randomBytes(2).toString('hex')}` }), { mode: 0o600 })
   return JSON.parse(readFileSync(file, 'utf8'))
 }
+
+/** Takes the key of another system over, so that what was sealed there can be opened here. */
+export function adoptVaultKey(folder, vaultKey) {
+  writeFileSync(join(folder, 'settings.json'), JSON.stringify({ ...settings(folder), vaultKey }), { mode: 0o600 })
+}

@@ -1,7 +1,10 @@
+export interface Part { readonly name: string; readonly pid: number; readonly ended: Promise<unknown>; stop(): Promise<unknown> }
 export interface System {
+  /** Of the first server process. */
   readonly origin: string
+  readonly origins: readonly string[]
   readonly url: string
-  readonly parts: readonly { readonly name: string; readonly ended: Promise<unknown>; stop(): Promise<void> }[]
+  readonly parts: readonly Part[]
   stop(): Promise<void>
 }
-export function startSystem(how: { port: number; databaseFolder: string | null; standinsFolder: string; vaultKey: string }): Promise<System>
+export function startSystem(how: { ports: readonly number[]; databaseFolder: string | null; standinsFolder: string; vaultKey: string }): Promise<System>

@@ -1,4 +1,4 @@
-// ./mast test [unit|conformance|e2e]: runs the stages, counts what passed and failed, says so in the last line.
+// ./mast test [unit|conformance|e2e|judges|load]: runs the stages, counts what passed and failed, says so in the last line.
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { ensureBuilt } from '../start/build.mjs'
@@ -10,14 +10,21 @@ import { ensureDebian, ensurePackages, ensureState, run } from '../start/require
 const results = join(stateFolder, 'results')
 const chromium = { package: 'chromium', there: () => existsSync('/usr/bin/chromium') }
 const python = { package: 'python3', there: 'python3' }
+const nftables = { package: 'nftables', there: () => existsSync('/usr/sbin/nft') }
+const iproute = { package: 'iproute2', there: 'ip' }
+const kea = { package: 'kea-dhcp4-server', there: () => existsSync('/usr/sbin/kea-dhcp4') }
+const dnsmasq = { package: 'dnsmasq-base', there: () => existsSync('/usr/sbin/dnsmasq') }
+const bind = { package: 'bind9-utils', there: 'named-checkzone' }
+const netplan = { package: 'netplan.io', there: () => existsSync('/usr/sbin/netplan') }
+const procps = { package: 'procps', there: 'sysctl' }
 
 /** A stage that passes or fails as a whole. */
 const whole = (file, args) => async () => ((await run(file, args)) === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 })
 
-async function vitest(projectName) {
+async function vitest(projectName, { only = [], env = {} } = {}) {
   const file = join(results, `${projectName}.json`)
   rmSync(file, { force: true })
-  const code = await run('npx', ['--no-install', 'vitest', 'run', '--project', projectName, '--reporter=dot', '--reporter=json', `--outputFile.json=${file}`])
+  const code = await run('npx', ['--no-install', 'vitest', 'run', ...only, '--project', projectName, '--reporter=dot', '--reporter=json', `--outputFile.json=${file}`], { env: { ...process.env, ...env } })
   if (!existsSync(file)) return { passed: 0, failed: 1 }
   const { numPassedTests: passed, numFailedTests, numPendingTests, numTodoTests } = JSON.parse(readFileSync(file, 'utf8'))
   const failed = numFailedTests + numPendingTests + numTodoTests
@@ -39,13 +46,16 @@ const stages = [
   { name: 'lint', group: 'static', needs: [], run: whole('npx', ['--no-install', 'eslint', '.', '--max-warnings', '0']) },
   { name: 'types', group: 'static', needs: [], run: whole('npx', ['--no-install', 'vue-tsc', '-b', '--noEmit']) },
   { name: 'unit', group: 'unit', needs: [], run: () => vitest('unit') },
-  { name: 'conformance', group: 'conformance', needs: [python, postgresPackage], run: () => vitest('conformance') },
+  { name: 'conformance', group: 'conformance', needs: [python, postgresPackage, nftables, iproute, procps, kea, dnsmasq, bind, netplan], run: () => vitest('conformance') },
   { name: 'e2e', group: 'e2e', needs: [postgresPackage, chromium], run: playwright },
+  { name: 'load', group: 'load', sampled: true, needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('load') } },
+  { name: 'judges, whole', group: 'judges', onDemand: true, needs: [nftables, iproute, procps, python], run: () => vitest('conformance', { only: ['judges'], env: { MAST_KERNEL_SITES: '40' } }) },
+  { name: 'load, whole', group: 'load', onDemand: true, needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('load', { env: { MAST_LOAD: 'whole' } }) } },
 ]
 
 export async function test(args) {
   const [group] = args
-  const chosen = group ? stages.filter((s) => s.group === group) : stages
+  const chosen = group ? stages.filter((s) => s.group === group && !s.sampled) : stages.filter((s) => !s.onDemand)
   if (chosen.length === 0) complain(`there are no tests '${group}'; known are ${[...new Set(stages.map((s) => s.group))].join(', ')}`)
   ensureState()
   mkdirSync(results, { recursive: true })

@@ -1,0 +1,31 @@
+/** Runs the benchmarks that are asked for, or all; writes them as a table or as JSON. */
+import { addresses } from './addresses'
+import { analysis } from './analysis'
+import { browser } from './browser'
+import { controller } from './controller'
+import { standins } from './standins'
+import type { Row } from './measure'
+
+const all: Record<string, () => Promise<{ rows: Row[]; scripts?: { name: string; kb: number }[] }>> = {
+  addresses: async () => ({ rows: addresses() }), analysis: async () => ({ rows: analysis() }), standins: async () => ({ rows: await standins() }), controller: async () => ({ rows: await controller() }), browser,
+}
+const args = process.argv.slice(2)
+const names = args.filter((a) => !a.startsWith('--'))
+const unknown = names.find((n) => !all[n])
+if (unknown) {
+  console.error(`there is no benchmark '${unknown}'; known are ${Object.keys(all).join(', ')}`)
+  process.exit(1)
+}
+const rows: Row[] = []
+let scripts: { name: string; kb: number }[] = []
+for (const name of names.length > 0 ? names : Object.keys(all)) {
+  const result = await all[name]!()
+  rows.push(...result.rows)
+  scripts = result.scripts ?? scripts
+}
+if (args.includes('--json')) console.log(JSON.stringify({ rows, scripts }, null, 2))
+else {
+  console.table(Object.fromEntries(rows.map((r) => [r.name, { value: `${r.value} ${r.unit}`, beside: `${r.referenceValue}  ${r.reference}`, ratio: r.ratio, aim: r.aim, met: r.met ? 'yes' : 'no' }])))
+  if (scripts.length > 0) console.log(`JavaScript before the first sheet:\n${scripts.map((s) => `  ${s.kb.toFixed(1).padStart(7)} kB  ${s.name}`).join('\n')}`)
+}
+process.exit(0)
