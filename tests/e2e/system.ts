@@ -10,19 +10,26 @@ import { startSystem, type System } from '../../scripts/start/system.mjs'
 export const NAME = 'harbour office'
 export const PASSWORD = 'a-rope-a-knot-a-cleat'
 
-export async function throwawaySystem(): Promise<{ system: System; close: () => Promise<void> }> {
+async function freePorts(count: number): Promise<number[]> {
+  const ports = new Set<number>()
+  while (ports.size < count) ports.add(await freePort())
+  return [...ports]
+}
+
+export async function throwawaySystem(processes = 1): Promise<{ system: System; close: () => Promise<void> }> {
   const folder = mkdtempSync(join(tmpdir(), 'able-mast-test-'))
   const databaseFolder = `${folder}-database`
-  const system = await startSystem({ port: await freePort(), databaseFolder, standinsFolder: join(folder, 'standins'), vaultKey: randomBytes(32).toString('base64') })
+  const system = await startSystem({ ports: await freePorts(processes), databaseFolder, standinsFolder: join(folder, 'standins'), vaultKey: randomBytes(32).toString('base64') })
   return { system, close: async () => { await system.stop(); for (const f of [folder, databaseFolder]) rmSync(f, { recursive: true, force: true }) } }
 }
 
-export const test = base.extend<{ complaints: string[] }, { file: string; system: System }>({
+export const test = base.extend<{ complaints: string[] }, { file: string; processes: number; system: System }>({
   /** Another value in each file of tests gives each a worker, and so a system, of its own. */
   file: ['', { option: true, scope: 'worker' }],
-  // eslint-disable-next-line no-empty-pattern
-  system: [async ({}, use) => {
-    const { system, close } = await throwawaySystem()
+  /** How many server processes share the database. */
+  processes: [1, { option: true, scope: 'worker' }],
+  system: [async ({ processes }, use) => {
+    const { system, close } = await throwawaySystem(processes)
     await use(system)
     await close()
   }, { scope: 'worker', timeout: 120_000 }],
@@ -42,4 +49,10 @@ export async function choose(page: Page, label: string, option: string | RegExp)
   await base.expect(page.getByRole('option')).toHaveCount(0)
   await page.getByRole('combobox', { name: label }).first().click({ force: true })
   await page.getByRole('option', { name: option, exact: typeof option === 'string' }).click()
+}
+
+/** Brings all of the long lists of a sheet. */
+export async function showAll(page: Page): Promise<void> {
+  const more = page.getByRole('button', { name: 'Show more' }).first()
+  while (await more.isVisible()) await more.click().catch(() => {})
 }

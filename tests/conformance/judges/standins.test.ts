@@ -1,0 +1,105 @@
+/**
+ * The analysis against the stand-ins: on random sites the verdict that the plan implies and what happens to real frames agree for every pair of
+ * hosts and every service. The two share no logic; where they differ, one of them is wrong. Half of the sites have mistakes in their wiring.
+ */
+import { describe, expect, it } from 'vitest'
+import { desiredConfiguration } from '@mast/core/adoption'
+import { trace } from '@mast/core/forwarding'
+import { chanceOf, randomSite, smallShape } from '@mast/core/generator'
+import type { SitePlan } from '@mast/core/plan'
+import { matrixOf } from '@mast/core/policy'
+import { siteModel } from '@mast/core/topology'
+import type { Probe } from '@mast/protocol'
+import { Appliance } from '../../../standins/devices/appliance'
+import { World } from '../../../standins/world/world'
+import { flowsOf, hostsOf, type Flow } from './flows'
+
+/** Other seeds and numbers can be had by the environment. */
+const SITES = Number(process.env.MAST_JUDGED_SITES ?? 500)
+const FIRST_SEED = Number(process.env.MAST_JUDGED_FROM ?? 1)
+const BATCH = 20
+const KEY = 'rope-over-the-bollard'
+const START_SECONDS = 900
+
+/** A world in which every device has its configuration already; how it gets it is another test's matter. */
+function standing(plan: SitePlan, seed: number): World {
+  const model = siteModel(plan)
+  const secrets = Object.fromEntries(Object.values(plan.wirelessNetworks).flatMap((w) => (w.keyRef ? [[w.keyRef, KEY]] : [])))
+  const world = new World({ plan, keys: Object.fromEntries(Object.values(plan.wirelessNetworks).filter((w) => w.keyRef).map((w) => [w.id, KEY])), linePasswords: {}, seed, revision: 1, keysVersion: 0 }, async () => null)
+  for (const [id, box] of world.boxes)
+    if (box instanceof Appliance) {
+      const outcome = desiredConfiguration(model, id, secrets)
+      if (!outcome.ok) throw new Error(`${id}: ${outcome.missing.join()}`)
+      Object.assign(box.flash, { configuration: outcome.desired.configuration, digest: outcome.desired.digest })
+    }
+  return world
+}
+
+async function observe(plan: SitePlan, seed: number, flows: readonly Flow[]): Promise<Map<string, boolean>> {
+  const world = standing(plan, seed)
+  const ids = (kinds: readonly string[]): string[] => Object.values(plan.devices).filter((d) => kinds.includes(plan.profiles[d.profileId]!.kind)).map((d) => d.id)
+  await world.hand({ kind: 'plug', deviceIds: ids(['gateway', 'switch', 'access-point']) })
+  await world.hand({ kind: 'plug-line' })
+  pass(world, START_SECONDS)
+  await world.hand({ kind: 'power', deviceIds: ids(['host']), on: true })
+  pass(world, START_SECONDS)
+  const probes = flows.flatMap(({ id, from, to, service }): Probe[] => {
+    const target: Probe['target'] = to === 'internet' ? { kind: 'internet' } : { kind: 'host', deviceId: to.id }
+    const base = { from: from === 'internet' ? from : from.id, target, kind: service.protocol === 'icmp' ? 'ping' as const : service.protocol }
+    return (service.ports.length > 0 ? service.ports : [null]).map((port) => ({ ...base, id: `${id}:${port}`, port }))
+  })
+  const asked = world.probe(probes)
+  let answered = false
+  void asked.then(() => { answered = true })
+  while (!answered) { pass(world, 30); await new Promise((r) => setImmediate(r)) }
+  const works = new Map<string, boolean>()
+  for (const o of await asked) {
+    const flow = o.id.slice(0, o.id.lastIndexOf(':'))
+    // A refusal comes from the host itself: the connection got there.
+    const arrived = o.outcome === 'works' || o.outcome === 'refused'
+    works.set(flow, (works.get(flow) ?? true) && arrived)
+  }
+  return works
+}
+function pass(world: World, seconds: number): void {
+  const end = world.queue.now + seconds
+  while (world.queue.step(end)) { /* until then */ }
+  world.queue.now = end
+}
+
+/** The internet's host answers pings and the web; to other services of it nobody can say more than that the rules let them out. */
+const isAskable = (f: Flow): boolean => f.to !== 'internet' || f.service.protocol !== 'udp'
+
+describe(`the analysis and the stand-ins, ${SITES} random sites`, () => {
+  for (let first = FIRST_SEED; first < FIRST_SEED + SITES; first += BATCH)
+    it(`seeds ${first} to ${Math.min(first + BATCH, FIRST_SEED + SITES) - 1}`, async () => {
+      let decided = 0
+      let reached = 0
+      for (let seed = first; seed < Math.min(first + BATCH, FIRST_SEED + SITES); seed++) {
+        const chance = chanceOf(seed)
+        const plan = randomSite(chance, smallShape(chance, seed % 2 === 0 ? 0.3 : 0))
+        const model = siteModel(plan)
+        const flows = flowsOf(plan).filter(isAskable)
+        const observed = await observe(plan, seed, flows)
+        const matrix = matrixOf(plan)
+        const differ: string[] = []
+        for (const f of flows) {
+          const t = trace(model, f.from === 'internet' ? { kind: 'internet' } : { kind: 'device', id: f.from.id }, f.to === 'internet' ? { kind: 'internet' } : { kind: 'device', id: f.to.id }, f.service)
+          const predicted = t.verdict === 'delivered'
+          if (predicted !== observed.get(f.id)) differ.push(`seed ${seed} ${f.id}: the analysis says ${t.verdict} (${t.decidedBy.text}), the stand-ins ${observed.get(f.id) ? 'let it through' : 'do not'}`)
+          // Where the wiring is whole, the trace is the matrix.
+          if (seed % 2 === 1 && f.from !== f.to) {
+            const [from, to] = [f.from, f.to].map((e) => (e === 'internet' ? e : e.addressing.segmentId!)) as [string, string]
+            if (from !== to && matrix.cell(from, to)!.services.find((s) => s.serviceId === f.service.id)!.allowed !== predicted) differ.push(`seed ${seed} ${f.id}: the matrix differs from the trace, ${t.decidedBy.text}`)
+          }
+          decided++
+          if (predicted) reached++
+        }
+        expect(hostsOf(plan).length).toBeGreaterThan(1)
+        expect(differ).toEqual([])
+      }
+      // Both kinds of outcome are there, so that agreeing means something.
+      expect(reached).toBeGreaterThan(decided / 50)
+      expect(reached).toBeLessThan(decided)
+    })
+})

@@ -1,0 +1,79 @@
+/** ./mast backup and ./mast restore as a person runs them: what comes back is what was there, and a file that is not whole is refused. */
+import { spawn, spawnSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { expect, test } from '@playwright/test'
+import { dunlinSlipway } from '../../demo/dunlinSlipway'
+import { freePort } from '../../scripts/start/ports.mjs'
+import { Caller } from '../caller'
+
+const folder = mkdtempSync(join(tmpdir(), 'able-mast-backup-'))
+test.afterAll(() => rmSync(folder, { recursive: true, force: true }))
+const NAME = 'keeper'
+const PASSWORD = 'lamp-lens-log-book'
+
+async function running(state: string, work: (origin: string) => Promise<void>): Promise<void> {
+  const port = await freePort()
+  const child = spawn('./mast', ['start', '--port', String(port)], { env: { ...process.env, MAST_STATE: state }, stdio: ['ignore', 'pipe', 'inherit'] })
+  const ended = new Promise<void>((resolve) => child.on('close', () => resolve()))
+  await new Promise<void>((resolve) => child.stdout.on('data', (c: Buffer) => { if (c.toString().includes('Ctrl-C stops it.')) resolve() }))
+  try { await work(`http://127.0.0.1:${port}`) } finally { child.kill('SIGTERM'); await ended }
+}
+const mast = (state: string, ...args: string[]): { status: number | null; said: string } => {
+  const { status, stdout, stderr } = spawnSync('./mast', args, { env: { ...process.env, MAST_STATE: state }, encoding: 'utf8' })
+  return { status, said: stdout + stderr }
+}
+/** Everything that a person can see of a system. */
+async function whole(origin: string): Promise<unknown> {
+  const caller = await Caller.first(origin, NAME, PASSWORD)
+  const out: Record<string, unknown> = {}
+  for (const { id } of await caller.read<{ id: string }[]>('GET', '/api/sites'))
+    for (const what of ['', '/revisions', '/steps', '/evidence', '/devices', '/members', '/secrets', '/secrets/site-password']) out[`${id}${what}`] = await caller.read('GET', `/api/sites/${id}${what}`)
+  return JSON.parse(JSON.stringify(out, (key, value: unknown) => (key === 'since' ? undefined : value)))
+}
+
+test('a backup taken while it runs comes back elsewhere as it was, secrets and audit trail too', async () => {
+  const [here, there] = [join(folder, 'here'), join(folder, 'there')]
+  const file = join(folder, 'harbour.backup')
+  const phrase = join(folder, 'phrase')
+  writeFileSync(phrase, 'a-long-line-of-rope\n')
+  let before: unknown
+  expect(mast(here, 'backup', file)).toMatchObject({ status: 1, said: 'There is nothing to back up here yet; ./mast start makes the first data.\n' })
+  await running(here, async (origin) => {
+    const caller = await Caller.first(origin, NAME, PASSWORD)
+    await caller.read('POST', '/api/sites', { name: 'Dunlin Slipway', plan: dunlinSlipway() })
+    await caller.read('POST', '/api/sites/dunlin-slipway/edits', { base: 1, changes: [{ id: crypto.randomUUID(), kind: 'edit', name: 'changeSite', args: { country: 'NO' } }] })
+    await caller.read('PUT', '/api/sites/dunlin-slipway/steps/read-labels', { by: 'person', acknowledged: true, note: 'all legible' })
+    before = await whole(origin)
+    const made = mast(here, 'backup', file, '--passphrase-file', phrase)
+    expect(made.status, made.said).toBe(0)
+    expect(mast(here, 'restore', file).said).toMatch(/^Able Mast runs from this folder \(process \d+\); stop it before restoring\.\n$/)
+  })
+  const bytes = readFileSync(file)
+  expect(bytes.includes('a-long-line-of-rope')).toBe(false)
+
+  expect(mast(there, 'restore', file)).toMatchObject({ status: 1, said: expect.stringContaining('is under a passphrase; give --passphrase-file.') })
+  writeFileSync(phrase, 'another-line-of-rope')
+  expect(mast(there, 'restore', file, '--passphrase-file', phrase).said).toContain('The passphrase does not open the key of')
+  writeFileSync(phrase, 'a-long-line-of-rope')
+  const restored = mast(there, 'restore', file, '--passphrase-file', phrase)
+  expect(restored.status, restored.said).toBe(0)
+  await running(there, async (origin) => {
+    expect(await whole(origin)).toEqual(before)
+    const caller = await Caller.first(origin, NAME, PASSWORD)
+    expect((await caller.read<{ brokenAt: number | null }>('GET', '/api/sites/dunlin-slipway/log')).brokenAt).toBeNull()
+    await caller.read('POST', '/api/sites', { name: 'Made After' })
+  })
+  expect(mast(there, 'restore', file, '--passphrase-file', phrase).said).toBe('There is data here already; --replace throws it away for that of the backup.\n')
+  expect(mast(there, 'restore', file, '--replace').status).toBe(0)
+  await running(there, async (origin) => expect(await whole(origin)).toEqual(before))
+
+  const broken = Buffer.from(bytes)
+  broken[Math.floor(bytes.length / 2)]! ^= 1
+  writeFileSync(join(folder, 'broken.backup'), broken)
+  expect(mast(there, 'restore', join(folder, 'broken.backup'), '--replace').said).toMatch(/damaged: the digest of .* does not fit|no backup, or it is cut off/)
+  writeFileSync(join(folder, 'short.backup'), bytes.subarray(0, bytes.length - 400))
+  expect(mast(there, 'restore', join(folder, 'short.backup'), '--replace').said).toMatch(/no backup, or it is cut off/)
+  expect(mast(there, 'restore', join(folder, 'nothing.backup')).said).toMatch(/is not there\.\n$/)
+})

@@ -1,0 +1,98 @@
+/** Without a network: the application opens, edits and ticks are kept through reloads and a closed browser, and sent when it is back. */
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { chromium, type BrowserContext, type Page } from '@playwright/test'
+import { dunlinSlipway } from '../../demo/dunlinSlipway'
+import { Caller } from '../caller'
+import { expect, NAME, PASSWORD, test } from './system'
+
+test.use({ file: 'offline' })
+
+const BROWSER = { executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-quic', '--no-first-run'], viewport: { width: 390, height: 844 } }
+const status = (page: Page) => page.getByRole('banner').getByRole('status')
+const PNG = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAoAAAAKCAYAAACNMs+9AAAAFUlEQVR42mNk+M9Qz0AEYBxVSF+FAAhKDveksOjmAAAAAElFTkSuQmCC', 'base64')
+
+test('an evening on a roof: opened once, then no network, a reload, a closed browser, and back', async ({ system }) => {
+  const caller = await Caller.first(system.origin, NAME, PASSWORD)
+  await caller.read('POST', '/api/sites', { name: 'Dunlin Slipway', plan: dunlinSlipway() })
+  const profile = mkdtempSync(join(tmpdir(), 'able-mast-browser-'))
+  const at = `${system.origin}/s/dunlin-slipway`
+  const open = (): Promise<BrowserContext> => chromium.launchPersistentContext(profile, BROWSER)
+  let context = await open()
+  let page = context.pages()[0]!
+  await page.goto(`${at}/bring-up`)
+  await page.getByLabel('Name').fill(NAME)
+  await page.getByLabel('Password').fill(PASSWORD)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.getByRole('region', { name: /^Step: Read the serials/ })).toBeVisible()
+  await page.goto(system.origin)
+  await page.getByRole('link', { name: 'Dunlin Slipway' }).waitFor()
+  await page.goto(`${at}/bring-up`)
+  await page.evaluate(async () => { await navigator.serviceWorker.ready })
+
+  await context.setOffline(true)
+  await page.reload()
+  const step = page.getByRole('region', { name: /^Step:/ })
+  await expect(step).toHaveAttribute('aria-label', /^Step: Read the serials/)
+  await expect(status(page)).toContainText('server away')
+  await step.getByLabel('Reading or note').fill('old router: tag 12, 48.5 Mbit/s')
+  await step.getByRole('button', { name: 'Keep it' }).click()
+  await step.getByLabel('Photograph').setInputFiles({ name: 'old-router.png', mimeType: 'image/png', buffer: PNG })
+  const evidence = page.getByRole('region', { name: 'Evidence of this step' })
+  await expect(evidence.getByRole('listitem')).toHaveCount(2)
+  await expect(evidence.getByText('kept here, not sent yet')).toHaveCount(2)
+  await step.getByRole('button', { name: /^(Done|I did it myself)$/ }).click()
+  await expect(step).not.toHaveAttribute('aria-label', /^Step: Read the serials/)
+  await expect(page.getByRole('listitem').filter({ hasText: 'Read the serials' }).getByText('done, not sent')).toBeVisible()
+  await page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: /Survey/ }).click()
+  const line = page.getByLabel('Line', { exact: true })
+  await line.fill('Slipway copper')
+  await line.press('Enter')
+  await expect(status(page)).toContainText('4 kept here, server away')
+
+  await context.close()
+  context = await open()
+  page = context.pages()[0]!
+  await context.setOffline(true)
+  await page.goto(`${at}/survey`)
+  await expect(status(page)).toContainText('4 kept here, server away')
+  await expect(page.getByLabel('Line', { exact: true })).toHaveValue('Slipway copper')
+  await page.goto(system.origin)
+  await expect(page.getByRole('link', { name: 'Dunlin Slipway' })).toBeVisible()
+  expect((await caller.read<{ revision: number }>('GET', '/api/sites/dunlin-slipway')).revision).toBe(1)
+
+  await page.goto(`${at}/bring-up`)
+  await context.setOffline(false)
+  await expect(status(page)).toContainText('rev 2 saved')
+  await expect(page.getByText('done, not sent')).toHaveCount(0)
+  const { plan } = await caller.read<{ plan: { uplinks: Record<string, { name: string }> } }>('GET', '/api/sites/dunlin-slipway')
+  expect(Object.values(plan.uplinks)[0]!.name).toBe('Slipway copper')
+  expect((await caller.read<{ stepId: string }[]>('GET', '/api/sites/dunlin-slipway/steps')).map((s) => s.stepId)).toEqual(['read-labels'])
+  const kept = await caller.read<{ kind: string; stepId: string; body: { text: string } }[]>('GET', '/api/sites/dunlin-slipway/evidence')
+  expect(kept.map((e) => [e.kind, e.stepId, e.body.text]).sort()).toEqual([['photo', 'read-labels', 'old-router.png'], ['reading', 'read-labels', 'old router: tag 12, 48.5 Mbit/s']])
+  await context.close()
+  rmSync(profile, { recursive: true, force: true })
+})
+
+test('the server ends and comes back by itself; nothing done meanwhile is lost', async ({ page, system }) => {
+  const caller = await Caller.first(system.origin, NAME, PASSWORD)
+  if (!(await caller.read<{ name: string }[]>('GET', '/api/sites')).some((s) => s.name === 'Dunlin Slipway')) await caller.read('POST', '/api/sites', { name: 'Dunlin Slipway', plan: dunlinSlipway() })
+  await page.goto(`${system.origin}/s/dunlin-slipway/survey`)
+  await page.getByLabel('Name').fill(NAME)
+  await page.getByLabel('Password').fill(PASSWORD)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(status(page)).toContainText('saved')
+  const pid = (name: string): number => system.parts.find((p) => p.name === name)!.pid
+  for (const [i, name] of ['the server', 'PostgreSQL', 'the server'].entries()) {
+    process.kill(pid(name), 'SIGKILL')
+    const line = page.getByLabel('Line', { exact: true })
+    await line.fill(`Line number ${i}`)
+    await line.press('Enter')
+    await expect(status(page)).toContainText(/rev \d+ saved/)
+    await expect(async () => {
+      const { plan } = await caller.read<{ plan: { uplinks: Record<string, { name: string }> } }>('GET', '/api/sites/dunlin-slipway')
+      expect(Object.values(plan.uplinks)[0]!.name).toBe(`Line number ${i}`)
+    }).toPass()
+  }
+})

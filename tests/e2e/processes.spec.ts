@@ -1,0 +1,58 @@
+/** Several server processes on one database behave as one. */
+import { randomUUID } from 'node:crypto'
+import { dunlinSlipway } from '../../demo/dunlinSlipway'
+import { Caller } from '../caller'
+import { expect, NAME, PASSWORD, test } from './system'
+
+test.use({ file: 'processes', processes: 3 })
+
+test('what one saves the others tell; sessions and tries count everywhere', async ({ system }) => {
+  const [a, b, c] = system.origins as [string, string, string]
+  const onA = await Caller.first(a, NAME, PASSWORD)
+  await onA.read('POST', '/api/sites', { name: 'Dunlin Slipway', plan: dunlinSlipway() })
+  const onB = await Caller.first(b, NAME, PASSWORD)
+  const events = await onB.call('GET', '/api/sites/dunlin-slipway/events')
+  const reader = events.body!.pipeThrough(new TextDecoderStream()).getReader()
+  const edit = { id: randomUUID(), kind: 'edit', name: 'changeSite', args: { name: 'Dunlin Slip' } }
+  await onA.read('POST', '/api/sites/dunlin-slipway/edits', { base: 1, changes: [edit] })
+  let heard = ''
+  while (!heard.includes('event: plan')) heard += (await reader.read()).value
+  expect(heard).toContain('data: {"revision":2}')
+  expect((await onB.read<{ plan: { site: { name: string } } }>('GET', '/api/sites/dunlin-slipway')).plan.site.name).toBe('Dunlin Slip')
+  // The same save at another process is the same save.
+  expect(await onB.read('POST', '/api/sites/dunlin-slipway/edits', { base: 1, changes: [edit] })).toMatchObject({ revision: 2 })
+
+  const stranger = system.origins.map((origin) => new Caller(origin, 'stranger'))
+  const tries: number[] = []
+  for (let i = 0; i < 12; i++) tries.push(await stranger[i % 3]!.status('POST', '/api/session', { name: 'somebody', password: 'guess' }))
+  expect(tries).toEqual([...Array.from({ length: 10 }, () => 401), 429, 429])
+
+  await onB.read('DELETE', '/api/account/sessions')
+  expect(await onA.status('GET', '/api/sites')).toBe(401)
+  const onC = await Caller.first(c, NAME, PASSWORD)
+  expect(await onC.read<unknown[]>('GET', '/api/sites')).toHaveLength(1)
+  await reader.cancel()
+})
+
+test('saves at all processes at once get one number each, and every one of them is there', async ({ system }) => {
+  const callers = await Promise.all(system.origins.map((origin) => Caller.first(origin, NAME, PASSWORD)))
+  const { id } = await callers[0]!.read<{ id: string }>('POST', '/api/sites', { name: 'All At Once' })
+  const place = (n: number): object => ({ id: randomUUID(), kind: 'edit', name: 'addLocation', args: { id: `place-${n}`, name: `Place ${n}`, kind: 'building', mains: true } })
+  const replies = await Promise.all(Array.from({ length: 30 }, (_, n) => callers[n % 3]!.read<{ made: { number: number }[] }>('POST', `/api/sites/${id}/edits`, { base: 1, changes: [place(n)] })))
+  expect(replies.map((r) => r.made[0]!.number).sort((x, y) => x - y)).toEqual(Array.from({ length: 30 }, (_, n) => n + 2))
+  const { plan } = await callers[1]!.read<{ plan: { locations: object } }>('GET', `/api/sites/${id}`)
+  expect(Object.keys(plan.locations)).toHaveLength(30)
+})
+
+test('the stand-ins never go back to an older plan, whichever process shows it to them', async ({ system }) => {
+  const [onA, onB] = await Promise.all([Caller.first(system.origins[0]!, NAME, PASSWORD), Caller.first(system.origins[1]!, NAME, PASSWORD)])
+  const { id } = await onA.read<{ id: string }>('POST', '/api/sites', { name: 'Shown', plan: dunlinSlipway() })
+  const show = (who: Caller): Promise<unknown> => who.read('POST', `/api/sites/${id}/standins/clock`, { speed: 60 })
+  await show(onA)
+  await onB.read('POST', `/api/sites/${id}/edits`, { base: 1, changes: [{ id: randomUUID(), kind: 'edit', name: 'removeDevice', args: { id: 'switch' } }] })
+  await show(onB)
+  await Promise.all([show(onA), show(onB), show(onA)])
+  const { standins } = await onA.read<{ standins: { devices: { id: string }[]; revision: number } }>('GET', `/api/sites/${id}/standins`)
+  expect(standins.devices.map((d) => d.id)).not.toContain('switch')
+  expect(standins.revision).toBe(2)
+})
