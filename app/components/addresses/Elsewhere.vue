@@ -22,15 +22,16 @@ function add(): void {
 const overlaps = ref<readonly Overlap[] | null>(null)
 const twins = ref<readonly Twin[]>([])
 const unreachable = ref(false)
-watch(() => [site.id, site.saveState === 'saved' ? site.revision : null], async ([id, revision]) => {
+watchLatest(() => [site.id, site.saveState === 'saved' ? site.revision : null], async ([id, revision], isLast) => {
   if (!id || revision === null) return
   try {
     const reply = await ask<{ overlaps: Overlap[]; twins: Twin[] }>(`/api/sites/${id}/elsewhere`, { timeoutMs: READ_TIMEOUT_MS })
+    if (!isLast()) return
     overlaps.value = reply.overlaps
     twins.value = reply.twins
     unreachable.value = false
-  } catch { unreachable.value = true }
-}, { immediate: true })
+  } catch { if (isLast()) unreachable.value = true }
+})
 const join = (o: Overlap): void => void site.edit('addKnownNetwork', { id: idFor(`net ${o.siteName} ${o.what}`, new Set(Object.keys(site.plan!.knownNetworks))), name: `${o.siteName}: ${o.what}`.slice(0, 80), kind: 'joined', prefix: o.prefix, note: '' })
 const isJoined = (o: Overlap): boolean => known.value.some((n) => n.kind === 'joined' && n.prefix === o.prefix)
 </script>

@@ -17,8 +17,14 @@ watch([acknowledged, note, serial], () => emit('begun'))
 const record = computed(() => field.steps.find((s) => s.stepId === props.step.id))
 const title = (id: string): string => props.steps.find((s) => s.id === id)?.title ?? id
 const open = computed(() => props.step.needs.filter((n) => !field.steps.some((s) => s.stepId === n)))
-const waits = computed(() => props.step.needs.flatMap((n) => { const s = field.steps.find((x) => x.stepId === n); const left = s ? (new Date(s.readyAt).getTime() - props.now.getTime()) / 1000 : 0; return left > 0 ? [{ title: title(n), left, whole: (new Date(s!.readyAt).getTime() - new Date(s!.doneAt).getTime()) / 1000, warn: props.steps.find((x) => x.id === n)?.whileWaiting }] : [] }))
-const longest = computed(() => [...waits.value].sort((a, b) => b.left - a.left)[0])
+/** What this step waits for, the last to be ready. It stays when its time is up, so that nothing moves under a finger. */
+const wait = computed(() => props.step.needs.flatMap((n) => {
+  const s = field.steps.find((x) => x.stepId === n)
+  if (!s) return []
+  const ready = new Date(s.readyAt).getTime()
+  const wholeS = (ready - new Date(s.doneAt).getTime()) / 1000
+  return wholeS > 0 ? [{ title: title(n), leftS: Math.max(0, Math.ceil((ready - props.now.getTime()) / 1000)), wholeS, warn: props.steps.find((x) => x.id === n)?.whileWaiting }] : []
+}).sort((a, b) => b.leftS - a.leftS)[0])
 const device = computed(() => field.devices.find((d) => d.deviceId === props.step.follows?.deviceId))
 const reached = computed(() => (props.step.follows?.state === 'claimed' ? device.value?.claimed : device.value?.state === 'in-service') ?? false)
 const canDo = computed(() => open.value.length === 0 && !props.step.blockedBy && (!props.step.safety || acknowledged.value) && (!props.step.follows || reached.value))
@@ -43,10 +49,10 @@ async function show(ref_: string): Promise<void> { shown.value = { ...shown.valu
     <h2>{{ step.title }}</h2>
     <p v-if="step.blockedBy" class="mark blockers wrap" role="alert"><ShellStateShape kind="blockers" />{{ step.blockedBy }}</p>
     <p v-if="open.length" class="wrap">First: {{ open.map(title).join('; ') }}</p>
-    <div v-if="longest && !record" class="countdown" role="timer" :aria-label="`${Math.ceil(longest.left)} seconds left`">
-      <svg viewBox="0 0 200 10" preserveAspectRatio="none" aria-hidden="true"><rect x="0" y="0" width="200" height="10" class="frame" /><rect x="0" y="0" :width="200 * Math.max(0, Math.min(1, 1 - longest.left / Math.max(longest.whole, 0.1)))" height="10" class="fill" /></svg>
-      <span class="mono left">{{ formatDuration(Math.ceil(longest.left)) }}</span> until {{ longest.title }} is ready.
-      <b v-if="longest.warn" class="warn">{{ longest.warn }}</b>
+    <div v-if="wait && !record" class="countdown" role="timer" :aria-label="wait.leftS ? `${wait.leftS} seconds left` : 'The wait is over'">
+      <svg viewBox="0 0 200 10" preserveAspectRatio="none" aria-hidden="true"><rect x="0" y="0" width="200" height="10" class="frame" /><rect x="0" y="0" :width="200 * Math.max(0, 1 - wait.leftS / Math.max(wait.wholeS, 1))" height="10" class="fill" /></svg>
+      <span class="mono left">{{ wait.leftS ? formatDuration(wait.leftS) : 'Ready.' }}</span> {{ wait.leftS ? `until ${wait.title} is ready.` : `${wait.title} has had its time.` }}
+      <b v-if="wait.warn" class="warn" :class="{ past: !wait.leftS }">{{ wait.warn }}</b>
     </div>
     <dl v-if="step.words.length" class="words">
       <template v-for="w in step.words" :key="w.label"><dt>{{ w.label }}</dt><dd class="mono"><template v-if="w.secret"><span v-if="shown[w.text]">{{ shown[w.text] }}</span><v-btn v-else size="small" @click="show(w.text)">Show</v-btn></template><template v-else>{{ w.text }}</template></dd></template>
@@ -78,6 +84,6 @@ async function show(ref_: string): Promise<void> { shown.value = { ...shown.valu
 .current { border: 2px solid var(--ink); padding: 12px 16px; margin-bottom: 14px; } h2 { font-size: 20px; margin: 0 0 6px; } p { margin: 2px 0 6px; } .wrap { white-space: normal; }
 .words { display: grid; grid-template-columns: max-content 1fr; gap: 4px 16px; margin: 8px 0; } .words dt { color: var(--faint); align-self: center; } .words dd { margin: 0; font-size: 16px; overflow-wrap: anywhere; }
 .safety { border-left: 3px solid var(--caution); padding-left: 4px; margin: 8px 0; } .actions { margin-top: 8px; }
-.countdown { margin: 8px 0; } .countdown svg { width: 100%; height: 12px; display: block; } .frame { fill: none; stroke: var(--ink); } .fill { fill: var(--caution); } .left { font-size: 22px; font-weight: 600; } .warn { display: block; color: var(--caution); }
+.countdown { margin: 8px 0; } .countdown svg { width: 100%; height: 12px; display: block; } .frame { fill: none; stroke: var(--ink); } .fill { fill: var(--caution); } .left { font-size: 22px; font-weight: 600; } .warn { display: block; color: var(--caution); } .warn.past { visibility: hidden; }
 @media (max-width: 600px) { .current { padding: 10px 12px; } .words { grid-template-columns: 1fr; gap: 0; } .words dd { margin-bottom: 6px; font-size: 17px; } .actions { flex-direction: column; align-items: stretch; } }
 </style>

@@ -9,11 +9,12 @@ const site = useSite()
 const field = useField()
 const log = ref<LogLine[]>([])
 const backups = computed(() => field.evidence.filter((e) => e.kind === 'backup'))
-watch(() => [site.id, site.revision, field.proof?.id], async () => {
+watchLatest(() => [site.id, site.revision, field.proof?.id], async (_, isLast) => {
   if (!site.id) return
   const path = `/api/sites/${site.id}/log`
-  try { log.value = (await answered(path, () => ask<{ entries: LogLine[] }>(path))).entries } catch { log.value = [] }
-}, { immediate: true })
+  const { entries } = await answered(path, () => ask<{ entries: LogLine[] }>(path)).catch(() => ({ entries: [] }))
+  if (isLast()) log.value = entries
+})
 const plan = computed(() => site.plan!)
 const matrix = computed(() => matrixOf(plan.value))
 const open = computed(() => site.analysis?.findings ?? [])

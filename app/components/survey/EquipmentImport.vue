@@ -13,14 +13,15 @@ const read = computed<EquipmentCsv | null>(() => (text.value === null ? null : r
 const good = computed(() => read.value?.rows.flatMap((r) => (r.device ? [r.device] : [])) ?? [])
 const refused = ref<string | undefined>()
 const done = ref<{ before: number; imported: number; after: number } | null>(null)
-watch(() => props.file, async (file) => {
+watchLatest(() => props.file, async (file, isLast) => {
   text.value = null
   chosen.value = undefined
   done.value = null
   const decoded = decodeText(new Uint8Array(await file.arrayBuffer()))
+  if (!isLast()) return
   broken.value = 'problem' in decoded ? `line ${decoded.problem.line}, column ${decoded.problem.column}: ${decoded.problem.reason}` : undefined
   if ('text' in decoded) text.value = decoded.text
-}, { immediate: true })
+})
 const headings = computed(() => [{ title: 'not in the file', value: -1 }, ...(read.value?.header?.cells.map((c, value) => ({ title: c.trim() || `column ${value + 1}`, value })) ?? [])])
 const choose = (column: EquipmentColumn, at: number): void => { chosen.value = { ...read.value!.mapping, [column]: at } }
 const { shown, rest, more } = useShownRows(() => read.value?.problems ?? [])

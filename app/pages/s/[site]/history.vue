@@ -36,10 +36,10 @@ async function planAt(number: number | null): Promise<SitePlan | null> {
   } catch (error) { complaint.value = errorText(error); return null }
 }
 const pair = shallowRef<{ from: SitePlan; to: SitePlan; older: number; newer: number } | null>(null)
-watch([older, newer], async ([a, b]) => {
+watchLatest(() => [older.value, newer.value] as const, async ([a, b], isLast) => {
   if (a === null || b === null || a === b) { pair.value = null; return }
   const [from, to] = await Promise.all([planAt(Math.min(a, b)), planAt(Math.max(a, b))])
-  pair.value = from && to ? { from, to, older: Math.min(a, b), newer: Math.max(a, b) } : null
+  if (isLast()) pair.value = from && to ? { from, to, older: Math.min(a, b), newer: Math.max(a, b) } : null
 })
 async function restore(number: number): Promise<void> {
   const plan = await planAt(number)
