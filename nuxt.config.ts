@@ -11,6 +11,16 @@ function writeServiceWorker(publicFolder: string): void {
   writeFileSync(join(publicFolder, 'sw.js'), source.replace('__BUILD__', build).replace('__ASSETS__', JSON.stringify(assets)))
 }
 
+/**
+ * Every field of the component library carries a bar for loading that measures the page when it is mounted, which costs a form more than
+ * the rest of it together. No field here loads, so fields get a bar that is nothing until it is needed (docs/decisions/0012-pieces.md).
+ */
+const fieldsWithoutBars = {
+  name: 'fields-without-bars',
+  enforce: 'pre' as const,
+  resolveId: (source: string, importer?: string) => (/VProgressLinear\/index/.test(source) && /composables\/loader/.test(importer ?? '') ? join(import.meta.dirname, 'app/theme/loadingBar.ts') : undefined),
+}
+
 export default defineNuxtConfig({
   compatibilityDate: '2026-01-01',
   ssr: false,
@@ -26,7 +36,7 @@ export default defineNuxtConfig({
   ],
   app: { head: { title: 'Able Mast', htmlAttrs: { lang: 'en' }, meta: [{ name: 'viewport', content: 'width=device-width, initial-scale=1' }, { name: 'color-scheme', content: 'light dark' }] } },
   vite: {
-    plugins: [vuetify({ autoImport: true })],
+    plugins: [fieldsWithoutBars, vuetify({ autoImport: true })],
     worker: { format: 'es' },
     build: { chunkSizeWarningLimit: 1500 },
   },

@@ -5,9 +5,9 @@ export interface ShownRows<T> { readonly shown: ComputedRef<readonly T[]>; reado
 
 /** @param step how many at a time; fewer where a row is heavy */
 export function useShownRows<T>(rows: () => readonly T[], step: () => number = () => STEP): ShownRows<T> {
-  const count = ref(step())
+  const count = ref(printing.value ? Infinity : step())
   const all = computed(rows)
-  useEventListener(window, 'beforeprint', () => { count.value = Infinity })
+  watch(printing, (now) => { if (now) count.value = Infinity })
   return {
     shown: computed(() => (all.value.length <= count.value ? all.value : all.value.slice(0, count.value))),
     rest: computed(() => Math.max(0, all.value.length - count.value)),

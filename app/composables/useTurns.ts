@@ -1,32 +1,39 @@
-/** Large sheets come into being a piece a frame, so that none of them keeps the screen waiting: whoever has more to show asks for a turn. */
+/** Large sheets come into being some pieces a frame, so that none of them keeps the screen waiting: whoever has more to show asks for a turn. */
 type Turn = () => void
 
-const waiting: Turn[] = []
-const left = ref(0)
-let running = false
+/** Of the 16 ms of a frame, what is left beside style, layout and paint. */
+const SPARE_MS = 4
 
-function next(): void {
-  const turn = waiting.shift()
-  left.value = waiting.length
-  if (!turn) { running = false; return }
-  turn()
-  requestAnimationFrame(next)
+const waiting: Turn[] = []
+const running = ref(false)
+
+/** Gives turns for as long as a frame can spare, one at least; what a turn brings is on the page before the next is given. */
+async function frame(): Promise<void> {
+  const end = performance.now() + SPARE_MS
+  do {
+    waiting.shift()?.()
+    await nextTick()
+  } while (waiting.length > 0 && performance.now() < end)
+  running.value = waiting.length > 0
+  if (running.value) requestAnimationFrame(frame)
 }
 
 /** Asks for a turn; gives what takes it back. */
 export function takeTurn(turn: Turn): () => void {
   waiting.push(turn)
-  left.value = waiting.length
-  if (!running) { running = true; requestAnimationFrame(next) }
+  if (!running.value) { running.value = true; requestAnimationFrame(frame) }
   return () => {
     const at = waiting.indexOf(turn)
     if (at >= 0) waiting.splice(at, 1)
-    left.value = waiting.length
   }
 }
 
 /** Whether pieces are still to come. */
-export const morePieces = computed(() => left.value > 0)
+export const morePieces = computed(() => running.value)
 
-/** Everybody's turn at once, before something is printed. */
-if (import.meta.client) window.addEventListener('beforeprint', () => { for (let turn = waiting.shift(); turn; turn = waiting.shift()) turn(); left.value = 0 })
+/** While something is printed nothing is left for later. */
+export const printing = ref(false)
+if (import.meta.client) {
+  window.addEventListener('beforeprint', () => { printing.value = true; for (let turn = waiting.shift(); turn; turn = waiting.shift()) turn() })
+  window.addEventListener('afterprint', () => { printing.value = false })
+}

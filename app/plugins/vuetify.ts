@@ -19,6 +19,7 @@ export default defineNuxtPlugin((nuxt) => {
       VCheckbox: { density: 'compact', hideDetails: 'auto', color: 'primary' },
       VRadioGroup: { density: 'compact', hideDetails: 'auto', color: 'primary' },
       VFileInput: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
+      VMessages: { transition: false },
       VTable: { density: 'compact' },
       VDialog: { maxWidth: 560, transition: false, scrim: 'on-surface' },
       VCard: { elevation: 0, rounded: 'sm', border: true },

@@ -1,4 +1,5 @@
 /** When each step can start: hands work on one thing at a time, waits pass by themselves. List scheduling by the longest remaining path. */
+import TinyQueue from 'tinyqueue'
 import type { Step } from './runSheet'
 
 export interface ScheduledStep {
@@ -14,11 +15,22 @@ export interface ScheduledStep {
 }
 export interface Schedule { readonly steps: readonly ScheduledStep[]; readonly totalSeconds: number; readonly workSeconds: number; readonly criticalSeconds: number }
 
+const made = new WeakMap<readonly Step[], Map<number, Schedule>>()
+
+/** The same schedule for the same list and number of people. */
 export function scheduleOf(steps: readonly Step[], people = 1): Schedule {
+  const known = made.get(steps) ?? new Map<number, Schedule>()
+  made.set(steps, known)
+  let schedule = known.get(people)
+  if (!schedule) known.set(people, (schedule = layOut(steps, people)))
+  return schedule
+}
+
+function layOut(steps: readonly Step[], people: number): Schedule {
   const byId = new Map(steps.map((s) => [s.id, s]))
   const order = new Map(steps.map((s, i) => [s.id, i]))
   const followers = new Map<string, string[]>()
-  for (const s of steps) for (const n of s.needs) followers.set(n, [...(followers.get(n) ?? []), s.id])
+  for (const s of steps) for (const n of s.needs) { const list = followers.get(n); if (list) list.push(s.id); else followers.set(n, [s.id]) }
   const tail = new Map<string, number>()
   const tailOf = (id: string): number => {
     const known = tail.get(id)
@@ -36,21 +48,20 @@ export function scheduleOf(steps: readonly Step[], people = 1): Schedule {
   const waiting = Int32Array.from(steps, (s) => new Set(s.needs).size)
   /** When what a step needs is over, s; complete once nothing of it is waited for. */
   const readyAt = new Float64Array(steps.length)
-  const ready = steps.flatMap((s, n) => (s.needs.length === 0 ? [n] : []))
+  const longestFirst = (a: number, b: number): number => tails[b]! - tails[a]! || a - b
+  const begin = steps.flatMap((s, n) => (s.needs.length === 0 ? [n] : []))
+  /** What can start when hands are next free, and what is still waited for; hands are never free earlier than the last time. */
+  const now = new TinyQueue(begin, longestFirst)
+  const later = new TinyQueue<number>([], (a, b) => readyAt[a]! - readyAt[b]! || longestFirst(a, b))
   const free = Array.from({ length: people }, () => 0)
   const placed: Omit<ScheduledStep, 'critical'>[] = []
-  while (ready.length > 0) {
-    const person = free.indexOf(Math.min(...free))
-    let best = 0
-    for (let k = 1; k < ready.length; k++) {
-      const [a, b] = [ready[k]!, ready[best]!]
-      const difference = Math.max(free[person]!, readyAt[a]!) - Math.max(free[person]!, readyAt[b]!) || tails[b]! - tails[a]! || a - b
-      if (difference < 0) best = k
-    }
-    const n = ready[best]!
+  for (;;) {
+    const freeAt = Math.min(...free)
+    const person = free.indexOf(freeAt)
+    for (let n = later.peek(); n !== undefined && readyAt[n]! <= freeAt; n = later.peek()) now.push(later.pop()!)
+    const n = now.pop() ?? later.pop()
+    if (n === undefined) break
     const next = steps[n]!
-    ready[best] = ready.at(-1)!
-    ready.pop()
     const startSeconds = Math.max(free[person]!, readyAt[n]!)
     const handsFreeSeconds = startSeconds + next.workSeconds
     const endSeconds = handsFreeSeconds + next.waitSeconds
@@ -58,7 +69,7 @@ export function scheduleOf(steps: readonly Step[], people = 1): Schedule {
     placed.push({ stepId: next.id, person, startSeconds, handsFreeSeconds, endSeconds })
     for (const f of followersOf[n]!) {
       readyAt[f] = Math.max(readyAt[f]!, endSeconds)
-      if (--waiting[f]! === 0) ready.push(f)
+      if (--waiting[f]! === 0) later.push(f)
     }
   }
   if (placed.length < steps.length) throw new Error('a step needs one that is not on the sheet')

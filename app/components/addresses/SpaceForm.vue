@@ -15,6 +15,7 @@ const save = (text: string): string | undefined => { const { list, reason } = re
 const save6 = (text: string): string | undefined => { const { list, reason } = read(text); return reason ?? site.edit('setAddressSpace6', { addressSpace6: list }) }
 const prefer = (preferences: object): void => void site.edit('changeSite', { preferences })
 const collisions = computed(() => facts.value.addressSpace.flatMap((t) => { const p = parsePrefix(t); return p ? usualCollisions(p) : [] }))
+const habits = ref(false)
 function pick(): void {
   const found = pickSpace(foreignPrefixes(site.plan!))
   if (found) save(formatPrefix(found))
@@ -33,15 +34,15 @@ const why = {
 
 <template>
   <div class="no-print">
-    <div class="fields space"><ShellPieces :at-once="3">
+    <div class="fields space"><ShellPieces >
       <div class="row nowrap"><FieldsEditField label="Address space" :value="facts.addressSpace.join(', ')" :save="save" mono /><v-btn size="small" title="A private space that collides with nothing known here and with none of the usual ranges" @click="pick">Pick one</v-btn></div>
       <FieldsEditField label="IPv6 space" :value="facts.addressSpace6.join(', ')" hint="what the provider delegates, 2001:db8:20::/56" :save="save6" mono />
       <FieldsEditField label="Domain inside" :value="facts.domain" hint="harbour.internal; empty for no names" :save="(t) => site.edit('changeSite', { domain: t || null })" mono />
     </ShellPieces></div>
     <p v-if="collisions.length" class="faint">This space holds {{ collisions.slice(0, 3).map((c) => `${formatPrefix(c.prefix)} (${c.met})`).join(', ') }}{{ collisions.length > 3 ? ` and ${collisions.length - 3} more usual ranges` : '' }}; the planner goes around them where it can.</p>
-    <details class="habits">
+    <details class="habits" @toggle="(e) => { habits = (e.target as HTMLDetailsElement).open }">
       <summary>Habits of numbering</summary>
-      <div class="fields space"><ShellPieces :at-once="3">
+      <div v-if="habits" class="fields space"><ShellPieces >
         <v-select label="Numbering" :model-value="facts.preferences.vlanNumbering" :items="[{ title: 'VLAN id is the third octet', value: 'third-octet' }, { title: 'packed by size', value: 'free' }]" :hint="why[facts.preferences.vlanNumbering]" persistent-hint @update:model-value="(vlanNumbering) => prefer({ vlanNumbering })" />
         <v-select label="Gateway" :model-value="facts.preferences.gatewayPosition" :items="[{ title: 'first usable address', value: 'first' }, { title: 'last usable address', value: 'last' }]" :hint="why[facts.preferences.gatewayPosition]" persistent-hint @update:model-value="(gatewayPosition) => prefer({ gatewayPosition })" />
         <v-select label="VLAN 1" :model-value="facts.preferences.vlanOne" :items="[{ title: 'left empty', value: 'empty' }, { title: 'used for clients', value: 'used' }]" :hint="why[facts.preferences.vlanOne]" persistent-hint @update:model-value="(vlanOne) => prefer({ vlanOne })" />

@@ -13,6 +13,9 @@ function mineWords(from: string, to: string): string | null {
 }
 /** Beyond so many places a cell says its verdict by a sign, and in words where it is pointed at. */
 const CROWDED = 16
+/** Widths are given then, px: a browser that works them out measures every cell for every row that comes. */
+const HEAD_PX = 200
+const CELL_PX = 27
 const crowded = computed(() => matrix.value.places.length > CROWDED)
 const { shown, rest, more, reach } = useShownRows(() => matrix.value.places, () => Math.max(2, Math.floor(160 / Math.max(1, matrix.value.places.length))))
 watch(() => site.pointed, (ids) => { for (const id of ids) reach(matrix.value.places.indexOf(id)) })
@@ -25,7 +28,7 @@ const label = (place: string): string => (place === 'internet' ? 'internet' : pl
 <template>
   <div class="scroll-x">
     <p v-if="matrix.places.length < 2" class="lead">No segment yet; add them in Addresses and the grid appears.</p>
-    <table v-else class="grid" :class="{ crowded }" aria-label="Who reaches whom">
+    <table v-else class="grid" :class="{ crowded }" :style="crowded ? { width: `${HEAD_PX + matrix.places.length * CELL_PX}px` } : undefined" aria-label="Who reaches whom">
       <thead><tr><th class="corner"><span>from</span> <span class="to">to</span></th><th v-for="p in matrix.places" :key="p" scope="col" class="label" :class="{ hot: hot(p) }">{{ label(p) }}</th></tr></thead>
       <tbody>
         <tr v-for="from in shown" :key="from">
@@ -55,7 +58,7 @@ const label = (place: string): string => (place === 'internet' ? 'internet' : pl
 .cell { display: flex; flex-direction: column; justify-content: center; gap: 1px; width: 100%; min-width: 108px; height: 54px; padding: 4px 10px; background: none; border: 0; font: inherit; font-size: 12.5px; color: var(--faint); cursor: pointer; text-align: left; line-height: 1.2; }
 .cell svg { fill: none; stroke: currentColor; stroke-width: 1.6; } .cell.all, .cell.some { color: var(--action); } .cell.stated { font-weight: 700; color: var(--ink); } .cell.stated.all, .cell.stated.some { color: var(--action); } .cell.none { color: var(--faint); }
 .cell.hot { box-shadow: inset 0 0 0 2px var(--blocker); } .cell.chosen { background: var(--selection); } .cell:hover { background: var(--selection); }
-.crowded .cell { min-width: 26px; width: 26px; height: 26px; padding: 0; align-items: center; font-size: 15px; } .crowded thead .label { writing-mode: vertical-rl; padding: 8px 2px; font-weight: 500; } .crowded .same { font-size: 0; }
+.crowded { table-layout: fixed; } .crowded .corner { width: 200px; } .crowded th[scope=row] { overflow: hidden; text-overflow: ellipsis; } .crowded .cell { min-width: 26px; width: 26px; height: 26px; padding: 0; align-items: center; font-size: 15px; } .crowded thead .label { writing-mode: vertical-rl; padding: 8px 2px; font-weight: 500; } .crowded .same { font-size: 0; }
 .mine { color: var(--blocker); font-weight: 600; border-top: 1px dashed var(--blocker); }
 .same { display: block; padding: 0 10px; color: var(--faint); font-size: 11.5px; }
 </style>

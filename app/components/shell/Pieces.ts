@@ -1,5 +1,5 @@
-/** Shows what stands in it some at a time, a frame after the other. */
-import { cloneVNode, Comment, defineComponent, Fragment, isVNode, onBeforeUnmount, ref, Text, type VNode } from 'vue'
+/** Shows what stands in it one after the other, as frames have time for it. */
+import { cloneVNode, Comment, defineComponent, Fragment, isVNode, onBeforeUnmount, ref, Text, type VNode, watch } from 'vue'
 
 /** What stands in it, without the fragments around; each named by its place in the template, so that none is taken for its neighbour when one comes or goes. */
 function flat(nodes: readonly unknown[], place = ''): VNode[] {
@@ -14,9 +14,9 @@ function flat(nodes: readonly unknown[], place = ''): VNode[] {
 
 export default defineComponent({
   name: 'ShellPieces',
-  props: { /** How many come with each frame. */ atOnce: { type: Number, default: 1 } },
-  setup(props, { slots }) {
-    const count = ref(props.atOnce)
+  setup(_, { slots }) {
+    const count = ref(printing.value ? Infinity : 1)
+    watch(printing, (now) => { if (now) count.value = Infinity })
     let leave: (() => void) | undefined
     onBeforeUnmount(() => leave?.())
     let asked = false
@@ -27,7 +27,7 @@ export default defineComponent({
       while (end < children.length && (heavy < count.value || children[end]!.type === Comment || children[end]!.type === Text)) { if (children[end]!.type !== Comment && children[end]!.type !== Text) heavy++; end++ }
       if (end < children.length && !asked) {
         asked = true
-        leave = takeTurn(() => { asked = false; count.value += props.atOnce })
+        leave = takeTurn(() => { asked = false; count.value++ })
       }
       return children.slice(0, end)
     }

@@ -11,6 +11,14 @@ const stop = computed(() => stops.find((s) => s.id === props.stop)!)
 const margin = ref(false)
 onBeforeUnmount(takeTurn(() => { margin.value = true }))
 
+/** A sheet is taken down before the next is put up, each in a task of its own. */
+const leaving = ref(false)
+onBeforeRouteLeave(async () => {
+  leaving.value = true
+  await nextTick()
+  await new Promise((resolve) => setTimeout(resolve))
+})
+
 useHead(() => ({ title: `${stop.value.name} · ${site.plan?.site.name ?? 'Able Mast'}` }))
 </script>
 
@@ -21,11 +29,11 @@ useHead(() => ({ title: `${stop.value.name} · ${site.plan?.site.name ?? 'Able M
         <div><h1>{{ stop.name }}</h1><p class="question faint">{{ props.question }}</p></div>
         <div class="row no-print"><slot name="tools" /></div>
       </div>
-      <ShellPieces v-if="site.plan"><ShellConflicts /><slot /></ShellPieces>
-      <p v-else class="faint">Fetching the sheet ...</p>
+      <ShellPieces v-if="site.plan && !leaving"><ShellConflicts /><slot /></ShellPieces>
+      <p v-else-if="!leaving" class="faint">Fetching the sheet ...</p>
       <ShellTitleBlock :title="stop.name" :number="stop.number" />
     </main>
-    <ShellSheetMargin v-if="margin && (props.sheet || $slots.margin)" :sheet="props.sheet ?? null"><slot name="margin" /></ShellSheetMargin>
+    <ShellSheetMargin v-if="margin && !leaving && (props.sheet || $slots.margin)" :sheet="props.sheet ?? null"><slot name="margin" /></ShellSheetMargin>
   </div>
 </template>
 

@@ -17,9 +17,9 @@ const time = (at: string): string => new Date(at).toLocaleTimeString('en-GB', { 
     <section v-if="props.sheet" aria-live="polite">
       <h2>Remarks <span v-if="mine.length" class="faint">{{ mine.length }}</span></h2>
       <p v-if="site.complaint" class="mark blockers complaint" role="alert">{{ site.complaint }}</p>
-      <p v-if="!site.analysis" class="faint">Computing ...</p>
+      <p v-if="!site.analysis" class="faint computing">Computing ...</p>
       <p v-else-if="mine.length === 0" class="mark clear"><ShellStateShape kind="clear" />Nothing to remark on this sheet.</p>
-      <ShellPieces :at-once="2"><ShellFindingCard v-for="f in shown" :key="f.id" :finding="f" /></ShellPieces>
+      <ShellPieces ><ShellFindingCard v-for="f in shown" :key="f.id" :finding="f" /></ShellPieces>
       <RowsMore :rest="rest" what="remarks" @more="more" />
     </section>
     <section v-if="log.length" class="log no-print">

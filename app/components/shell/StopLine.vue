@@ -4,7 +4,8 @@ import { stopPath, stops, useStopMarks } from '~/composables/stops'
 const props = defineProps<{ siteId: string; current: string }>()
 const marks = useStopMarks()
 const here = useTemplateRef('here')
-const centre = (): void => here.value?.[0]?.scrollIntoView({ inline: 'center', block: 'nearest' })
+/** In a frame of its own: it measures the page. */
+const centre = (): void => void requestAnimationFrame(() => here.value?.[0]?.scrollIntoView({ inline: 'center', block: 'nearest' }))
 onMounted(centre)
 watch(() => props.current, centre, { flush: 'post' })
 </script>

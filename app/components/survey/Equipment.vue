@@ -69,7 +69,7 @@ const pick = (file: File | File[] | null): void => { importing.value = (Array.is
             </tr>
             <tr v-if="site.selected === d.id" class="form-row">
               <td colspan="6">
-                <div class="in-place fields"><ShellPieces :at-once="3">
+                <div class="in-place fields"><ShellPieces >
                   <FieldsEditField label="Name" :value="d.name" :save="(t) => change(d.id, { name: t })" />
                   <div class="row nowrap"><FieldsEditField label="Serial" :value="d.serial" :hint="site.model!.profileOf(d.id).serialShape ?? undefined" :save="(t) => saveSerial(d, t)" mono /><v-btn size="small" variant="text" title="Read the serial off its label" @click="reading = 'serial'">Read</v-btn></div>
                   <div class="row nowrap"><FieldsEditField label="Hardware address" :value="d.hardwareAddress" :save="(t) => saveAddress(d.id, t)" mono /><v-btn size="small" variant="text" title="Read the hardware address off its label" @click="reading = 'hardware address'">Read</v-btn></div>

@@ -6,7 +6,7 @@ import { curve, layLoom, STRAND, type Loom, type LoomCable, type LoomDevice } fr
 
 const site = useSite()
 /** The ways of the VLANs, some with each frame; the drawing follows when all are known. An edit keeps the ways that it leaves alone. */
-const WAYS = 8
+const WAYS = 2
 const found = ref(false)
 let known = 0
 let leave = takeTurn(findWays)
@@ -35,8 +35,8 @@ const crowded = computed(() => loom.value.cables.reduce((n, c) => n + c.strands.
 const banded = (c: LoomCable): boolean => crowded.value && c.strands.length > 2 && !cableHot(c)
 const strandsOf = (c: LoomCable) => (banded(c) ? c.strands.flatMap((s, i) => (s.state === 'whole' ? [] : [{ s, i }])) : c.strands.map((s, i) => ({ s, i })))
 const wholes = (c: LoomCable): number => c.strands.filter((s) => s.state === 'whole').length
-const cableRows = useShownRows(() => loom.value.cables, () => 16)
-const deviceRows = useShownRows(() => loom.value.devices, () => 16)
+const cableRows = useShownRows(() => loom.value.cables, () => 8)
+const deviceRows = useShownRows(() => loom.value.devices, () => 8)
 // The rest of a large drawing comes a frame at a time.
 useTheRest(cableRows)
 useTheRest(deviceRows)
