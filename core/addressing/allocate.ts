@@ -28,6 +28,8 @@ export interface AllocationRequest {
   readonly space: readonly Prefix[]
   /** Prefixes that must not be touched: what the provider uses, factory subnets, segments that stay. */
   readonly avoid: readonly Prefix[]
+  /** Prefixes that are left alone while there is other room, such as the ranges that everybody has. */
+  readonly rather?: readonly Prefix[]
   readonly needs: readonly SegmentNeed[]
   readonly gatewayPosition: 'first' | 'last'
   /** `third-octet` puts VLAN 20 on x.y.20.0 where the size and the space allow it. */
@@ -119,17 +121,22 @@ export function allocate(request: AllocationRequest): AllocationResult {
     const around = prefixAround({ family: 4, value: current.get(need.id)!.network }, lengthFor(need))
     if (isAligned(around, need.alignLength ?? 32) && free.takeExact(around)) placed.set(need.id, around)
   }
-  if (request.vlanNumbering === 'third-octet')
-    for (const need of order) {
-      const at = placed.has(need.id) ? undefined : onThirdOctet(need, request.space)
-      if (at && free.takeExact(at)) placed.set(need.id, at)
-    }
-  const place = (need: SegmentNeed): boolean => {
-    const at = free.take(lengthFor(need), alignOf(need))
-    if (at) placed.set(need.id, at)
-    return at !== undefined
+  const placeAll = (): SegmentNeed[] => {
+    if (request.vlanNumbering === 'third-octet')
+      for (const need of order) {
+        const at = placed.has(need.id) ? undefined : onThirdOctet(need, request.space)
+        if (at && free.takeExact(at)) placed.set(need.id, at)
+      }
+    return order.filter((need) => {
+      const at = placed.has(need.id) ? undefined : free.take(lengthFor(need), alignOf(need))
+      if (at) placed.set(need.id, at)
+      return !placed.has(need.id)
+    })
   }
-  const homeless = order.filter((n) => !placed.has(n.id) && !place(n))
+  const spared = (request.rather ?? []).flatMap((p) => free.remove(p))
+  let homeless = placeAll()
+  for (const p of spared) free.release(p)
+  if (spared.length > 0 && homeless.length > 0) homeless = placeAll()
   const evicted = homeless.length > 0 ? makeRoom(request, order, placed, free, homeless) : []
   for (const id of evicted) if (!reasons.has(id)) reasons.set(id, 'makes room')
 

@@ -69,18 +69,20 @@ export class FreeSpace {
     return undefined
   }
 
-  /** Takes away whatever is free of a prefix. */
-  remove(p: Prefix): void {
+  /** Takes away whatever is free of a prefix, and tells what that was. */
+  remove(p: Prefix): Prefix[] {
     const block = this.blockAround(p)
-    if (block) { this.split(block, p); return }
+    if (block) { this.split(block, p); return [p] }
     const last = lastOf(p)
+    const gone: Prefix[] = []
     for (let l = p.length + 1; l < this.blocks.length; l++) {
       const list = this.blocks[l]!
       const from = lowerBound(list, p.network)
       let to = from
       while (to < list.length && list[to]! <= last) to++
-      if (to > from) list.splice(from, to - from)
+      for (const network of list.splice(from, to - from)) gone.push({ family: this.family, network, length: l })
     }
+    return gone
   }
 
   /** Gives a prefix back; halves that become whole are joined. */

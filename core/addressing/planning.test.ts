@@ -79,6 +79,25 @@ describe('planning again', () => {
     expect(allocations[0]!.subnet).toBe('10.20.20.0/23')
     expect(moves).toEqual([{ id: 'a', from: '10.20.20.0/24', to: '10.20.20.0/23', why: 'too small' }])
   })
+  it('leaves alone what everybody has while there is other room, moves nothing out of it, and uses it before it refuses', () => {
+    const home = [prefix('10.0.0.0/24'), prefix('10.0.1.0/24')]
+    const base = { vlanId: 1, expectedHosts: 20, growthPercent: 0, fixedAddresses: 0 }
+    const habit = { avoid: [], rather: home, gatewayPosition: 'first' as const }
+    const wide = [prefix('10.0.0.0/16')]
+    expect(allocate({ ...habit, space: wide, vlanNumbering: 'free', needs: [{ ...base, id: 'a' }] }).allocations[0]!.subnet).toBe('10.0.2.0/27')
+    expect(allocate({ ...habit, space: wide, vlanNumbering: 'third-octet', needs: [{ ...base, id: 'a' }] }).allocations[0]!.subnet).toBe('10.0.2.0/27')
+    expect(allocate({ ...habit, space: wide, vlanNumbering: 'free', needs: [{ ...base, id: 'a', current: '10.0.0.64/26' }] }).moves).toEqual([])
+    expect(allocate({ ...habit, space: [prefix('10.0.0.0/23')], vlanNumbering: 'third-octet', needs: [{ ...base, id: 'a' }] }).allocations[0]!.subnet).toBe('10.0.1.0/24')
+    fc.assert(fc.property(fc.array(fc.record({ expectedHosts: fc.integer({ min: 1, max: 300 }), vlanId: fc.integer({ min: 1, max: 255 }) }), { maxLength: 20 }), fc.constantFrom('third-octet' as const, 'free' as const), (list, vlanNumbering) => {
+      const needs = list.map((n, i) => ({ ...base, ...n, id: `n${i}` }))
+      const { allocations, unplaced } = allocate({ ...habit, space: wide, vlanNumbering, needs })
+      expect(unplaced).toEqual([])
+      expect(allocations.filter((a) => home.some((h) => overlaps(h, prefix(a.subnet))))).toEqual([])
+      // What is spared is room all the same.
+      const tight = { ...habit, space: [prefix('10.0.0.0/21')], vlanNumbering: 'free' as const, needs }
+      expect(allocate(tight).unplaced.length).toBeLessThanOrEqual(allocate({ ...tight, rather: [] }).unplaced.length)
+    }))
+  })
   it('says why something moves', () => {
     const base = { vlanId: 20, expectedHosts: 20, growthPercent: 0, fixedAddresses: 0 }
     const why = (n: Partial<SegmentNeed>, avoid: Prefix[] = []) => allocate({ space, avoid, needs: [{ ...base, id: 'a', ...n }], gatewayPosition: 'first', vlanNumbering: 'free' }).moves.map((m) => m.why)

@@ -75,10 +75,36 @@ const anyEdit: fc.Arbitrary<EditCall> = fc.oneof(
   fc.record({ name: fc.constant('allocateSegments'), args: fc.record({ segmentIds: fc.subarray(segmentIds, { minLength: 1 }) }) }),
   fc.record({ name: fc.constant('changeSegment'), args: fc.record({ id: fc.constantFrom(...segmentIds), changes: fc.record({ expectedHosts: fc.integer({ min: 1, max: 900 }), vlanId: fc.integer({ min: 1, max: 4094 }) }) }) }),
   fc.record({ name: fc.constantFrom('removeDevice'), args: fc.record({ id: fc.constantFrom('switch', 'quay-ap', 'printer', 'controller') }) }),
+  fc.record({ name: fc.constant('replaceDevice'), args: fc.record({ id: fc.constantFrom('switch', 'gateway', 'quay-ap', 'kiosk-switch', 'controller'), profileId: fc.constantFrom('switch-24-poe-190', 'switch-8-poe-65', 'switch-5-plain', 'gateway-4-2', 'ap-indoor-2x2', 'wired-host') }) }),
   fc.record({ name: fc.constant('removeSegment'), args: fc.record({ id: fc.constantFrom(...segmentIds) }) }),
   fc.record({ name: fc.constant('denyPairs'), args: fc.record({ from: fc.constant('visitors'), to: fc.subarray(['management', 'office-net', 'cameras'], { minLength: 1 }), reason: fc.constant('') }) }),
   fc.record({ name: fc.constant('stateIntent'), args: fc.record({ id: fc.constant('x-intent'), from: fc.constantFrom(...segmentIds), to: fc.constant('internet'), services: fc.constantFrom('any', ['svc-web', 'svc-dns']), action: fc.constantFrom('allow', 'deny') }) }),
 )
+
+describe('another model in the place of a device', () => {
+  const replaced = (id: string, profileId: string) => applyEdit(quayside(), { name: 'replaceDevice', args: { id, profileId } })
+  it('keeps the cables, what their sockets carry, the name and the address; what stood on the old label goes', () => {
+    const before = quayside()
+    const outcome = replaced('switch', 'switch-24-poe-190')
+    if (!outcome.ok) throw new Error(outcome.problems[0]!.reason)
+    const { plan } = outcome
+    expect(plan.links).toEqual(before.links)
+    expect(plan.ports['switch.2']).toEqual(before.ports['switch.2'])
+    expect(Object.values(plan.ports).filter((p) => p.deviceId === 'switch')).toHaveLength(26)
+    expect(plan.devices.switch).toMatchObject({ name: 'Cupboard switch', profileId: 'switch-24-poe-190', serial: null, hardwareAddress: null, addressing: before.devices.switch!.addressing })
+  })
+  it('moves a plug whose socket the other one has not to the first free socket of its kind', () => {
+    const outcome = applyEdit(applyEdits(quayside(), [{ name: 'movePlug', args: { linkId: 'l-till', fromPortId: 'kiosk-switch.2', toPortId: 'kiosk-switch.5' } }, { name: 'removeLink', args: { id: 'l-kiosk' } }]), { name: 'replaceDevice', args: { id: 'kiosk-switch', profileId: 'gateway-4-2' } })
+    expect(outcome.ok && outcome.plan.links['l-till']).toMatchObject({ a: 'kiosk-switch.1' })
+  })
+  it('is refused where it has too few sockets, and where there is no such device or profile', () => {
+    const why = (o: ReturnType<typeof applyEdit>): string => (o.ok ? '' : o.problems[0]!.reason)
+    expect(why(replaced('switch', 'switch-5-plain'))).toMatch(/Switch 5 plain has too few sockets of the kinds that are in use on Cupboard switch/)
+    expect(why(replaced('gateway', 'switch-8-poe-65'))).toMatch(/too few sockets of the kinds/)
+    expect(why(replaced('nobody', 'switch-5-plain'))).toMatch(/no device 'nobody'/)
+    expect(why(replaced('switch', 'nothing'))).toMatch(/no profile 'nothing'/)
+  })
+})
 
 describe('edits', () => {
   it('leave a valid plan, never change their input, and every inverse takes them back', () => {

@@ -1,7 +1,7 @@
 /** The gateway: a switch inside, an interface in every VLAN, the line outside, leases, names, rules, translation. */
 import type { Profile } from '@mast/core/plan'
 import type { GatewayConfiguration, Report } from '@mast/protocol'
-import { BROADCAST, encodeVendor, toNumber, toText, type Frame, type Packet } from '../frames/frame'
+import { ALL_HOSTS, BROADCAST, encodeVendor, toNumber, toText, type Dhcp, type Frame, type Packet } from '../frames/frame'
 import { DhcpClient } from '../net/dhcpClient'
 import { DhcpServer } from '../net/dhcpServer'
 import type { Endpoint } from '../net/endpoint'
@@ -156,10 +156,23 @@ export class Gateway extends Appliance {
     }
   }
 
+  /** Answers for the segments whose leases it hands out; passes the others on to their server and its answers back (RFC 1542 4). */
+  private lease(zone: ZoneName, data: Dhcp): void {
+    if (data.op === 'offer' || data.op === 'ack' || data.op === 'nak') {
+      const back = [...this.router.interfaces.values()].find((i) => i instanceof NetInterface && i.address === data.relay && data.relay !== 0) as NetInterface | undefined
+      back?.sendTo(data.client, { kind: 'ipv4', src: data.relay, dst: ALL_HOSTS, ttl: 64, body: { protocol: 'udp', srcPort: 67, dstPort: 68, data } })
+      return
+    }
+    const relayTo = this.configured?.segments.find((s) => s.vlan === zone)?.relayTo
+    const own = this.router.interfaces.get(zone)?.address
+    if (relayTo && own) this.endpoint.udp(toNumber(relayTo), 67, 67, { ...data, relay: own }, own)
+    else this.dhcpServers.get(zone)?.receive(data)
+  }
+
   private local(zone: ZoneName, packet: Packet): void {
     if (packet.body.protocol !== 'udp') return
     const { data, srcPort } = packet.body
-    if (data.kind === 'dhcp') { this.dhcpServers.get(zone)?.receive(data); return }
+    if (data.kind === 'dhcp') { this.lease(zone, data); return }
     if (data.kind !== 'dns' || data.isReply || packet.body.dstPort !== 53) return
     const answer = (address: number | null): void => this.endpoint.udp(packet.src, 53, srcPort, { ...data, answer: address, isReply: true }, packet.dst)
     const own = this.configured?.names.find((n) => n.name === data.name)

@@ -1,5 +1,6 @@
 /** A desk, a till, a phone, the controller's computer, the installer's laptop: one cable or one radio. */
-import { toNumber, type Mac } from '../frames/frame'
+import { sameNetwork, toNumber, type Dhcp, type Mac, type Packet } from '../frames/frame'
+import { DhcpServer, type DhcpServerSetup } from '../net/dhcpServer'
 import { Host, type Addressing } from '../net/host'
 import { Socket } from '../net/socket'
 import { Box, type Surroundings } from './box'
@@ -11,6 +12,8 @@ export interface HostSetup {
   readonly ports: readonly number[]
   readonly udpPorts: readonly number[]
   readonly bootSeconds: number
+  /** The segments that it hands out leases for, whose gateway passes their requests on to it. */
+  readonly scopes: readonly (DhcpServerSetup & { readonly network: number })[]
   readonly radio: { readonly networkName: string; readonly key: string | null } | null
 }
 
@@ -36,6 +39,18 @@ export class HostBox extends Box {
     this.host.endpoint.answering.clear()
     for (const port of this.setup.udpPorts) this.host.endpoint.answering.add(port)
     for (const port of this.setup.ports) this.host.endpoint.listening.set(port, () => 'ok')
+    const servers = this.setup.scopes.map((s) => ({ scope: s, server: new DhcpServer(s, (_, packet) => this.answer(packet)) }))
+    this.host.endpoint.onUdp = ({ data }, { src }) => {
+      if (data.kind === 'dhcp') servers.find(({ scope }) => sameNetwork(data.relay || src, scope.network, scope.options.length))?.server.receive(data)
+    }
+  }
+
+  /** Back to the gateway that passed the request on, or to the client that asked by itself. */
+  private answer({ body }: Packet): void {
+    if (body.protocol !== 'udp') return
+    const data = body.data as Dhcp
+    if (data.relay) this.host.endpoint.udp(data.relay, 67, 67, data)
+    else this.host.endpoint.udp(data.address, 67, 68, data)
   }
 
   override setPower(on: boolean): void {

@@ -34,6 +34,8 @@ export interface Dhcp {
   readonly client: Mac
   readonly address: number
   readonly server: number
+  /** The gateway that passed it on, by its address in the client's segment (giaddr); 0 without one. */
+  readonly relay: number
   readonly options: DhcpOptions | null
 }
 export interface DhcpOptions {

@@ -1,11 +1,14 @@
-/** A DHCP client (RFC 2131 4.4), from discover to bound, with renewal at half the lease. */
+/** A DHCP client (RFC 2131 4.4): from discover to bound; it asks its server again at half of the lease, everybody at seven eighths, and gives the address up at the end. */
 import type { EventQueue, Timer } from '../clock/eventQueue'
-import { ALL_HOSTS, type Dhcp, type DhcpOptions, type Packet, type Udp } from '../frames/frame'
+import { ALL_HOSTS, sameNetwork, type Dhcp, type DhcpOptions, type Packet, type Udp } from '../frames/frame'
 import type { NetInterface } from './netInterface'
 
 const WAIT_SECONDS = 4
 const TRIES = 4
 const PAUSE_SECONDS = 20
+/** Of the lease, where the server says nothing else (RFC 2131 4.4.5). */
+const RENEW = 0.5
+const REBIND = 0.875
 
 export interface Lease { readonly address: number; readonly options: DhcpOptions; readonly server: number }
 
@@ -54,9 +57,24 @@ export class DhcpClient {
   }
 
   private broadcast(op: Dhcp['op'], address: number, server: number): void {
-    const data: Dhcp = { kind: 'dhcp', op, transaction: this.transaction, client: this.net.mac, address, server, options: null }
-    const packet: Packet = { kind: 'ipv4', src: 0, dst: ALL_HOSTS, ttl: 64, body: { protocol: 'udp', srcPort: 68, dstPort: 67, data } }
-    this.net.send(packet, ALL_HOSTS)
+    this.net.send(this.packet(0, ALL_HOSTS, op, address, server), ALL_HOSTS)
+  }
+
+  private packet(src: number, dst: number, op: Dhcp['op'], address: number, server: number): Packet {
+    const data: Dhcp = { kind: 'dhcp', op, transaction: this.transaction, client: this.net.mac, address, server, relay: 0, options: null }
+    return { kind: 'ipv4', src, dst, ttl: 64, body: { protocol: 'udp', srcPort: 68, dstPort: 67, data } }
+  }
+
+  /** Asks to keep the address: the server that gave it, then all; without an answer until the end it is given up. */
+  private keep(lease: Lease): void {
+    const { leaseSeconds, length, router } = lease.options
+    this.transaction = Math.floor(this.random() * 0xffffffff)
+    const nextHop = sameNetwork(lease.server, lease.address, length) ? lease.server : router
+    if (nextHop !== null) this.net.send(this.packet(lease.address, lease.server, 'request', lease.address, lease.server), nextHop)
+    this.timer = this.queue.after(leaseSeconds * (REBIND - RENEW), () => {
+      this.net.send(this.packet(lease.address, ALL_HOSTS, 'request', lease.address, 0), ALL_HOSTS)
+      this.timer = this.queue.after(leaseSeconds * (1 - REBIND), () => { this.lease = null; this.finish(null); this.discover(TRIES) })
+    })
   }
 
   receive(udp: Udp): boolean {
@@ -69,9 +87,11 @@ export class DhcpClient {
       this.timer = this.queue.after(WAIT_SECONDS, () => this.discover(TRIES))
     } else if (d.op === 'ack' && d.options) {
       this.timer?.cancel()
-      this.lease = { address: d.address, options: d.options, server: d.server }
-      this.timer = this.queue.after(d.options.leaseSeconds / 2, () => { this.lease = null; this.discover(TRIES) })
-      this.finish(this.lease)
+      const lease = { address: d.address, options: d.options, server: d.server }
+      const isNew = JSON.stringify(lease) !== JSON.stringify(this.lease)
+      this.lease = lease
+      this.timer = this.queue.after(d.options.leaseSeconds * RENEW, () => this.keep(lease))
+      if (isNew) this.finish(lease)
     } else if (d.op === 'nak') this.start()
     return true
   }

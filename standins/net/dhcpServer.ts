@@ -1,4 +1,4 @@
-/** A DHCP server for one segment (RFC 2131 4.3). */
+/** A DHCP server for one segment (RFC 2131 4.3). A request that names no server is a client's that holds on to its address. */
 import { type Dhcp, type DhcpOptions, type Mac, type Packet, ALL_HOSTS } from '../frames/frame'
 
 export interface DhcpServerSetup {
@@ -18,7 +18,7 @@ export class DhcpServer {
     if (d.op === 'discover') {
       const address = this.addressFor(d.client)
       if (address !== undefined) this.send(d, 'offer', address)
-    } else if (d.op === 'request' && d.server === this.setup.own) {
+    } else if (d.op === 'request' && (d.server === this.setup.own || d.server === 0)) {
       if (this.addressFor(d.client) === d.address) {
         this.leases.set(d.client, d.address)
         this.send(d, 'ack', d.address)

@@ -5,17 +5,35 @@ import { findingsOf } from '@mast/core/findings'
 import { applyEdits, type SitePlan } from '@mast/core/plan'
 import { causesOf, countOf, judge, proofTestsOf, type ReportedDevice } from '@mast/core/proof'
 import { siteModel } from '@mast/core/topology'
+import { dunlinSlipway } from '../../demo/dunlinSlipway'
+import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
+import { petrelStreet } from '../../demo/petrelStreet'
 import { quayside } from '../../tests/sites/quayside'
 import type { Fault } from '../control/messages'
+import type { HostBox } from '../devices/hostBox'
+import { toText } from '../frames/frame'
+import type { Host } from '../net/host'
 import { ControllerDouble, type Wanted } from './controllerDouble'
 import { World } from './world'
 
 const KEY = 'seagull-on-the-bollard'
+const PASSWORD = 'three-fathoms-of-line'
 
-function mended(): SitePlan {
-  let plan = quayside()
-  for (let f = findingsOf(plan)[0]; f; f = findingsOf(plan)[0]) plan = applyEdits(plan, f.fixes![0]!.edits)
-  return plan
+/** With every finding's first button pressed, until there is none. Each mends what it is about and makes nothing new, so that there are no more presses than things to press. */
+function mended(plan: SitePlan = quayside()): SitePlan {
+  let now = plan
+  for (let presses = 0; presses < 60; presses++) {
+    const finding = findingsOf(now).find((f) => f.fixes?.length)
+    if (!finding) return now
+    now = applyEdits(now, finding.fixes![0]!.edits)
+  }
+  throw new Error(`the buttons come to no end: ${findingsOf(now)[0]!.text}`)
+}
+/** What a label says, for devices whose label was not read yet. */
+function labelled(plan: SitePlan): SitePlan {
+  const model = siteModel(plan)
+  const unread = model.devices.filter((d) => model.profileOf(d.id).adoptable && !d.serial)
+  return applyEdits(plan, unread.map((d, i) => ({ name: 'changeDevice', args: { id: d.id, changes: { serial: `AM-SWI-${90_001 + i}`, hardwareAddress: `02:4b:48:ff:00:${(16 + i).toString(16)}` } } })))
 }
 
 /** Runs virtual time by hand, as fast as it goes, until something settles. */
@@ -40,14 +58,17 @@ async function pass(world: World, seconds: number): Promise<void> {
 async function broughtUp(plan: SitePlan, seed = 7): Promise<{ world: World; controller: ControllerDouble; plan: SitePlan }> {
   const model = siteModel(plan)
   const wanted = new Map<string, Wanted>()
+  const networks = Object.values(plan.wirelessNetworks).filter((w) => w.keyRef)
+  const lines = Object.values(plan.uplinks).filter((u) => u.handOff.passwordRef)
+  const secrets = { ...Object.fromEntries(networks.map((w) => [w.keyRef!, KEY])), ...Object.fromEntries(lines.map((u) => [u.handOff.passwordRef!, PASSWORD])) }
   for (const d of model.devices)
     if (model.profileOf(d.id).adoptable) {
-      const outcome = desiredConfiguration(model, d.id, { 'wifi-visitor-wifi': KEY })
+      const outcome = desiredConfiguration(model, d.id, secrets)
       if (!outcome.ok) throw new Error(outcome.missing.join())
       wanted.set(d.serial!, { ...outcome.desired, firmware: model.profileOf(d.id).firmware.wanted })
     }
   const controller = new ControllerDouble(wanted)
-  const world = new World({ plan, keys: { 'visitor-wifi': KEY }, linePasswords: {}, seed, revision: 1, keysVersion: 0 }, controller.http)
+  const world = new World({ plan, keys: Object.fromEntries(networks.map((w) => [w.id, KEY])), linePasswords: Object.fromEntries(lines.map((u) => [u.id, PASSWORD])), seed, revision: 1, keysVersion: 0 }, controller.http)
   for (const step of runSheetOf(model)) {
     if (!step.action) { await pass(world, step.workSeconds + step.waitSeconds); continue }
     const configuration = step.action.kind === 'page' && step.action.act === 'configuration' ? wanted.get(plan.devices[step.action.deviceId]!.serial!)!.configuration : undefined
@@ -82,6 +103,49 @@ describe('a site on the stand-ins', () => {
     const { wrong, count } = await prove(up)
     expect(wrong).toEqual([])
     expect(count.proven).toBe(true)
+  })
+
+  it.each<[string, () => SitePlan]>([['the whole harbour, over PPPoE and two radio bridges', kittiwakeHarbour], ['the training site', dunlinSlipway]])('%s comes up once its findings are mended, and proves as planned', async (_, site) => {
+    const up = await broughtUp(labelled(mended(site())))
+    const { wrong, count } = await prove(up)
+    expect(wrong).toEqual([])
+    expect(count.proven).toBe(true)
+  }, 120_000)
+
+  it('the shop reaches what it should; its devices wait for a controller, which is at the harbour', async () => {
+    const plan = labelled(mended(petrelStreet()))
+    expect(plan.controller.hostDeviceId).toBeNull()
+    const { wrong } = await prove(await broughtUp(plan))
+    expect(wrong).toEqual(['Shop gateway is in service: lost', 'Shop AP is in service: lost'])
+  })
+
+  const relayed = (): SitePlan => mended(applyEdits(quayside(), [{ name: 'changeSegment', args: { id: 'cameras', changes: { dhcp: { mode: 'relay', relayTo: '10.20.20.2' }, leaseSeconds: 3600 } } }]))
+  const camera = (world: World): Host => (world.boxes.get('gate-camera') as HostBox).host
+  it('requests of a segment are passed on to a server in another one, which answers; without it addresses end with their leases', async () => {
+    const plan = relayed()
+    expect(findingsOf(plan)).toEqual([])
+    const up = await broughtUp(plan)
+    expect((await prove(up)).wrong).toEqual([])
+    expect([toText(camera(up.world).dhcp.lease!.server), toText(camera(up.world).address!).startsWith('10.20.40.')]).toEqual(['10.20.20.2', true])
+    await pass(up.world, 3 * 3600)
+    expect(camera(up.world).address).not.toBeNull()
+    up.world.boxes.get('printer')!.setPower(false)
+    await pass(up.world, 3700)
+    expect(camera(up.world).address).toBeNull()
+    up.world.boxes.get('printer')!.setPower(true)
+    await pass(up.world, 300)
+    expect(camera(up.world).address).not.toBeNull()
+  })
+
+  it('where the policy keeps renewals from the server, hosts go on by asking everybody at seven eighths of the lease', async () => {
+    const plan = applyEdits(relayed(), [{ name: 'removeIntent', args: { id: 'lease-cameras' } }])
+    expect(findingsOf(plan).map((f) => [f.ruleId, f.severity])).toEqual([['addressing/relay-unreachable', 'caution']])
+    const up = await broughtUp(plan)
+    const first = camera(up.world).address
+    expect(first).not.toBeNull()
+    let keeps = 0
+    for (let m = 0; m < 6 * 60; m += 5) { await pass(up.world, 300); if (camera(up.world).address === first) keeps++ }
+    expect(keeps).toBe(72)
   })
 
   it('runs the same with the same seed, otherwise with another', async () => {

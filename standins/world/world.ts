@@ -1,5 +1,5 @@
 /** One site as it stands on the ground: devices, cables, a line, hosts, a laptop, hands, and faults. Knows of the plan what is physical. */
-import { uplinksInOrder, type Device, type SitePlan } from '@mast/core/plan'
+import { uplinksInOrder, type Device, type Segment, type SitePlan } from '@mast/core/plan'
 import type { Observation, Probe } from '@mast/protocol'
 import { Clock } from '../clock/clock'
 import { EventQueue } from '../clock/eventQueue'
@@ -23,6 +23,18 @@ const PAGE_TRIES = 60
 const PAGE_PAUSE_SECONDS = 10
 
 export type ControllerHttp = (request: HttpRequest) => Promise<HttpReply | null>
+
+/** A segment as its DHCP server elsewhere was set up: as the plan says. */
+function scopeOf(plan: SitePlan, s: Segment, own: string): HostSetup['scopes'][number] {
+  const [network, length] = s.subnet!.split('/') as [string, string]
+  const router = s.gateway ? toNumber(s.gateway) : null
+  const reserved = Object.values(plan.devices).filter((d) => d.addressing.mode === 'reserved' && d.addressing.segmentId === s.id && d.addressing.address && d.hardwareAddress)
+  return {
+    own: toNumber(own), network: toNumber(network), pools: s.pools.map((p) => ({ first: toNumber(p.first), last: toNumber(p.last) })),
+    reservations: new Map(reserved.map((d) => [d.hardwareAddress!, toNumber(d.addressing.address!)])),
+    options: { length: Number(length), router, nameServer: s.options.nameServers[0] ? toNumber(s.options.nameServers[0]) : router, leaseSeconds: s.leaseSeconds, vendor: null },
+  }
+}
 
 /** What is kept of a world while its process is down. */
 export interface Saved {
@@ -50,7 +62,7 @@ export class World {
   constructor(private description: WorldDescription, private readonly http: ControllerHttp, speed = DEFAULT_SPEED) {
     this.clock = new Clock(this.queue, speed)
     this.around = { queue: this.queue, random: seededRandom(description.seed), counter: { frames: 0 }, http: (request) => this.realExchange(request) }
-    this.laptop = new HostBox(this.around, 'laptop', ['eth0'], { mac: '02:00:00:ff:00:02', fixed: null, ports: [], udpPorts: [], bootSeconds: 0, radio: null })
+    this.laptop = new HostBox(this.around, 'laptop', ['eth0'], { mac: '02:00:00:ff:00:02', fixed: null, ports: [], udpPorts: [], scopes: [], bootSeconds: 0, radio: null })
     this.laptop.placed = true
     this.laptop.setPower(true)
     this.provider = new Provider(this.around, lineTruth(undefined))
@@ -134,6 +146,7 @@ export class World {
     return {
       mac: device.hardwareAddress ?? this.inventedAddress(device.id), ports, udpPorts, bootSeconds: plan.profiles[device.profileId]!.waits.bootSeconds,
       fixed: mode === 'fixed' && address ? typedAddress(address, segmentId ? plan.segments[segmentId]!.subnet : null, gateway) : null,
+      scopes: address ? Object.values(plan.segments).filter((s) => s.dhcp.mode === 'relay' && s.dhcp.relayTo === address && s.subnet).map((s) => scopeOf(plan, s, address)) : [],
       radio: network ? { networkName: network.name, key: network.security === 'open' ? null : this.description.keys[network.id] ?? null } : null,
     }
   }

@@ -71,6 +71,19 @@ test('a list with other headings is mapped, a label is read off a photograph, le
   await expect(review).toContainText('3 before, 1 imported, 4 now; 2 rows were left where they are.')
   await review.getByRole('button', { name: 'Done' }).click()
 
+  // Another box in its place: the label of the old one no longer counts, the cable stays; one with too few sockets is refused.
+  const equipment = page.getByRole('region', { name: 'Equipment' })
+  await equipment.getByRole('row', { name: /^Shop gateway/ }).click()
+  await choose(page, 'Profile', 'Bridge radio 60 GHz')
+  await expect(equipment.getByText('Bridge radio 60 GHz has too few sockets of the kinds that are in use on Shop gateway')).toBeVisible()
+  await equipment.getByRole('row', { name: /^Shop AP/ }).click()
+  await choose(page, 'Profile', 'Outdoor AP 2x2')
+  await expect(equipment.getByRole('row', { name: /^Shop AP Outdoor AP 2x2/ })).toBeVisible()
+  await expect(page.getByLabel('Serial', { exact: true })).toHaveValue('')
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(equipment.getByRole('row', { name: /^Shop AP Indoor AP 2x2/ })).toBeVisible()
+  await page.keyboard.press('Escape')
+
   await page.getByLabel('Import CSV', { exact: true }).setInputFiles({ name: 'latin.csv', mimeType: 'text/csv', buffer: Buffer.from([...Buffer.from('name,profile\nK'), 0xfc, ...Buffer.from('che,Wired host\n')]) })
   await expect(page.getByLabel('What the file says')).toContainText('latin.csv, line 2, column 2: octet fc is not UTF-8; save the file as "CSV UTF-8" and read it again')
 

@@ -21,7 +21,7 @@ const clock = (hour: number): string => `${String(Math.floor(hour) % 24).padStar
 <template>
   <section v-if="segment" aria-label="Leases" class="keep">
     <h2>Leases of {{ segment.name }}</h2>
-    <div class="fields no-print"><ShellPieces >
+    <div class="fields no-print"><ShellPieces>
       <FieldsEditField label="Arrivals an hour" type="number" :value="churn.arrivalsPerHour" :save="(t) => change({ arrivalsPerHour: Number(t) })" mono />
       <FieldsEditField label="One stays" type="number" suffix="min" :value="churn.heldMinutes" :save="(t) => change({ heldMinutes: Number(t) })" mono />
       <FieldsEditField label="They come from" type="number" suffix="h" :value="churn.fromHour" :save="(t) => change({ fromHour: Number(t) })" mono />

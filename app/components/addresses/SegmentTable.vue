@@ -52,7 +52,7 @@ const relay = (s: Segment, mode: Segment['dhcp']['mode']): string | undefined =>
 <template>
   <section aria-label="Segments">
     <div class="row spread"><h2>Segments <span class="faint">{{ site.model!.segments.length }}</span></h2><v-btn class="no-print" size="small" @click="adding = !adding">Add a segment</v-btn></div>
-    <form v-if="adding" class="in-place fields" @submit.prevent="add"><ShellPieces >
+    <form v-if="adding" class="in-place fields" @submit.prevent="add"><ShellPieces>
       <v-text-field v-model="draft.name" label="Segment name" autofocus />
       <v-select v-model="draft.purpose" label="Purpose" :items="[...segmentPurposes]" />
       <v-text-field v-model="draft.vlanId" label="VLAN id" type="number" />
@@ -75,7 +75,7 @@ const relay = (s: Segment, mode: Segment['dhcp']['mode']): string | undefined =>
             </tr>
             <tr v-if="site.selected === s.id">
               <td colspan="10" style="height: auto">
-                <div class="in-place fields"><ShellPieces >
+                <div class="in-place fields"><ShellPieces>
                   <FieldsEditField label="Name" :value="s.name" :save="(name) => change(s.id, { name })" />
                   <v-select label="Purpose" :model-value="s.purpose" :items="[...segmentPurposes]" @update:model-value="(purpose) => change(s.id, { purpose })" />
                   <FieldsEditField label="VLAN id" type="number" :value="s.vlanId" :save="(t) => change(s.id, { vlanId: Number(t) })" mono />

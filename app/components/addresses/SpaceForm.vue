@@ -34,7 +34,7 @@ const why = {
 
 <template>
   <div class="no-print">
-    <div class="fields space"><ShellPieces >
+    <div class="fields space"><ShellPieces>
       <div class="row nowrap"><FieldsEditField label="Address space" :value="facts.addressSpace.join(', ')" :save="save" mono /><v-btn size="small" title="A private space that collides with nothing known here and with none of the usual ranges" @click="pick">Pick one</v-btn></div>
       <FieldsEditField label="IPv6 space" :value="facts.addressSpace6.join(', ')" hint="what the provider delegates, 2001:db8:20::/56" :save="save6" mono />
       <FieldsEditField label="Domain inside" :value="facts.domain" hint="harbour.internal; empty for no names" :save="(t) => site.edit('changeSite', { domain: t || null })" mono />
@@ -42,7 +42,7 @@ const why = {
     <p v-if="collisions.length" class="faint">This space holds {{ collisions.slice(0, 3).map((c) => `${formatPrefix(c.prefix)} (${c.met})`).join(', ') }}{{ collisions.length > 3 ? ` and ${collisions.length - 3} more usual ranges` : '' }}; the planner goes around them where it can.</p>
     <details class="habits" @toggle="(e) => { habits = (e.target as HTMLDetailsElement).open }">
       <summary>Habits of numbering</summary>
-      <div v-if="habits" class="fields space"><ShellPieces >
+      <div v-if="habits" class="fields space"><ShellPieces>
         <v-select label="Numbering" :model-value="facts.preferences.vlanNumbering" :items="[{ title: 'VLAN id is the third octet', value: 'third-octet' }, { title: 'packed by size', value: 'free' }]" :hint="why[facts.preferences.vlanNumbering]" persistent-hint @update:model-value="(vlanNumbering) => prefer({ vlanNumbering })" />
         <v-select label="Gateway" :model-value="facts.preferences.gatewayPosition" :items="[{ title: 'first usable address', value: 'first' }, { title: 'last usable address', value: 'last' }]" :hint="why[facts.preferences.gatewayPosition]" persistent-hint @update:model-value="(gatewayPosition) => prefer({ gatewayPosition })" />
         <v-select label="VLAN 1" :model-value="facts.preferences.vlanOne" :items="[{ title: 'left empty', value: 'empty' }, { title: 'used for clients', value: 'used' }]" :hint="why[facts.preferences.vlanOne]" persistent-hint @update:model-value="(vlanOne) => prefer({ vlanOne })" />

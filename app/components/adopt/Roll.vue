@@ -24,7 +24,7 @@ const counts = computed(() => ({ plan: rows.value.length, claimed: rows.value.fi
     <p v-else-if="rows.length === 0" class="lead">Nothing to adopt yet. Devices with a serial in Survey appear here as soon as they are in the plan.</p>
     <template v-else>
       <p>{{ counts.plan }} in the plan, {{ counts.claimed }} claimed, {{ counts.inService }} in service. <template v-if="url">Controller address for devices, nothing more and nothing less: <b class="mono">{{ url }}</b></template><span v-else class="mark blockers"><ShellStateShape kind="blockers" />The controller has no address; give its host one in Addresses.</span></p>
-      <ShellPieces ><article v-for="r in shown" :key="r.d.deviceId" class="entry" :class="{ hot: site.pointed.includes(r.d.deviceId) || site.selected === r.d.deviceId }" :data-device="r.d.deviceId">
+      <ShellPieces><article v-for="r in shown" :key="r.d.deviceId" class="entry" :class="{ hot: site.pointed.includes(r.d.deviceId) || site.selected === r.d.deviceId }" :data-device="r.d.deviceId">
         <div class="who"><b>{{ r.device.name }}</b><span class="faint">{{ r.profile.name }}</span><span class="mono">{{ r.device.serial ?? 'no serial' }}</span></div>
         <div class="where">
           <svg viewBox="0 0 480 34" role="img" :aria-label="`${r.device.name} is ${r.d.state}`">

@@ -19,7 +19,7 @@ const time = (at: string): string => new Date(at).toLocaleTimeString('en-GB', { 
       <p v-if="site.complaint" class="mark blockers complaint" role="alert">{{ site.complaint }}</p>
       <p v-if="!site.analysis" class="faint computing">Computing ...</p>
       <p v-else-if="mine.length === 0" class="mark clear"><ShellStateShape kind="clear" />Nothing to remark on this sheet.</p>
-      <ShellPieces ><ShellFindingCard v-for="f in shown" :key="f.id" :finding="f" /></ShellPieces>
+      <ShellPieces><ShellFindingCard v-for="f in shown" :key="f.id" :finding="f" /></ShellPieces>
       <RowsMore :rest="rest" what="remarks" @more="more" />
     </section>
     <section v-if="log.length" class="log no-print">

@@ -14,7 +14,7 @@ const refused = ref<string | undefined>()
 const reading = ref<'serial' | 'hardware address' | null>(null)
 const importing = ref<File | null>(null)
 const { shown, rest, more, reach } = useShownRows(() => devices.value)
-watch(() => site.selected, (id) => { reading.value = null; reach(devices.value.findIndex((d) => d.id === id)) })
+watch(() => site.selected, (id) => { reading.value = null; refused.value = undefined; reach(devices.value.findIndex((d) => d.id === id)) })
 watch(() => site.pointed, (ids) => { if (ids[0]) reach(devices.value.findIndex((d) => d.id === ids[0])) })
 
 function add(): void {
@@ -69,11 +69,12 @@ const pick = (file: File | File[] | null): void => { importing.value = (Array.is
             </tr>
             <tr v-if="site.selected === d.id" class="form-row">
               <td colspan="6">
-                <div class="in-place fields"><ShellPieces >
+                <div class="in-place fields"><ShellPieces>
                   <FieldsEditField label="Name" :value="d.name" :save="(t) => change(d.id, { name: t })" />
                   <div class="row nowrap"><FieldsEditField label="Serial" :value="d.serial" :hint="site.model!.profileOf(d.id).serialShape ?? undefined" :save="(t) => saveSerial(d, t)" mono /><v-btn size="small" variant="text" title="Read the serial off its label" @click="reading = 'serial'">Read</v-btn></div>
                   <div class="row nowrap"><FieldsEditField label="Hardware address" :value="d.hardwareAddress" :save="(t) => saveAddress(d.id, t)" mono /><v-btn size="small" variant="text" title="Read the hardware address off its label" @click="reading = 'hardware address'">Read</v-btn></div>
                   <FieldsEditField label="Firmware as found" :value="d.firmware" :save="(t) => change(d.id, { firmware: t || null })" mono />
+                  <v-select label="Profile" :model-value="d.profileId" :items="profiles" hint="another one is another box: cables and address stay, its label is read anew" persistent-hint @update:model-value="(profileId) => { refused = site.edit('replaceDevice', { id: d.id, profileId }) }" />
                   <v-select label="Stands in" :model-value="d.locationId" :items="locations" @update:model-value="(locationId) => change(d.id, { locationId })" />
                   <v-select label="Power from" :model-value="d.power" :items="powers" @update:model-value="(power) => change(d.id, { power })" />
                   <v-select v-if="site.model!.profileOf(d.id).licences.length" label="Licences it has" multiple :model-value="d.licencesHeld" :items="site.model!.profileOf(d.id).licences.map((l) => ({ title: l.name, value: l.id }))" @update:model-value="(licencesHeld) => change(d.id, { licencesHeld })" />

@@ -6,6 +6,7 @@ const props = defineProps<{ what: string }>()
 const emit = defineEmits<{ read: [text: string]; close: [] }>()
 const video = ref<HTMLVideoElement | null>(null)
 const said = ref<string | null>(null)
+const watching = ref(false)
 const reader = new BrowserMultiFormatReader()
 let controls: IScannerControls | undefined
 
@@ -14,11 +15,12 @@ const plain = (text: string): string => text.trim().replace(/^(s\/?n|serial|mac|
 
 async function camera(): Promise<void> {
   said.value = null
+  watching.value = true
   try {
     controls = await reader.decodeFromVideoDevice(undefined, video.value!, (result) => { if (result) { stop(); emit('read', plain(result.getText())) } })
-  } catch { said.value = 'The camera cannot be used here; take a photograph of the label instead, or type what it says.' }
+  } catch { watching.value = false; said.value = 'The camera cannot be used here; take a photograph of the label instead, or type what it says.' }
 }
-function stop(): void { controls?.stop(); controls = undefined }
+function stop(): void { controls?.stop(); controls = undefined; watching.value = false }
 async function photograph(chosen: File | File[] | null): Promise<void> {
   const file = Array.isArray(chosen) ? chosen[0] : chosen
   if (!file) return
@@ -31,7 +33,7 @@ onBeforeUnmount(stop)
 
 <template>
   <div class="reader" :aria-label="`Read the ${props.what}`">
-    <video ref="video" muted playsinline aria-hidden="true" />
+    <video v-show="watching" ref="video" muted playsinline aria-label="What the camera sees" />
     <div class="row">
       <v-btn size="small" @click="camera">Use the camera</v-btn>
       <v-file-input label="A photograph of the label" accept="image/*" density="compact" hide-details prepend-icon="" style="max-width: 240px" @update:model-value="photograph" />
@@ -41,4 +43,4 @@ onBeforeUnmount(stop)
   </div>
 </template>
 
-<style scoped>.reader { border-top: 1px solid var(--hair); padding-top: 8px; } video { width: 100%; max-width: 420px; max-height: 240px; display: block; background: var(--desk); } video:not([src]):not(:has(source)) { height: 0; }</style>
+<style scoped>.reader { border-top: 1px solid var(--hair); padding-top: 8px; } video { width: 100%; max-width: 420px; max-height: 240px; display: block; background: var(--desk); }</style>

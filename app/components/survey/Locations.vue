@@ -48,7 +48,7 @@ watch(() => site.selected, (id) => reach(locations.value.findIndex((l) => l.id =
               <td>{{ l.name }}</td><td>{{ l.kind }}</td><td>{{ l.mains ? 'in reach' : 'none' }}</td><td class="mono">{{ l.outlets ?? '' }}</td><td class="mono">{{ l.heightM === null ? '' : site.plan!.site.units === 'metric' ? `${l.heightM} m` : `${Math.round(l.heightM * 3.28084)} ft` }}</td><td class="mono">{{ position(l) }}</td><td class="mono" :title="clientWords(l)">{{ l.people || '' }}</td><td class="mono">{{ standing.get(l.id) ?? '' }}</td>
             </tr>
             <tr v-if="site.selected === l.id"><td colspan="8" style="height: auto">
-              <div class="in-place fields"><ShellPieces >
+              <div class="in-place fields"><ShellPieces>
                 <FieldsEditField label="Name" :value="l.name" :save="(name) => change(l.id, { name })" />
                 <v-select label="Kind" :model-value="l.kind" :items="[...kinds]" @update:model-value="(kind) => change(l.id, { kind })" />
                 <v-checkbox label="Mains in reach" :model-value="l.mains" @update:model-value="(mains) => change(l.id, { mains: !!mains })" />

@@ -33,7 +33,7 @@ const capacity = (p: Profile): string => (p.limits.controllerCapacity ? Object.e
           <tr :class="{ selected: chosenId === p.id }" tabindex="0" @click="chosenId = p.id" @keydown.enter="chosenId = p.id"><td>{{ p.name }}</td><td>{{ p.kind }}</td><td>{{ portsInWords(p) }}</td><td class="mono">{{ p.drawW }} W</td><td class="mono">{{ p.poeBudgetW === null ? '' : `${p.poeBudgetW} W` }}</td><td class="mono">{{ p.leadM === null ? 'none' : `${p.leadM} m` }}</td><td class="mono">{{ used.get(p.id) ?? '' }}</td></tr>
           <tr v-if="chosenId === p.id && chosen"><td colspan="7" style="height: auto"><div class="in-place">
             <div v-if="!own" class="row"><span>This one is from the library.</span><v-btn size="small" @click="copy(p)">Make one of my own from it</v-btn></div>
-            <div v-else class="fields"><ShellPieces >
+            <div v-else class="fields"><ShellPieces>
               <FieldsEditField label="Name of the profile" :value="chosen.name" :save="(name) => change({ name })" />
               <FieldsEditField label="Draws at the most" type="number" suffix="W" :value="chosen.drawW" :save="(t) => change({ drawW: Number(t) })" mono />
               <FieldsEditField label="Gives over cables in all" type="number" suffix="W" :value="chosen.poeBudgetW" :save="(t) => change({ poeBudgetW: number(t) })" mono />

@@ -16,7 +16,7 @@ const daylight = computed(() => {
 <template>
   <section aria-label="Site">
     <h2>The site</h2>
-    <div class="fields"><ShellPieces >
+    <div class="fields"><ShellPieces>
       <FieldsEditField label="Name" :value="facts.name" :save="(name) => change({ name })" />
       <FieldsEditField label="Country" :value="facts.country" hint="two letters; it sets the radio rules" :save="(t) => change({ country: t.toUpperCase() })" mono />
       <v-autocomplete label="Time zone" :model-value="facts.timeZone" :items="zones" variant="outlined" density="compact" :hint="daylight" persistent-hint @update:model-value="(timeZone) => timeZone && change({ timeZone })" />

@@ -57,7 +57,7 @@ const title = computed(() => (open.value ? 'Gate open: the old line may be unplu
         <ul v-if="!open" class="missing"><li v-for="f in facts.filter((x) => !x.known)" :key="f.key"><b>{{ f.label }}</b> <span class="faint">{{ f.where }}</span></li></ul>
       </div>
     </div>
-    <div class="fields"><ShellPieces >
+    <div class="fields"><ShellPieces>
       <FieldsEditField label="Line" :value="uplink.name" :save="(name) => site.edit('changeUplink', { id: uplink.id, changes: { name } })" />
       <v-select label="Address given" :model-value="h.mode" :items="modes" @update:model-value="setMode" />
       <template v-if="h.mode === 'pppoe'">

@@ -56,7 +56,7 @@ const dash = (id: string): string => strandOf(site.model!.segments, id).dash
     </svg>
     <p v-if="networks.length === 0" class="lead">No wireless network yet. Give it a name that tells nothing of the organisation or the equipment, and the segment its clients land in.</p>
     <section v-for="w in networks" :key="w.id" class="in-place" :class="{ hot: site.pointed.includes(w.id) || site.selected === w.id }" :aria-label="w.name">
-      <div class="fields"><ShellPieces >
+      <div class="fields"><ShellPieces>
         <FieldsEditField label="Name on the air" :value="w.name" :save="(t) => change(w, { name: t })" />
         <v-select label="Lands in" :model-value="w.segmentId" :items="segments" @update:model-value="(s) => change(w, { segmentId: s })" />
         <v-select label="Security" :model-value="w.security" :items="securities" @update:model-value="(security) => change(w, { security })" />
@@ -78,7 +78,7 @@ const dash = (id: string): string => strandOf(site.model!.segments, id).dash
     </form>
     <section v-if="clients.length && networks.length">
       <h2>Who joins what</h2>
-      <table class="plain"><tbody><ShellPieces ><tr v-for="c in clients" :key="c.id"><td>{{ c.name }}</td><td><v-select variant="plain" :aria-label="`Network of ${c.name}`" :model-value="c.wirelessNetworkId" :items="[{ title: 'none', value: null }, ...networks.map((w) => ({ title: w.name, value: w.id }))]" @update:model-value="(wirelessNetworkId) => site.edit('changeDevice', { id: c.id, changes: { wirelessNetworkId, addressing: { ...c.addressing, segmentId: wirelessNetworkId ? site.plan!.wirelessNetworks[wirelessNetworkId]!.segmentId : c.addressing.segmentId } } })" /></td></tr></ShellPieces></tbody></table>
+      <table class="plain"><tbody><ShellPieces><tr v-for="c in clients" :key="c.id"><td>{{ c.name }}</td><td><v-select variant="plain" :aria-label="`Network of ${c.name}`" :model-value="c.wirelessNetworkId" :items="[{ title: 'none', value: null }, ...networks.map((w) => ({ title: w.name, value: w.id }))]" @update:model-value="(wirelessNetworkId) => site.edit('changeDevice', { id: c.id, changes: { wirelessNetworkId, addressing: { ...c.addressing, segmentId: wirelessNetworkId ? site.plan!.wirelessNetworks[wirelessNetworkId]!.segmentId : c.addressing.segmentId } } })" /></td></tr></ShellPieces></tbody></table>
     </section>
   </ShellPieces></div>
 </template>

@@ -1,7 +1,15 @@
 /** The site's own habits of numbering: VLAN 1 kept empty, numbers that everybody else has too. */
-import { parsePrefix, usualCollisions } from '../../addressing'
+import { parsePrefix, prefix, usualCollisions } from '../../addressing'
+import { allocationsFor, type Segment } from '../../plan'
+import type { SiteModel } from '../../topology'
 import { moveToFreeSpace } from '../relocation'
 import { defineRule } from '../rule'
+
+/** Whether planning it again brings it to where not everybody is. */
+function isBetterPlaced(model: SiteModel, s: Segment): boolean {
+  const [at] = allocationsFor(model.plan, [s.id]).allocations
+  return !at || usualCollisions(prefix(at.subnet)).length === 0
+}
 
 export default defineRule({
   id: 'addressing/habits',
@@ -24,7 +32,7 @@ export default defineRule({
       const met = own ? usualCollisions(own) : []
       if (met.length > 0)
         yield {
-          severity: 'note', subjects: [s.id], text: `${s.name} ${s.subnet} has the numbers of ${met[0]!.met}.`, why: 'Whoever connects by a tunnel from a place with the same numbers reaches their own network instead.', fixes: moveToFreeSpace(model, s),
+          severity: 'note', subjects: [s.id], text: `${s.name} ${s.subnet} has the numbers of ${met[0]!.met}.`, why: 'Whoever connects by a tunnel from a place with the same numbers reaches their own network instead.', fixes: isBetterPlaced(model, s) ? moveToFreeSpace(model, s) : [],
         }
     }
   },

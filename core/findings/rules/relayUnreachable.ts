@@ -43,7 +43,9 @@ export default defineRule({
       }] : []
       yield {
         subjects: [s.id, ...(wrong.home ? [wrong.home.id] : [])], text: `The requests of ${s.name} are passed on to ${s.dhcp.relayTo}, but ${wrong.reason}.`,
-        why: wrong.isPolicy ? 'The first lease comes through the gateway, its renewal does not: hosts lose their addresses when it ends.' : 'No host of the segment gets an address.', fixes: [...allow, own],
+        // Whoever rebinds is passed on by the gateway again (RFC 2131 4.4.5), so an address is held on to, but for the last eighth of each lease in doubt.
+        ...(wrong.isPolicy ? { severity: 'caution' as const } : {}),
+        why: wrong.isPolicy ? 'The first lease comes through the gateway, renewals go straight to the server and get no answer: every host stands without one from half of its lease until it asks everybody, an eighth before the end.' : 'No host of the segment gets an address.', fixes: [...allow, own],
       }
     }
   },

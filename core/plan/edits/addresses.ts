@@ -1,6 +1,6 @@
 /** Edits of where segments lie in the address space. */
 import { z } from 'zod'
-import { address, allocate, allocateSixtyFours, containsAddress, containsPrefix, divide, formatAddress, prefix, usableRange, type AddressSpan, type Allocation, type AllocationResult, type Prefix } from '../../addressing'
+import { address, allocate, allocateSixtyFours, containsAddress, containsPrefix, divide, formatAddress, prefix, usableRange, usualRanges, type AddressSpan, type Allocation, type AllocationResult, type Prefix } from '../../addressing'
 import { defineEdit, EditRefused } from '../edit'
 import { idSchema, ipv4Schema, spanSchema, subnet6Schema, subnetSchema, type Segment, type SitePlan } from '../schema'
 
@@ -39,6 +39,7 @@ export function allocationsFor(plan: SitePlan, segmentIds: readonly string[], ke
   return allocate({
     space: plan.site.addressSpace.map(prefix),
     avoid: [...foreignPrefixes(plan), ...staying],
+    rather: usualRanges.map((u) => u.prefix),
     needs: segmentIds.map((id) => {
       const s = plan.segments[id]
       if (!s) throw new EditRefused(`there is no segment '${id}'`)

@@ -4,22 +4,33 @@ import { z } from 'zod'
 import { catalogue } from '../catalogue'
 import { blankDevice } from '../create'
 import { defineEdit, EditRefused } from '../edit'
-import { deviceSchema, idSchema, portIdOf, profileSchema, type SitePlan } from '../schema'
+import { deviceSchema, idSchema, portIdOf, profileSchema, type Device, type Profile, type SitePlan } from '../schema'
 
 /** What must be told of a new device; the rest has defaults. */
 export const newDeviceSchema = deviceSchema.partial().required({ id: true, name: true, profileId: true }).strict()
 export type NewDevice = z.infer<typeof newDeviceSchema>
 
+/** A profile of the plan, or of the catalogue, which the plan then has too. */
+function takenIn(draft: Draft<SitePlan>, profileId: string): Profile {
+  const profile = draft.profiles[profileId] ?? catalogue[profileId]
+  if (!profile) throw new EditRefused(`there is no profile '${profileId}'; the catalogue has ${Object.keys(catalogue).join(', ')}`)
+  draft.profiles[profile.id] ??= structuredClone(profile) as Draft<Profile>
+  return profile
+}
 function addDeviceTo(draft: Draft<SitePlan>, given: NewDevice): void {
   if (Object.hasOwn(draft.devices, given.id)) throw new EditRefused(`there is a device '${given.id}' already`)
-  const profile = draft.profiles[given.profileId] ?? catalogue[given.profileId]
-  if (!profile) throw new EditRefused(`there is no profile '${given.profileId}'; the catalogue has ${Object.keys(catalogue).join(', ')}`)
-  draft.profiles[profile.id] ??= structuredClone(profile) as Draft<typeof profile>
-  const power = profile.leadM === null && profile.poeClass !== null ? 'poe' : profile.kind === 'host' && profile.radios > 0 ? 'battery' : 'outlet'
-  draft.devices[given.id] = { ...structuredClone(blankDevice), power, ...given }
+  const profile = takenIn(draft, given.profileId)
+  draft.devices[given.id] = { ...structuredClone(blankDevice), power: usualPower(profile), ...given }
+  addPortsTo(draft, given.id, profile)
+}
+function usualPower(profile: Profile): Device['power'] {
+  if (profile.leadM === null && profile.poeClass !== null) return 'poe'
+  return profile.kind === 'host' && profile.radios > 0 ? 'battery' : 'outlet'
+}
+function addPortsTo(draft: Draft<SitePlan>, deviceId: string, profile: Profile): void {
   for (const p of profile.ports) {
-    const id = portIdOf(given.id, p.name)
-    draft.ports[id] = { id, deviceId: given.id, name: p.name, untaggedSegmentId: null, taggedSegmentIds: [] }
+    const id = portIdOf(deviceId, p.name)
+    draft.ports[id] = { id, deviceId, name: p.name, untaggedSegmentId: null, taggedSegmentIds: [] }
   }
 }
 
@@ -66,6 +77,51 @@ const removeDevice = defineEdit({
   describe: (plan, { id }) => `Remove ${plan.devices[id]?.name ?? id} with its ports and cables`,
 })
 
+const replaceDevice = defineEdit({
+  name: 'replaceDevice',
+  args: z.strictObject({ id: idSchema, profileId: idSchema }),
+  apply(draft, { id, profileId }) {
+    const device = draft.devices[id]
+    if (!device) throw new EditRefused(`there is no device '${id}'; it may have been removed meanwhile`)
+    const profile = takenIn(draft, profileId)
+    const before = draft.profiles[device.profileId]!
+    const inUse = (portId: string): boolean => Object.values(draft.links).some((l) => l.a === portId || l.b === portId) || Object.values(draft.uplinks).some((u) => u.portId === portId)
+    const old = before.ports.map((p) => draft.ports[portIdOf(id, p.name)]!).filter((p) => inUse(p.id))
+    const moves = socketsFor(old.map((p) => p.name), before, profile)
+    if (!moves) throw new EditRefused(`${profile.name} has too few sockets of the kinds that are in use on ${device.name}`)
+    const plugged = old.map((p) => ({ from: p.id, to: portIdOf(id, moves.get(p.name)!), untaggedSegmentId: p.untaggedSegmentId, taggedSegmentIds: [...p.taggedSegmentIds] }))
+    for (const p of before.ports) delete draft.ports[portIdOf(id, p.name)]
+    addPortsTo(draft, id, profile)
+    const at = new Map(plugged.map((m) => [m.from, m.to]))
+    for (const l of Object.values(draft.links)) Object.assign(l, { a: at.get(l.a) ?? l.a, b: at.get(l.b) ?? l.b })
+    for (const u of Object.values(draft.uplinks)) if (u.portId) u.portId = at.get(u.portId) ?? u.portId
+    for (const { to, untaggedSegmentId, taggedSegmentIds } of plugged) Object.assign(draft.ports[to]!, { untaggedSegmentId, taggedSegmentIds })
+    if (profile.radios === 0) {
+      for (const w of Object.values(draft.wirelessNetworks)) w.accessPointIds = w.accessPointIds.filter((a) => a !== id)
+      device.wirelessNetworkId = null
+    }
+    if (profile.kind !== 'controller' && draft.controller.hostDeviceId === id) draft.controller.hostDeviceId = null
+    // Another box: what was read off the old one's label is no longer true.
+    Object.assign(device, { profileId, serial: null, hardwareAddress: null, firmware: null, licencesHeld: [], stays: false, power: usualPower(profile) })
+  },
+  describe: (plan, { id, profileId }) => `Put ${(plan.profiles[profileId] ?? catalogue[profileId])?.name ?? profileId} in the place of ${plan.devices[id]?.name ?? id}`,
+})
+
+/** Where each plug of a device goes in another one: into the socket of the same name and kind, else into the first free one of its kind. */
+function socketsFor(names: readonly string[], before: Profile, after: Profile): Map<string, string> | undefined {
+  const kindOf = (profile: Profile, name: string): string | undefined => { const p = profile.ports.find((x) => x.name === name); return p && `${p.role} ${p.medium}` }
+  const same = names.filter((n) => kindOf(before, n) === kindOf(after, n))
+  const moves = new Map(same.map((n) => [n, n]))
+  for (const n of names) {
+    if (moves.has(n)) continue
+    const taken = new Set(moves.values())
+    const to = after.ports.find((p) => !taken.has(p.name) && kindOf(after, p.name) === kindOf(before, n))
+    if (!to) return undefined
+    moves.set(n, to.name)
+  }
+  return moves
+}
+
 const addProfile = defineEdit({
   name: 'addProfile',
   args: profileSchema,
@@ -100,4 +156,4 @@ const removeProfile = defineEdit({
   describe: (plan, { id }) => `Remove profile ${plan.profiles[id]?.name ?? id}`,
 })
 
-export const deviceEditList = [addDevice, addDevices, changeDevice, removeDevice, addProfile, changeProfile, removeProfile]
+export const deviceEditList = [addDevice, addDevices, changeDevice, replaceDevice, removeDevice, addProfile, changeProfile, removeProfile]
