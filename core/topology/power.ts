@@ -3,6 +3,7 @@
  * clauses 33.3.7 and 145.3.8, table values from memory; the loss they contain is checked from first principles in the test): the
  * difference to what the device takes is lost in the cable.
  */
+import type { SitePlan } from '../plan'
 import type { SiteModel } from './siteModel'
 
 /** Source power by class 0-8, W. */
@@ -25,8 +26,17 @@ export interface PowerBudget {
 /** Worst loss in the cable, W: current squared times the loop resistance. */
 export const cableLossW = (currentA: number, loopOhm: number): number => currentA ** 2 * loopOhm
 
-/** Budgets of every switch that feeds power, and the devices that want power from a cable that has none. */
-export function powerOf(model: SiteModel): { budgets: PowerBudget[]; unfed: { deviceId: string; reason: string }[] } {
+export interface Power { readonly budgets: readonly PowerBudget[]; readonly unfed: readonly { deviceId: string; reason: string }[] }
+let last: { devices: SitePlan['devices']; links: SitePlan['links']; profiles: SitePlan['profiles']; power: Power } | undefined
+
+/** Budgets of every switch that feeds power, and the devices that want power from a cable that has none. Kept while devices, cables and profiles stay as they are. */
+export function powerOf(model: SiteModel): Power {
+  const { devices, links, profiles } = model.plan
+  if (last?.devices !== devices || last.links !== links || last.profiles !== profiles) last = { devices, links, profiles, power: reckon(model) }
+  return last.power
+}
+
+function reckon(model: SiteModel): Power {
   const powered = new Map<string, PoweredDevice[]>()
   const unfed: { deviceId: string; reason: string }[] = []
   for (const d of model.devices) {

@@ -45,18 +45,37 @@ function grouped<T>(items: readonly T[], key: (item: T) => string | null): Map<s
   return out
 }
 
-function build(plan: SitePlan): SiteModel {
+/** What an edit that leaves its part of the plan alone need not find out again: each index with what it was made from. */
+interface Kept { readonly of: readonly unknown[]; readonly made: unknown }
+const kept = new Map<string, Kept>()
+function keptFor<T>(name: string, of: readonly unknown[], make: () => T): T {
+  const before = kept.get(name)
+  if (before && before.of.every((x, i) => x === of[i])) return before.made as T
+  const made = make()
+  kept.set(name, { of, made })
+  return made
+}
+
+function devicesInOrder(plan: SitePlan): readonly Device[] {
   const kindOf = (d: Device): number => kinds.indexOf(plan.profiles[d.profileId]!.kind)
-  const devices = Object.values(plan.devices).sort((a, b) => kindOf(a) - kindOf(b) || (a.name < b.name ? -1 : a.name > b.name ? 1 : a.id < b.id ? -1 : 1))
-  const segments = Object.values(plan.segments).sort((a, b) => a.vlanId - b.vlanId || (a.id < b.id ? -1 : 1))
-  // In the order of the housing: a document that went through a database has lost the order of its keys.
-  const ports = new Map(devices.map((d) => [d.id, plan.profiles[d.profileId]!.ports.map((p) => plan.ports[portIdOf(d.id, p.name)]!)]))
-  const members = grouped(devices, (d) => d.addressing.segmentId)
+  return Object.values(plan.devices).sort((a, b) => kindOf(a) - kindOf(b) || (a.name < b.name ? -1 : a.name > b.name ? 1 : a.id < b.id ? -1 : 1))
+}
+function linksByPort(plan: SitePlan): ReadonlyMap<string, Link> {
   const links = new Map<string, Link>()
   for (const l of Object.values(plan.links)) links.set(l.a, l).set(l.b, l)
+  return links
+}
+
+function build(plan: SitePlan): SiteModel {
+  const devices = keptFor('devices', [plan.devices, plan.profiles], () => devicesInOrder(plan))
+  const segments = Object.values(plan.segments).sort((a, b) => a.vlanId - b.vlanId || (a.id < b.id ? -1 : 1))
+  // In the order of the housing: a document that went through a database has lost the order of its keys.
+  const portIds = keptFor('portIds', [plan.devices, plan.profiles], () => devices.map((d) => [d.id, plan.profiles[d.profileId]!.ports.map((p) => portIdOf(d.id, p.name))] as const))
+  const ports = keptFor('ports', [plan.devices, plan.profiles, plan.ports], () => new Map(portIds.map(([id, list]) => [id, list.map((p) => plan.ports[p]!)])))
+  const members = keptFor('members', [plan.devices, plan.profiles], () => grouped(devices, (d) => d.addressing.segmentId))
+  const links = keptFor('links', [plan.links], () => linksByPort(plan))
   const profileOf = (deviceId: string): Profile => plan.profiles[plan.devices[deviceId]!.profileId]!
-  const profilePorts = new Map<string, ProfilePort>()
-  for (const profile of Object.values(plan.profiles)) for (const p of profile.ports) profilePorts.set(`${profile.id}/${p.name}`, p)
+  const profilePorts = keptFor('profilePorts', [plan.profiles], () => new Map(Object.values(plan.profiles).map((profile) => [profile.id, new Map(profile.ports.map((p) => [p.name, p]))])))
   return {
     plan, devices, segments,
     gateway: devices.find((d) => profileOf(d.id).kind === 'gateway'),
@@ -70,7 +89,7 @@ function build(plan: SitePlan): SiteModel {
     profileOf,
     profilePortOf: (id) => {
       const port = plan.ports[id]!
-      return profilePorts.get(`${plan.devices[port.deviceId]!.profileId}/${port.name}`)!
+      return profilePorts.get(plan.devices[port.deviceId]!.profileId)!.get(port.name)!
     },
     networksOf: (id) => Object.values(plan.wirelessNetworks).filter((w) => w.accessPointIds.includes(id)),
     membersOf: (id) => members.get(id) ?? [],

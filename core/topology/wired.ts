@@ -2,7 +2,7 @@
  * What is plugged where and what each socket does with a frame, in a form made for following frames: sockets with a cable by device, VLANs as sets. Kept
  * from one plan to the next as far as the edit between them left it true.
  */
-import type { Profile, SitePlan } from '../plan'
+import type { Port, Profile, SitePlan } from '../plan'
 import type { Carriage } from './carriage'
 import type { SiteModel } from './siteModel'
 
@@ -78,9 +78,10 @@ const MANY_PORTS = 64
 
 /** Carriages that would come out the same: at every port that changed, what they bring there leaves and enters as it did. */
 function stillTrue(before: Kept, now: Pick<Wired, 'socketOf'>, plan: SitePlan): Map<string, Carriage> {
-  const changed = Object.entries(plan.ports).filter(([id, port]) => before.plan.ports[id] !== port)
+  const changed: string[] = []
+  for (const id in plan.ports) if (before.plan.ports[id] !== plan.ports[id]) changed.push(id)
   if (changed.length > MANY_PORTS) return new Map()
-  const pairs = changed.map(([id]) => [before.socketOf(id), now.socketOf(id)] as const)
+  const pairs = changed.map((id) => [before.socketOf(id), now.socketOf(id)] as const)
   const isSame = (c: Carriage): boolean => pairs.every(([was, is]) =>
     c.at(was.deviceId).every((a) => leaves(was, a.inside) === leaves(is, a.inside)) &&
     (!was.peer || c.at(was.peer.deviceId).every((a) => {
@@ -99,16 +100,37 @@ function build(model: SiteModel): Pick<Wired, 'sockets' | 'socketOf'> {
     const port = model.plan.ports[portId]!
     const socket: WiredSocket = {
       portId, deviceId: port.deviceId, mode: model.profileOf(port.deviceId).vlan, isLine: model.profilePortOf(portId).role === 'wan',
-      untagged: port.untaggedSegmentId === null ? null : segments[port.untaggedSegmentId]!.vlanId, tagged: new Set(port.taggedSegmentIds.map((id) => segments[id]!.vlanId)), peer: null,
+      untagged: port.untaggedSegmentId === null ? null : segments[port.untaggedSegmentId]!.vlanId, tagged: tagsOf(port, segments), peer: null,
     }
     made.set(portId, socket)
     return socket
   }
   const sockets = new Map<string, WiredSocket[]>()
-  for (const device of model.devices) {
-    const cabled = model.portsOf(device.id).filter((p) => model.linkAt(p.id)).map((p) => socketOf(p.id))
+  for (const [deviceId, portIds] of cabledOf(model)) {
+    const cabled = portIds.map(socketOf)
     for (const s of cabled) s.peer = socketOf(model.peerOf(s.portId)!.id)
-    sockets.set(device.id, cabled)
+    sockets.set(deviceId, cabled)
   }
   return { sockets, socketOf }
+}
+
+const tags = new WeakMap<Port, { segments: SitePlan['segments']; tagged: ReadonlySet<number> }>()
+
+/** The VLANs that a port tags; kept while the port and the segments stay as they are. */
+function tagsOf(port: Port, segments: SitePlan['segments']): ReadonlySet<number> {
+  const known = tags.get(port)
+  if (known?.segments === segments) return known.tagged
+  const tagged = new Set(port.taggedSegmentIds.map((id) => segments[id]!.vlanId))
+  tags.set(port, { segments, tagged })
+  return tagged
+}
+
+let cabled: { links: SitePlan['links']; devices: SitePlan['devices']; profiles: SitePlan['profiles']; byDevice: readonly (readonly [string, readonly string[]])[] } | undefined
+
+/** The ports with a cable in them by device, in the order of the housing; kept while cables, devices and profiles stay as they are. */
+function cabledOf(model: SiteModel): readonly (readonly [string, readonly string[]])[] {
+  const { links, devices, profiles } = model.plan
+  if (cabled?.links !== links || cabled.devices !== devices || cabled.profiles !== profiles)
+    cabled = { links, devices, profiles, byDevice: model.devices.map((d) => [d.id, model.portsOf(d.id).filter((p) => model.linkAt(p.id)).map((p) => p.id)]) }
+  return cabled.byDevice
 }

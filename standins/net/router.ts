@@ -25,6 +25,7 @@ interface Connection {
 }
 
 const IDLE_SECONDS = 300
+const SWEEP_SECONDS = 60
 const portsOf = (body: Packet['body']): [number, number] => (body.protocol === 'icmp' ? [body.id, body.id] : [body.srcPort, body.dstPort])
 const withPorts = (body: Packet['body'], src: number, dst: number): Packet['body'] =>
   body.protocol === 'icmp' ? { ...body, id: body.type === 'echo' ? src : dst } : { ...body, srcPort: src, dstPort: dst }
@@ -41,6 +42,7 @@ export class Router {
   private readonly byFlow = new Map<string, Connection>()
   private readonly byOutside = new Map<string, Connection>()
   private nextPort = 20_000
+  private sweepAt = 0
 
   constructor(private readonly queue: EventQueue) {
     this.endpoint = new Endpoint(queue, (dst) => this.sourceFor(dst), (packet) => this.sendOwn(packet))
@@ -159,8 +161,10 @@ export class Router {
     return { ...packet, dst: connection.src, body: withPorts(packet.body, s, connection.srcPort) }
   }
 
+  /** Forgets idle connections, now and then: a look at all of them for every packet would cost more than the packets. */
   private expire(): void {
-    if (this.byFlow.size < 4000) return
+    if (this.queue.now < this.sweepAt) return
+    this.sweepAt = this.queue.now + SWEEP_SECONDS
     for (const [key, c] of this.byFlow) if (this.queue.now - c.lastSeen > IDLE_SECONDS) this.byFlow.delete(key)
     for (const [key, c] of this.byOutside) if (this.queue.now - c.lastSeen > IDLE_SECONDS) this.byOutside.delete(key)
   }

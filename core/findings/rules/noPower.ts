@@ -4,7 +4,7 @@ import type { SiteModel } from '../../topology'
 import { defineRule, type Fix } from '../rule'
 
 /** A switch with a powered socket that has nothing in it. */
-const spareSockets = (model: SiteModel): string[] => model.devices.flatMap((d) => model.portsOf(d.id).filter((p) => model.profilePortOf(p.id).poeOutType !== null && !model.linkAt(p.id)).map((p) => p.id))
+const hasSpareSocket = (model: SiteModel): boolean => model.devices.some((d) => model.portsOf(d.id).some((p) => model.profilePortOf(p.id).poeOutType !== null && !model.linkAt(p.id)))
 
 const overCable = (model: SiteModel, d: Device): Fix[] =>
   (model.profileOf(d.id).poeClass !== null ? [{ label: `Power ${d.name} over its cable`, edits: [{ name: 'changeDevice', args: { id: d.id, changes: { power: 'poe' } } }] }] : [])
@@ -22,7 +22,7 @@ export default defineRule({
       const location = d.locationId ? locations[d.locationId] : undefined
       if (d.power === 'battery' || profile.drawW === 0) continue
       if (d.power === 'poe') {
-        if (profile.poeClass !== null && spareSockets(model).length === 0 && !model.portsOf(d.id).some((p) => model.linkAt(p.id)))
+        if (profile.poeClass !== null && !model.portsOf(d.id).some((p) => model.linkAt(p.id)) && !hasSpareSocket(model))
           yield { subjects: [d.id], text: `${d.name} is to be powered over its cable, and no powered socket is left on any switch.`, why: 'It stays dark.', numbers: [{ label: 'powered sockets free', value: '0' }], fixes: location?.mains ? [{ label: `Power ${d.name} from an outlet`, edits: [{ name: 'changeDevice', args: { id: d.id, changes: { power: 'outlet' } } }] }] : [] }
         continue
       }

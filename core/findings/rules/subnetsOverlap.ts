@@ -24,10 +24,13 @@ export default defineRule({
             why: 'An address in both belongs to neither: the gateway picks one and the other segment loses its traffic.',
             fixes: [...moveToFreeSpace(model, b.s), ...moveToFreeSpace(model, a.s)],
           }
+    const networks = new Map(Object.values(model.plan.profiles).flatMap((p) => (p.factory.address ? [[p.id, networkOf(p.factory.address)] as const] : [])))
     const byFactory = new Map<string, string[]>()
     for (const d of model.devices) {
-      const { address } = model.profileOf(d.id).factory
-      if (address) byFactory.set(networkOf(address), [...(byFactory.get(networkOf(address)) ?? []), d.name])
+      const factory = networks.get(d.profileId)
+      const names = factory && byFactory.get(factory)
+      if (names) names.push(d.name)
+      else if (factory) byFactory.set(factory, [d.name])
     }
     const met = [...byFactory].map(([factory, names]) => ({ factory, network: prefix(factory), names }))
     for (const { s, p } of placed) {
