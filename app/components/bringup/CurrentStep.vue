@@ -50,8 +50,8 @@ async function show(ref_: string): Promise<void> { shown.value = { ...shown.valu
     <p v-if="step.blockedBy" class="mark blockers wrap" role="alert"><ShellStateShape kind="blockers" />{{ step.blockedBy }}</p>
     <p v-if="open.length" class="wrap">First: {{ open.map(title).join('; ') }}</p>
     <div v-if="wait && !record" class="countdown" role="timer" :aria-label="wait.leftS ? `${wait.leftS} seconds left` : 'The wait is over'">
-      <svg viewBox="0 0 200 10" preserveAspectRatio="none" aria-hidden="true"><rect x="0" y="0" width="200" height="10" class="frame" /><rect x="0" y="0" :width="200 * Math.max(0, 1 - wait.leftS / Math.max(wait.wholeS, 1))" height="10" class="fill" /></svg>
-      <span class="mono left">{{ wait.leftS ? formatDuration(wait.leftS) : 'Ready.' }}</span> {{ wait.leftS ? `until ${wait.title} is ready.` : `${wait.title} has had its time.` }}
+      <svg viewBox="0 0 200 10" preserveAspectRatio="none" aria-hidden="true"><rect x="0" y="0" width="200" height="10" class="frame" /><rect x="0" y="0" :width="200 * Math.max(0, 1 - wait.leftS / Math.max(wait.wholeS, 1))" height="10" class="fill" :class="{ over: !wait.leftS }" /></svg>
+      <span class="mono left">{{ wait.leftS ? formatDuration(wait.leftS) : 'Ready.' }}</span> {{ wait.leftS ? 'to wait' : 'The wait is over' }} after: {{ wait.title }}.
       <b v-if="wait.warn" class="warn" :class="{ past: !wait.leftS }">{{ wait.warn }}</b>
     </div>
     <dl v-if="step.words.length" class="words">
@@ -84,6 +84,6 @@ async function show(ref_: string): Promise<void> { shown.value = { ...shown.valu
 .current { border: 2px solid var(--ink); padding: 12px 16px; margin-bottom: 14px; } h2 { font-size: 20px; margin: 0 0 6px; } p { margin: 2px 0 6px; } .wrap { white-space: normal; }
 .words { display: grid; grid-template-columns: max-content 1fr; gap: 4px 16px; margin: 8px 0; } .words dt { color: var(--faint); align-self: center; } .words dd { margin: 0; font-size: 16px; overflow-wrap: anywhere; }
 .safety { border-left: 3px solid var(--caution); padding-left: 4px; margin: 8px 0; } .actions { margin-top: 8px; }
-.countdown { margin: 8px 0; } .countdown svg { width: 100%; height: 12px; display: block; } .frame { fill: none; stroke: var(--ink); } .fill { fill: var(--caution); } .left { font-size: 22px; font-weight: 600; } .warn { display: block; color: var(--caution); } .warn.past { visibility: hidden; }
+.countdown { margin: 8px 0; } .countdown svg { width: 100%; height: 12px; display: block; } .frame { fill: none; stroke: var(--ink); } .fill { fill: var(--caution); } .fill.over { fill: var(--proven); } .left { font-size: 22px; font-weight: 600; } .warn { display: block; color: var(--caution); } .warn.past { visibility: hidden; }
 @media (max-width: 600px) { .current { padding: 10px 12px; } .words { grid-template-columns: 1fr; gap: 0; } .words dd { margin-bottom: 6px; font-size: 17px; } .actions { flex-direction: column; align-items: stretch; } }
 </style>

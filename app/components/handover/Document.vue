@@ -92,6 +92,6 @@ const ready = computed(() => field.proof?.body.count.proven && field.proof.revis
 </template>
 
 <style scoped>
-.document { max-width: 1000px; } .big { font-size: 17px; font-weight: 600; } .small { font-size: 12.5px; } .small td { height: 24px; }
+.document { max-width: 1000px; } h2 { margin: 10px 0 6px; } p { margin: 4px 0 8px; } .big { font-size: 17px; font-weight: 600; } .small { font-size: 12.5px; } .small td { height: 24px; }
 .signatures { display: flex; gap: 40px; margin: 40px 0 10px; } .signatures div { flex: 1; border-top: 1px solid var(--ink); padding-top: 4px; display: flex; justify-content: space-between; }
 </style>

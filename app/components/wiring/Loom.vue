@@ -2,7 +2,7 @@
 /** The loom: a strand for every VLAN through every cable; where one stops, it is drawn as stopping. */
 import { strandOf } from '~/components/drawing/strands'
 import { carriageOf } from '@mast/core/topology'
-import { curve, layLoom, STRAND, type Loom, type LoomCable, type LoomDevice } from './loomLayout'
+import { curve, layLoom, STRAND, type Loom, type LoomCable, type LoomDevice, type LoomStrand } from './loomLayout'
 
 const site = useSite()
 /** The ways of the VLANs, some with each frame; the drawing follows when all are known. An edit keeps the ways that it leaves alone. */
@@ -49,6 +49,19 @@ const colour = (id: string): string => strandOf(site.model!.segments, id).colour
 const dash = (id: string): string => strandOf(site.model!.segments, id).dash
 const length = (c: LoomCable): string => (c.link ? (site.plan!.site.units === 'metric' ? `${c.link.lengthM} m` : `${Math.round(c.link.lengthM * 3.28084)} ft`) : '')
 const kindOf = (d: LoomDevice): string => `${site.model!.profileOf(d.device.id).name}${d.device.power === 'poe' ? `, PoE ${site.model!.profileOf(d.device.id).drawW} W` : ''}`
+/** What stops in a cable, said once, below the last of its crosses. */
+
+const broken = (c: LoomCable): LoomStrand[] => c.strands.filter((s) => s.state !== 'whole')
+function breakAt(c: LoomCable, s: LoomStrand): { x: number; y: number } {
+  const [across, down] = s.state === 'stops' ? [0.55, 0.57] : [0.24, 0.15]
+  return { x: c.from.x + (c.to.x - c.from.x) * across + 5, y: c.from.y + (c.to.y - c.from.y) * down + shift(c, c.strands.indexOf(s)) }
+}
+function stops(c: LoomCable): string {
+  const ids = broken(c).map((s) => site.plan!.segments[s.segmentId]?.vlanId)
+  return ids.length > 4 ? `${ids.length} VLANs stop` : `${ids.join(', ')} ${ids.length === 1 ? 'stops' : 'stop'}`
+}
+/** Of its own size, below which the loom is scrolled rather than made smaller. */
+const LEGIBLE = 0.76
 const cut = (text: string, n: number): string => (text.length > n ? `${text.slice(0, n - 1)}…` : text)
 </script>
 
@@ -56,7 +69,7 @@ const cut = (text: string, n: number): string => (text.length > n ? `${text.slic
   <figure class="loom">
     <p v-if="!found" class="faint">Following the VLANs ...</p>
     <p v-else-if="loom.devices.length === 0" class="lead">No gateway yet, so there is nothing to draw from. Add one in Survey, then its cables below.</p>
-    <svg v-else :viewBox="`0 0 ${loom.width} ${loom.height}`" :style="{ minWidth: `${Math.min(loom.width, 760)}px`, maxWidth: `${loom.width * 1.25}px` }" role="group" aria-label="The loom: where every VLAN travels. The same facts are in the table of ports below.">
+    <svg v-else :viewBox="`0 0 ${loom.width} ${loom.height}`" :style="{ minWidth: `${loom.width * LEGIBLE}px`, maxWidth: `${loom.width * 1.25}px` }" role="group" aria-label="The loom: where every VLAN travels. The same facts are in the table of ports below.">
       <g v-if="loom.lineAt && site.model!.uplink" class="line-in">
         <path :d="`M6 ${loom.lineAt.y} H${loom.lineAt.x}`" /><text x="6" :y="loom.lineAt.y - 6">{{ cut(site.model!.uplink.name, 17) }}</text>
         <text x="6" :y="loom.lineAt.y + 14" class="small">{{ site.model!.uplink.handOff.vlan === null ? 'tag not known' : site.model!.uplink.handOff.vlan === 'untagged' ? 'no tag' : `tag ${site.model!.uplink.handOff.vlan}` }}</text>
@@ -66,24 +79,25 @@ const cut = (text: string, n: number): string => (text.length > n ? `${text.slic
         <path v-if="c.strands.length === 0" :d="curve(c.from, c.to, 0)" class="bare" />
         <template v-for="{ s, i } in strandsOf(c)" :key="s.segmentId">
           <path v-if="s.state === 'whole'" :d="curve(c.from, c.to, shift(c, i))" class="strand" :class="{ radio: c.radio }" :style="{ stroke: colour(s.segmentId), strokeDasharray: c.radio ? '1 5' : dash(s.segmentId) }"><title>{{ site.model!.vlanName(s.segmentId) }} {{ s.form === 'untagged' ? 'untagged' : 'tagged' }}</title></path>
-          <g v-else>
-            <path :d="curve(c.from, c.to, shift(c, i), s.state === 'stops' ? 0.55 : 0.24)" class="strand" :style="{ stroke: colour(s.segmentId), strokeDasharray: dash(s.segmentId) }" />
-            <g :transform="`translate(${c.from.x + (c.to.x - c.from.x) * (s.state === 'stops' ? 0.55 : 0.24) + 5} ${c.from.y + (c.to.y - c.from.y) * (s.state === 'stops' ? 0.57 : 0.15) + shift(c, i)})`">
-              <path d="M-4 -4 L4 4 M-4 4 L4 -4" class="break" /><text x="-4" y="14" class="break-text">{{ site.plan!.segments[s.segmentId]?.vlanId }} stops</text>
-            </g>
-          </g>
+          <path v-else :d="curve(c.from, c.to, shift(c, i), s.state === 'stops' ? 0.55 : 0.24)" class="strand" :style="{ stroke: colour(s.segmentId), strokeDasharray: dash(s.segmentId) }" />
         </template>
       </g>
       <g v-for="o in ours" :key="`mine-${o.id}`" class="mine"><path :d="curve(o.c.from, o.c.to, o.at)" /><text :x="(o.c.from.x + o.c.to.x) / 2" :y="(o.c.from.y + o.c.to.y) / 2 + o.at + 11" text-anchor="middle">mine: {{ site.mineModel!.plan.segments[o.s.segmentId]?.vlanId }}</text></g>
       <text v-for="c in cableRows.shown.value.filter((x) => x.link)" :key="`length-${c.id}`" :x="c.to.x - 7" :y="c.to.y - (c.strands.length * STRAND) / 2 - 4" text-anchor="end" class="small length" :class="{ hidden: !cableHot(c) && loom.cables.length > 24 }">{{ length(c) }}</text>
       <g v-for="d in deviceRows.shown.value" :key="d.device.id" v-memo="[d, site.selected, site.pointed, site.inDispute]" class="device" :class="{ hot: hot(d), contested: contested(d) }" tabindex="0" role="button" :aria-label="`${d.device.name}, ${site.model!.profileOf(d.device.id).name}`" @click="site.selected = d.device.id" @keydown.enter="site.selected = d.device.id">
         <rect :x="d.x" :y="d.y" :width="d.width" :height="d.height" />
-        <text :x="d.x + 8" :y="d.y + 15" class="name">{{ cut(d.device.name, 21) }}</text>
+        <text :x="d.x + 8" :y="d.y + 15" class="name">{{ cut(d.device.name, 19) }}</text>
         <text v-if="contested(d)" :x="d.x + d.width - 6" :y="d.y - 4" text-anchor="end" class="contest">mine and theirs differ</text>
-        <text :x="d.x + 8" :y="d.y + 27" class="small">{{ cut(kindOf(d), 25) }}</text>
+        <text :x="d.x + 8" :y="d.y + 27" class="small">{{ cut(kindOf(d), 23) }}</text>
         <g v-for="p in d.ports" :key="p.id">
           <circle :cx="p.side === 'in' ? d.x : d.x + d.width" :cy="p.y" :r="portHot(p.id) ? 5 : 3" class="socket" :class="{ hot: portHot(p.id) }" />
           <text :x="p.side === 'in' ? d.x + 8 : d.x + d.width - 8" :y="p.y + 4" :text-anchor="p.side === 'in' ? 'start' : 'end'" class="small">{{ p.name }}</text>
+        </g>
+      </g>
+      <!-- Above everything: a break is what one looks for. -->
+      <g v-for="c in cableRows.shown.value.filter((x) => broken(x).length)" :key="`breaks-${c.id}`">
+        <g v-for="s in broken(c)" :key="s.segmentId" :transform="`translate(${breakAt(c, s).x} ${breakAt(c, s).y})`">
+          <path d="M-4 -4 L4 4 M-4 4 L4 -4" class="break" /><text v-if="s === broken(c).at(-1)" y="15" text-anchor="middle" class="break-text">{{ stops(c) }}</text>
         </g>
       </g>
     </svg>

@@ -8,13 +8,13 @@ export interface LoomStrand { readonly segmentId: string; readonly form: Form | 
 export interface LoomCable { readonly id: string; readonly link: Link | null; readonly from: { x: number; y: number; portId: string }; readonly to: { x: number; y: number; portId: string }; readonly strands: readonly LoomStrand[]; readonly radio: boolean }
 export interface Loom { readonly devices: readonly LoomDevice[]; readonly cables: readonly LoomCable[]; readonly loose: readonly Device[]; readonly width: number; readonly height: number; readonly lineAt: { x: number; y: number } | null }
 
-const BOX = 140
-const GAP = 84
+const BOX = 136
+const GAP = 54
 const PORT = 19
 const HEAD = 34
 const SPACE = 14
 export const STRAND = 4
-const LINE_ROOM = 96
+const LINE_ROOM = 84
 
 interface Node { device: Device; column: number; children: { node: Node; outPort: string; inPort: string; link: Link | null }[]; inPort: string | null }
 
