@@ -5,7 +5,7 @@ import QRCode from 'qrcode'
 import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
 import { petrelStreet } from '../../demo/petrelStreet'
 import { Caller } from '../caller'
-import { choose, expect, NAME, PASSWORD, test } from './system'
+import { choose, expect, NAME, PASSWORD, settled, test } from './system'
 
 test.use({ file: 'survey' })
 
@@ -18,13 +18,8 @@ async function enter(page: Page, origin: string, path: string): Promise<Caller> 
   await page.getByLabel('Name').fill(NAME)
   await page.getByLabel('Password').fill(PASSWORD)
   await page.getByRole('button', { name: 'Sign in' }).click()
-  await page.getByLabel('Title block').waitFor()
   await settled(page)
   return owner
-}
-async function settled(page: Page): Promise<void> {
-  await page.locator('main[aria-busy=true]').waitFor({ state: 'detached' })
-  await page.locator('text=Computing ...').waitFor({ state: 'detached' })
 }
 const saved = (page: Page) => expect(page.getByRole('banner').getByRole('status')).toContainText('saved')
 async function planOf(owner: Caller, id = 'kittiwake-harbour') { return (await owner.read<{ plan: ReturnType<typeof kittiwakeHarbour> }>('GET', `/api/sites/${id}`)).plan }

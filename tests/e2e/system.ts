@@ -44,6 +44,19 @@ export const test = base.extend<{ complaints: string[] }, { file: string; proces
 })
 export { expect } from '@playwright/test'
 
+/** Until a sheet is there whole, with its remarks. */
+export async function settled(page: Page): Promise<void> {
+  await page.getByLabel('Title block').waitFor()
+  await page.locator('main[aria-busy=true]').waitFor({ state: 'detached' })
+  await page.locator('.computing').waitFor({ state: 'detached' })
+}
+/** From sheet to sheet as a person goes, without loading the application again. */
+export async function turnTo(page: Page, sheet: string): Promise<void> {
+  await page.locator(`nav[aria-label="Stops"] a[href$="/${sheet}"]`).click()
+  await page.waitForURL(new RegExp(`/${sheet}$`))
+  await settled(page)
+}
+
 /** Chooses in one of Vuetify's lists. */
 export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
   await base.expect(page.getByRole('option')).toHaveCount(0)
