@@ -81,6 +81,17 @@ const anyEdit: fc.Arbitrary<EditCall> = fc.oneof(
   fc.record({ name: fc.constant('stateIntent'), args: fc.record({ id: fc.constant('x-intent'), from: fc.constantFrom(...segmentIds), to: fc.constant('internet'), services: fc.constantFrom('any', ['svc-web', 'svc-dns']), action: fc.constantFrom('allow', 'deny') }) }),
 )
 
+describe('profiles', () => {
+  const change = (id: string, changes: object) => applyEdit(applyEdits(quayside(), [{ name: 'addProfile', args: { ...catalogue['switch-5-plain']!, id: 'own', name: 'Own' } }]), { name: 'changeProfile', args: { id, changes } })
+  const renamed = catalogue['switch-5-plain']!.ports.map((p) => ({ ...p, name: `x${p.name}` }))
+  it('take other sockets and another kind while no device is of them, and keep both while one is', () => {
+    expect(change('own', { ports: renamed, kind: 'gateway' }).ok).toBe(true)
+    const [sockets, kind] = [change('switch-5-plain', { ports: renamed }), change('switch-5-plain', { kind: 'gateway' })]
+    expect([sockets, kind].map((o) => (o.ok ? '' : o.problems[0]!.reason))).toEqual([expect.stringMatching(/keep their names while a device is of it, and Kiosk switch is/), expect.stringMatching(/^Kiosk switch is of this profile/)])
+    expect(change('switch-5-plain', { ports: catalogue['switch-5-plain']!.ports.map((p) => ({ ...p, speedMbps: 2500 })) }).ok).toBe(true)
+  })
+})
+
 describe('another model in the place of a device', () => {
   const replaced = (id: string, profileId: string) => applyEdit(quayside(), { name: 'replaceDevice', args: { id, profileId } })
   it('keeps the cables, what their sockets carry, the name and the address; what stood on the old label goes', () => {

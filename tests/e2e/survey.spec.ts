@@ -103,6 +103,59 @@ test('a list with other headings is mapped, a label is read off a photograph, le
   expect(Object.values((await planOf(owner, 'petrel-street-chandlery')).devices).find((d) => d.name === 'jukebox')).toMatchObject({ stays: true, hardwareAddress: '02:00:5e:10:00:77' })
 })
 
+test('a profile of one\'s own: sockets, power, lamp, licences, what it can hold; while a device is of it, its sockets stay', async ({ page, system }) => {
+  const owner = await enter(page, system.origin, '/s/petrel-street-chandlery/survey')
+  const section = page.getByRole('region', { name: 'Profiles' })
+  const fill = async (label: string, text: string): Promise<void> => { const field = section.getByLabel(label, { exact: true }); await field.fill(text); await field.press('Enter') }
+  await page.getByText('Profiles: what each kind of device can do').click()
+  await section.getByRole('row', { name: /^Switch 5 plain/ }).click()
+  await section.getByRole('button', { name: 'Make one of my own from it' }).click()
+  await fill('Name of the profile', 'Bench switch')
+  await choose(page, 'VLANs', 'assigns them by socket')
+  await fill('Firmware at the least', '2.0.1')
+  await fill('Gives over cables in all', '40')
+  await fill('Tunnels at once', '-3')
+  await section.getByLabel('Can be the controller').check()
+  await fill('Holds, switch', '7')
+
+  const sockets = section.getByRole('region', { name: 'Sockets of the profile' })
+  await sockets.getByRole('button', { name: 'Add a socket' }).click()
+  await fill('Name of the socket', 'UP 1')
+  await expect(sockets.getByText(/Invalid string|must match/).first()).toBeVisible()
+  await fill('Name of the socket', 'up1')
+  await choose(page, 'Is by default', 'line')
+  await choose(page, 'Feeds power', 'type 2 (IEEE 802.3)')
+  const licences = section.getByRole('region', { name: 'Licences of the profile' })
+  await licences.getByRole('button', { name: 'Add a licence' }).click()
+  await fill('Licence 1', 'Uplink key')
+  await fill('Unlocks', 'the line socket')
+  await choose(page, 'Needs the licence', 'Uplink key')
+  const lamp = section.getByRole('region', { name: 'Lamp of the profile' })
+  await lamp.getByRole('button', { name: 'Add a signal' }).click()
+  await choose(page, 'Colour', 'amber')
+  await choose(page, 'Rhythm', 'in pairs')
+  await fill('Means', 'Too warm: give it air.')
+  await expect(lamp.getByRole('row', { name: /amber, in pairs off Too warm/ })).toBeVisible()
+  await saved(page)
+  const own = async () => Object.values((await planOf(owner, 'petrel-street-chandlery')).profiles).find((p) => p.name === 'Bench switch')!
+  await expect.poll(async () => (await own()).lights.length).toBe(1)
+  expect(await own()).toMatchObject({
+    vlan: 'managed', poeBudgetW: 40, firmware: { minimum: '2.0.1' }, limits: { tunnels: null, controllerCapacity: { switch: 7 } },
+    licences: [{ name: 'Uplink key', unlocks: 'the line socket' }], lights: [{ colour: 'amber', rhythm: 'double', meaning: 'Too warm: give it air.' }],
+  })
+  const [licence] = (await own()).licences
+  expect((await own()).ports.at(-1)).toMatchObject({ name: 'up1', role: 'wan', poeOutType: 2, licenceId: licence!.id })
+
+  // A device of it: now its sockets stay, and what a socket needs goes with the licence.
+  const equipment = page.getByRole('region', { name: 'Equipment' })
+  await owner.read('POST', '/api/sites/petrel-street-chandlery/edits', { base: (await owner.read<{ revision: number }>('GET', '/api/sites/petrel-street-chandlery')).revision, changes: [{ id: crypto.randomUUID(), kind: 'edit', name: 'addDevice', args: { id: 'bench', name: 'Bench', profileId: (await own()).id } }] })
+  await expect(equipment.getByRole('row', { name: /^Bench/ })).toBeVisible()
+  await expect(sockets).toContainText('so their names stay')
+  await expect(sockets.getByRole('button', { name: 'Add a socket' })).toHaveCount(0)
+  await licences.getByRole('button', { name: 'Remove Uplink key' }).click()
+  await expect.poll(async () => (await own()).ports.at(-1)!.licenceId).toBeNull()
+})
+
 test('the ruler: a gap takes a segment, an edge is pulled and nudged, a span is made larger, IPv6 beside it', async ({ page, system }) => {
   const owner = await enter(page, system.origin, '/s/kittiwake-harbour/addresses')
   await page.getByRole('row', { name: /^40 Cameras/ }).click()

@@ -132,14 +132,16 @@ const addProfile = defineEdit({
   describe: (_, profile) => `Add profile ${profile.name}`,
 })
 
-/** Changes what a kind of device can do, for all devices of it. Sockets keep their names: cables are in them. */
+/** Changes what a kind of device can do, for all devices of it. While there is one, sockets keep their names: cables are in them. */
 const changeProfile = defineEdit({
   name: 'changeProfile',
   args: z.strictObject({ id: idSchema, changes: profileSchema.omit({ id: true }).partial() }),
   apply(draft, { id, changes }) {
     const profile = draft.profiles[id]
     if (!profile) throw new EditRefused(`there is no profile '${id}'; it may have been removed meanwhile`)
-    if (changes.ports && changes.ports.map((p) => p.name).join() !== profile.ports.map((p) => p.name).join()) throw new EditRefused('the sockets of a profile keep their names; make another profile for other sockets')
+    const user = Object.values(draft.devices).find((d) => d.profileId === id)
+    if (user && changes.ports && changes.ports.map((p) => p.name).join() !== profile.ports.map((p) => p.name).join()) throw new EditRefused(`the sockets of a profile keep their names while a device is of it, and ${user.name} is; make another profile for other sockets`)
+    if (user && changes.kind && changes.kind !== profile.kind) throw new EditRefused(`${user.name} is of this profile; make another profile for another kind of device`)
     Object.assign(profile, changes)
   },
   describe: (plan, { id, changes }) => `Change ${Object.keys(changes).join(', ')} of profile ${plan.profiles[id]?.name ?? id}`,
