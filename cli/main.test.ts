@@ -46,12 +46,12 @@ describe('./mast plan', () => {
   })
   it('import: what a file says is in the plan afterwards, and what cannot be used is told', () => {
     const kea = runCommand('export', harbour, { format: 'kea' }).text
-    expect(runCommand('import', harbour, { format: 'kea', input: { name: 'kea.conf', text: kea } })).toMatchObject({ status: 0, text: '0 segments added, 0 changed, 4 the same, 0 reservations, 0 of nobody known' })
+    expect(runCommand('import', harbour, { format: 'kea', input: { name: 'kea.conf', text: kea } })).toMatchObject({ status: 0, text: '0 segments added, 0 changed, 4 the same, 0 addresses of devices, 0 of nobody known' })
     const outcome = runCommand('import', harbour, { format: 'address-csv', input: { name: 'a.csv', text: 'vlan,segment,subnet\n41,Annex,10.20.41.0/24\n42,Loft,10.20.42.1/24\n' } })
-    expect(outcome).toMatchObject({ status: 1, text: "a.csv:3:3: host bits are set in '10.20.42.1/24'; the subnet is 10.20.42.0/24\n1 segments added, 0 changed, 0 the same, 0 reservations, 0 of nobody known" })
+    expect(outcome).toMatchObject({ status: 1, text: "a.csv:3:3: host bits are set in '10.20.42.1/24'; the subnet is 10.20.42.0/24\n1 segments added, 0 changed, 0 the same, 0 addresses of devices, 0 of nobody known" })
     expect(runCommand('export', outcome.files!['plan.json']!, { format: 'address-csv' }).text).toContain('41,Annex,staff,20,50,10.20.41.0/24')
     expect(runCommand('import', harbour, { format: 'kea' }).text).toMatch(/import needs the file to bring in/)
-    expect(runCommand('import', harbour, {}).text).toMatch(/import needs --format; known are address-csv, kea, dnsmasq, equipment-csv/)
+    expect(runCommand('import', harbour, {}).text).toMatch(/import needs --format; known are address-csv, kea, dnsmasq, zone, netplan, equipment-csv/)
   })
   it('as a process: exit status, --json, --out', () => {
     const folder = mkdtempSync(join(tmpdir(), 'able-mast-cli-'))

@@ -26,7 +26,7 @@ const list = (text: string): string[] => text.split(/[;\s]+/).filter(Boolean)
 export function readAddressCsv(text: string): AddressFile {
   const { records, problems: broken } = readCsv(text)
   const [header, ...body] = records
-  const empty = { rows: [], reservations: [], leftOut: [] }
+  const empty = { rows: [], hosts: [], leftOut: [] }
   if (!header) return { ...empty, problems: broken.length > 0 ? broken : [{ line: 1, column: 1, reason: `the file is empty; the first line names the columns: ${addressColumns.join(', ')}` }] }
   const { mapping, problems, unknown } = mapColumns<Column>(header, columns)
   if (problems.length > 0) return { ...empty, problems: [...broken, ...problems, ...unknown], leftOut: unknown }
@@ -90,5 +90,5 @@ export function readAddressCsv(text: string): AddressFile {
     for (const k of Object.keys(facts) as (keyof typeof facts)[]) if (facts[k] === undefined) delete facts[k]
     return { line: record.line, text: record.cells.join(', '), facts: found.length > 0 ? null : facts, problems: found }
   })
-  return { rows, reservations: [], leftOut: unknown, problems: [...broken, ...rows.flatMap((r) => r.problems)] }
+  return { rows, hosts: [], leftOut: unknown, problems: [...broken, ...rows.flatMap((r) => r.problems)] }
 }

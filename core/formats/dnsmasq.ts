@@ -5,7 +5,7 @@ import type { SiteModel } from '../topology'
 import { normalHardwareAddress } from './equipmentCsv'
 import { leaseFactsOf, leaseOptionsOf, reservationsOf } from './leaseOptions'
 import { hostLabel, hostNames } from './names'
-import type { AddressFile, LineProblem, ReservationFact, SegmentFacts, SegmentRow } from './segmentRows'
+import type { AddressFile, LineProblem, HostFact, SegmentFacts, SegmentRow } from './segmentRows'
 
 const colons = (hex: string): string => hex.match(/../g)!.join(':')
 
@@ -37,7 +37,7 @@ const aside = /^(no-resolv|dhcp-authoritative|domain|local|expand-hosts|host-rec
 
 export function readDnsmasq(text: string): AddressFile {
   const segments = new Map<string, { line: number; text: string; facts: { -readonly [K in keyof SegmentFacts]: SegmentFacts[K] }; problems: LineProblem[] }>()
-  const reservations: ReservationFact[] = []
+  const hosts: HostFact[] = []
   const problems: LineProblem[] = []
   const leftOut: LineProblem[] = []
   let heading: string | undefined
@@ -79,7 +79,7 @@ export function readDnsmasq(text: string): AddressFile {
       const name = values.find((v) => normalHardwareAddress(v) === undefined && v !== address && !/^(\d+[smhdw]?|infinite|ignore)$/.test(v)) ?? null
       const read = address === undefined ? undefined : take(explainAddress(address))
       if (!hardwareAddress) say('a dhcp-host without a hardware address cannot be matched to a device', leftOut)
-      else if (address === undefined || read) reservations.push({ line, hardwareAddress, address: read ? formatAddress(read) : null, name })
+      else if (address === undefined || read) hosts.push({ line, hardwareAddress, address: read ? formatAddress(read) : null, name, typed: null })
       return
     }
     if (key === 'dhcp-option') {
@@ -102,7 +102,7 @@ export function readDnsmasq(text: string): AddressFile {
     for (const k of Object.keys(facts) as (keyof typeof facts)[]) if (facts[k] === undefined) delete facts[k]
     return { line, text: t, facts: own.length > 0 ? null : { ...facts, options: { ...options, nameServers } }, problems: own }
   })
-  return { rows, reservations, leftOut, problems: [...problems, ...rows.flatMap((r) => r.problems)] }
+  return { rows, hosts, leftOut, problems: [...problems, ...rows.flatMap((r) => r.problems)] }
 }
 
 function explainMasked(value: bigint, mask: string): Explained<string> {

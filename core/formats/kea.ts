@@ -6,7 +6,7 @@ import type { SiteModel } from '../topology'
 import { normalHardwareAddress } from './equipmentCsv'
 import { leaseFactsOf, leaseOptionsOf, reservationsOf } from './leaseOptions'
 import { hostLabel } from './names'
-import type { AddressFile, LineProblem, ReservationFact, SegmentFacts, SegmentRow } from './segmentRows'
+import type { AddressFile, LineProblem, HostFact, SegmentFacts, SegmentRow } from './segmentRows'
 
 interface OptionData { name?: string; code?: number; space?: string; 'csv-format'?: boolean; data: string }
 
@@ -44,13 +44,13 @@ export function readKea(text: string): AddressFile {
   const root = parseTree(text, errors, { allowTrailingComma: false })
   const starts = lineStarts(text)
   const at = (offset: number): { line: number; column: number } => { const line = lineOf(starts, offset); return { line, column: offset - starts[line - 1]! + 1 } }
-  const none = { rows: [], reservations: [], leftOut: [] }
+  const none = { rows: [], hosts: [], leftOut: [] }
   if (errors[0] || !root) return { ...none, problems: [{ ...at(errors[0]?.offset ?? 0), reason: text.trim() === '' ? 'the file is empty' : 'this is not JSON from here on' }] }
   const dhcp4 = findNodeAtLocation(root, ['Dhcp4'])
   const list = dhcp4 && findNodeAtLocation(dhcp4, ['subnet4'])
   if (list?.type !== 'array') return { ...none, problems: [{ ...at(root.offset), reason: "there is no 'Dhcp4' with a list 'subnet4' in it" }] }
   const leftOut: LineProblem[] = []
-  const reservations: ReservationFact[] = []
+  const hosts: HostFact[] = []
   const globalLifetime = numberOf(findNodeAtLocation(dhcp4!, ['valid-lifetime']))
   const rows = (list.children ?? []).map((node): SegmentRow => {
     const problems: LineProblem[] = []
@@ -93,12 +93,12 @@ export function readKea(text: string): AddressFile {
       const hardwareAddress = hw ? normalHardwareAddress(String(hw.value)) : null
       if (!hardwareAddress) { leftOut.push({ ...at(r.offset), reason: 'a reservation without a hardware address cannot be matched to a device' }); continue }
       const address = ip ? take(ip, explainAddress(String(ip.value))) : undefined
-      reservations.push({ line: at(r.offset).line, hardwareAddress, address: address ? formatAddress(address) : null, name: stringOf(findNodeAtLocation(r, ['hostname'])) ?? null })
+      hosts.push({ line: at(r.offset).line, hardwareAddress, address: address ? formatAddress(address) : null, name: stringOf(findNodeAtLocation(r, ['hostname'])) ?? null, typed: null })
     }
     for (const k of Object.keys(facts) as (keyof typeof facts)[]) if (facts[k] === undefined) delete facts[k]
     return { line: at(node.offset).line, text: text.slice(node.offset, node.offset + 60).replace(/\s+/g, ' '), facts: problems.length > 0 ? null : facts, problems }
   })
-  return { rows, reservations, leftOut, problems: rows.flatMap((r) => r.problems) }
+  return { rows, hosts, leftOut, problems: rows.flatMap((r) => r.problems) }
 }
 
 const stringOf = (n: Node | undefined): string | undefined => (n?.type === 'string' ? (n.value as string) : undefined)

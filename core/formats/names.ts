@@ -8,7 +8,7 @@ export function hostLabel(name: string): string {
   return plain === '' ? 'host' : plain
 }
 
-export interface HostName { readonly label: string; readonly address: string; /** What it is, for a comment. */ readonly of: string }
+export interface HostName { readonly label: string; readonly address: string; /** What it is, for a comment. */ readonly of: string; /** Null for an address of the gateway. */ readonly deviceId: string | null }
 
 /** Every planned address with its label, in the order of segments; labels that meet get a number. */
 export function hostNames(model: SiteModel): HostName[] {
@@ -21,12 +21,12 @@ export function hostNames(model: SiteModel): HostName[] {
   const gateway = model.gateway ? hostLabel(model.gateway.name) : 'gateway'
   const controller = model.plan.controller.hostDeviceId ? model.plan.devices[model.plan.controller.hostDeviceId] : undefined
   const out: HostName[] = []
-  if (controller?.addressing.address) out.push({ label: unique('controller'), address: controller.addressing.address, of: controller.name })
+  if (controller?.addressing.address) out.push({ label: unique('controller'), address: controller.addressing.address, of: controller.name, deviceId: controller.id })
   for (const s of model.segments) {
     const label = unique(`${gateway}-${s.vlanId}`)
-    if (s.gateway) out.push({ label, address: s.gateway, of: `gateway of ${s.name}` })
-    if (s.subnet6) out.push({ label, address: gatewayOf6(s.subnet6), of: `gateway of ${s.name}` })
-    for (const d of model.membersOf(s.id)) if (d.addressing.mode !== 'automatic' && d.addressing.address) out.push({ label: unique(hostLabel(d.name)), address: d.addressing.address, of: d.name })
+    if (s.gateway) out.push({ label, address: s.gateway, of: `gateway of ${s.name}`, deviceId: null })
+    if (s.subnet6) out.push({ label, address: gatewayOf6(s.subnet6), of: `gateway of ${s.name}`, deviceId: null })
+    for (const d of model.membersOf(s.id)) if (d.addressing.mode !== 'automatic' && d.addressing.address) out.push({ label: unique(hostLabel(d.name)), address: d.addressing.address, of: d.name, deviceId: d.id })
   }
   return out
 }

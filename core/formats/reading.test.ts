@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { quayside } from '../../tests/sites/quayside'
 import { applyEdits, createPlan } from '../plan'
-import { decodeText, importOf, MAX_CSV_ROWS, readAddressCsv, readCsv, readDnsmasq, readEquipmentCsv, readKea, readNetplan, readSightings, readZone, writeCsv } from '.'
+import { addressFormatOf, decodeText, importOf, MAX_CSV_ROWS, readAddressCsv, readAddressFile, readCsv, readDnsmasq, readEquipmentCsv, readKea, readNetplan, readSightings, readZone, writeCsv } from '.'
 
 const said = (problems: readonly { line: number; column?: number; reason: string }[]): string => problems.map((p) => `${p.line}: ${p.reason}`).join('\n')
 
@@ -69,7 +69,7 @@ describe('address plans from files', () => {
   it('dnsmasq: ranges, hosts and options by tag; what is left out is said', () => {
     const read = readDnsmasq('interface=eth0\ndhcp-range=set:v20,10.2.20.50,10.2.20.99,255.255.255.0,12h\ndhcp-option=tag:v20,3,10.2.20.1\ndhcp-host=02:00:5e:10:00:01,10.2.20.9,till\nenable-tftp\ndhcp-range=10.2.30.50,10.2.30.x,255.255.255.0\n')
     expect(read.rows[0]!.facts).toMatchObject({ vlanId: 20, subnet: '10.2.20.0/24', gateway: '10.2.20.1', leaseSeconds: 43_200, pools: [{ first: '10.2.20.50', last: '10.2.20.99' }] })
-    expect(read.reservations).toEqual([{ line: 4, hardwareAddress: '02:00:5e:10:00:01', address: '10.2.20.9', name: 'till' }])
+    expect(read.hosts).toEqual([{ line: 4, hardwareAddress: '02:00:5e:10:00:01', address: '10.2.20.9', name: 'till', typed: null }])
     expect(said(read.leftOut)).toBe("5: 'enable-tftp' has no place in a plan")
     expect(said(read.problems)).toMatch(/6: '10\.2\.30\.x' is not an address/)
   })
@@ -85,6 +85,27 @@ describe('address plans from files', () => {
     expect(said(readNetplan('network:\n  ethernets:\n    eth0:\n      addresses: [10.0.0.5]\n').problems)).toMatch(/4: '10\.0\.0\.5' has no length that fits/)
     expect(said(readNetplan('network: [\n').problems)).toMatch(/not YAML/)
     expect(said(readNetplan('a: 1\n').problems)).toMatch(/no 'network' with 'ethernets'/)
+  })
+  it.each<[string, string, string]>([
+    ['a.yaml', '', 'netplan'], ['hosts', 'network:\n  version: 2\n', 'netplan'], ['kea.conf', '{ "Dhcp4": {} }', 'kea'], ['x.conf', 'dhcp-range=10.0.0.2,10.0.0.9\n', 'dnsmasq'],
+    ['db.site', '$ORIGIN site.\n', 'zone'], ['20.10.in-addr.arpa.zone', '1 IN PTR a.site.\n', 'zone'], ['plan.csv', 'vlan,segment\n', 'address-csv'],
+  ])('%s with %j is %s', (name, text, format) => expect(addressFormatOf(name, text)).toBe(format))
+  it('a host is known by its hardware address, its name or the name of its file; others are offered, each for the segment of its address', () => {
+    const plan = quayside()
+    const zone = importOf(plan, readAddressFile('zone', 'db.site', '$ORIGIN site.\noffice-printer IN A 10.20.20.9\nprinter IN A 10.20.20.8\nharbour-gateway-20 IN A 10.20.20.1\nbuoy IN A 10.20.40.77\nfar IN A 203.0.113.1\n'))
+    expect(zone.edits).toEqual([{ name: 'changeDevice', args: { id: 'printer', changes: { addressing: { mode: 'fixed', segmentId: 'office-net', address: '10.20.20.9', gateway: plan.devices.printer!.addressing.gateway } } } }])
+    expect(said(zone.contradictions)).toBe('3: line 2 gives Office printer 10.20.20.9, this one 10.20.20.8; the first counts')
+    expect(zone.strangers.map((s) => [s.fact.name, s.takeIn])).toEqual([
+      ['buoy.site', { name: 'addDevice', args: { id: 'buoy', name: 'buoy', profileId: 'wired-host', hardwareAddress: null, stays: true, addressing: { mode: 'fixed', segmentId: 'cameras', address: '10.20.40.77', gateway: '10.20.40.1' } } }],
+      ['far.site', null],
+    ])
+    const typed = importOf(plan, readAddressFile('netplan', '/etc/netplan/harbour-desk.yaml', 'network:\n  ethernets:\n    eth0:\n      addresses: [10.20.20.30/24]\n      routes: [{ to: default, via: 10.20.20.254 }]\n'))
+    expect(typed.edits).toMatchObject([{ args: { id: 'harbour-desk', changes: { addressing: { mode: 'fixed', address: '10.20.20.30', gateway: '10.20.20.254' } } } }])
+    const leased = importOf(plan, readAddressFile('dnsmasq', 'x', 'dhcp-host=02:4b:48:01:00:02,10.20.20.44\ndhcp-host=02:4b:48:99:00:02,10.20.20.45,lamp\n'))
+    expect(leased.edits).toMatchObject([{ args: { id: 'harbour-desk', changes: { addressing: { mode: 'reserved', address: '10.20.20.44' } } } }])
+    expect(leased.strangers).toMatchObject([{ takeIn: { args: { id: 'lamp', hardwareAddress: '02:4b:48:99:00:02', addressing: { mode: 'reserved', segmentId: 'office-net' } } } }])
+    // What is offered can be done.
+    expect(Object.keys(applyEdits(plan, [...zone.strangers, ...leased.strangers].flatMap((s) => (s.takeIn ? [s.takeIn] : []))).devices)).toEqual(expect.arrayContaining(['buoy', 'lamp']))
   })
   it('nothing that is read makes an exception', () => {
     fc.assert(fc.property(fc.string({ maxLength: 300 }), (t) => { readAddressCsv(t); readAddressCsv(header + t); readKea(t); readKea(`{"Dhcp4":{"subnet4":[${t}]}}`); readDnsmasq(t); readDnsmasq(`dhcp-range=${t}`); readZone(t); readNetplan(t); readNetplan(`network:\n  ethernets:\n    ${t}`) }))

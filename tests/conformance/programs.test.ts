@@ -7,7 +7,7 @@ import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
-import { importOf, readAddressCsv, readDnsmasq, readKea, readNetplan, readZone, writeAddressCsv, writeDnsmasq, writeKea, writeNetplan, writeZones } from '@mast/core/formats'
+import { importOf, readAddressCsv, readAddressFile, readDnsmasq, readKea, readNetplan, readZone, writeAddressCsv, writeDnsmasq, writeKea, writeNetplan, writeZones } from '@mast/core/formats'
 import { chanceOf, randomSite, smallShape } from '@mast/core/generator'
 import { applyEdits, type SitePlan } from '@mast/core/plan'
 import { siteModel, type SiteModel } from '@mast/core/topology'
@@ -115,6 +115,8 @@ describe('what is written is read back', () => {
       const { records, problems } = readZone(writeZones(m, 7)[domain]!, domain)
       expect(problems).toEqual([])
       for (const d of m.devices) if (d.addressing.mode !== 'automatic' && d.addressing.address) expect(records.some((r) => r.type === 'A' && r.data === d.addressing.address)).toBe(true)
+      // Read over the plan that it is from, the file changes nothing and knows everybody.
+      for (const [zone, text] of Object.entries(writeZones(m, 7))) expect(importOf(m.plan, readAddressFile('zone', `${zone}.zone`, text))).toMatchObject({ edits: [], strangers: [] })
     }
   })
   it('netplan gives the typed addresses back', () => {
@@ -124,6 +126,9 @@ describe('what is written is read back', () => {
         const { addresses: read, problems } = readNetplan(text)
         expect(problems).toEqual([])
         expect(read.map((a) => [a.address, a.gateway])).toEqual(device.addressing.mode === 'fixed' && device.addressing.address ? [[device.addressing.address, device.addressing.gateway]] : [])
+        // And into a plan that has forgotten it.
+        const forgotten = applyEdits(m.plan, [{ name: 'changeDevice', args: { id: device.id, changes: { addressing: { ...device.addressing, mode: 'automatic', address: null, gateway: null } } } }])
+        if (read.length > 0) expect(applyEdits(forgotten, importOf(forgotten, readAddressFile('netplan', name, text)).edits).devices[device.id]).toEqual(device)
       }
   })
 })

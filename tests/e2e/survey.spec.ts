@@ -249,6 +249,15 @@ test('an address plan goes out as CSV, comes in changed, and says by line what i
   await expect(page.getByRole('row', { name: /^71 Annex staff 10\.20\.71\.0\/24/ })).toBeVisible()
   await saved(page)
   expect((await planOf(owner)).segments.crew!.expectedHosts).toBe(60)
+  // Names of hosts that the plan does not know are taken in where one says so, each into the segment of its address.
+  await page.getByLabel('Read an address plan', { exact: true }).setInputFiles({ name: 'kittiwake.internal.zone', mimeType: 'text/plain', buffer: Buffer.from('$ORIGIN kittiwake.internal.\nprinter IN A 10.20.20.9\nweather-board IN A 10.20.20.77\nfar-away IN A 203.0.113.9\noffice-printer IN A 10.20.20.5\n') })
+  await expect(review).toContainText('1 device gets another address.')
+  await expect(review).toContainText('line 5 line 2 gives Office printer 10.20.20.9, this one 10.20.20.5; the first counts')
+  await expect(review).toContainText('line 4 far-away.kittiwake.internal 203.0.113.9 is no device of the plan, and its address lies in no segment')
+  await review.getByLabel('Take it in as a host that stays').check()
+  await review.getByRole('button', { name: 'Bring 2 changes in' }).click()
+  await saved(page)
+  await expect.poll(async () => Object.values((await planOf(owner)).devices).find((d) => d.name === 'weather-board')).toMatchObject({ stays: true, addressing: { mode: 'fixed', segmentId: 'office-net', address: '10.20.20.77' } })
   for (const [format, name] of [['Kea (DHCP), JSON', 'kea-dhcp4.conf'], ['dnsmasq (DHCP and names)', 'dnsmasq.conf'], ['zone files (names)', 'zone.zip'], ['netplan (hosts)', 'netplan.zip']] as const) {
     await choose(page, 'Format', format)
     const file = page.waitForEvent('download')
