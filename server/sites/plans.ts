@@ -14,6 +14,9 @@ function keep(key: string, plan: SitePlan): SitePlan {
   return plan
 }
 
+/** A revision that was just committed: whoever builds on it need not read and check again what was checked when it was made. */
+export function remember(siteId: string, number: number, plan: SitePlan): void { keep(`${siteId}@${number}`, plan) }
+
 /** @throws Error where there is no such revision or it cannot be read. */
 export async function planAt(at: Executor, siteId: string, number: number): Promise<SitePlan> {
   const key = `${siteId}@${number}`

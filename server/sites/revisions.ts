@@ -5,7 +5,8 @@ import { changeSchema, mergeChanges, type Change, type Conflict, type PlanPatch,
 import { db, type Executor } from '../db/database'
 import { accounts, inventory, log, prefixes, revisions, sites } from '../db/schema'
 import { notify } from '../live/notices'
-import { planAt } from './plans'
+import { planAt, remember } from './plans'
+import { inTurn } from './turns'
 
 export const saveSchema = z.strictObject({ base: z.int().min(1), changes: z.array(changeSchema).min(1).max(200) })
 
@@ -61,10 +62,16 @@ export type SaveOutcome =
 
 /**
  * Saves changes in order, each a revision, all of them or none. Those that were saved before (their answer was lost on the way) are not saved again.
- * The row of the site is locked meanwhile, so that the numbers have no gaps and nobody merges with half of somebody's work.
+ * The row of the site is locked meanwhile, so that the numbers have no gaps and nobody merges with half of somebody's work; within this process saves of a
+ * site take turns before they take a connection, so that a busy site leaves the others theirs.
  */
-export async function saveChanges(siteId: string, base: number, changes: readonly Change[], authorId: string): Promise<SaveOutcome> {
-  return db().transaction(async (tx): Promise<SaveOutcome> => {
+export function saveChanges(siteId: string, base: number, changes: readonly Change[], authorId: string): Promise<SaveOutcome> {
+  return inTurn(siteId, () => saveNow(siteId, base, changes, authorId))
+}
+
+async function saveNow(siteId: string, base: number, changes: readonly Change[], authorId: string): Promise<SaveOutcome> {
+  let newest: { number: number; plan: SitePlan } | undefined
+  const outcome = await db().transaction(async (tx): Promise<SaveOutcome> => {
     const [site] = await tx.select({ head: sites.head }).from(sites).where(eq(sites.id, siteId)).for('no key update')
     const { head } = site!
     const basePlan = await planAt(tx, siteId, Math.min(base, head))
@@ -90,6 +97,9 @@ export async function saveChanges(siteId: string, base: number, changes: readonl
       before = step.plan
       made.push({ number, summary: step.summary, changeId: step.changeId })
     }
+    newest = { number, plan: before }
     return { kind: 'saved', revision: number, merged: theirs.length > 0, made }
   })
+  if (newest) remember(siteId, newest.number, newest.plan)
+  return outcome
 }

@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs'
 import { connect } from 'node:net'
 import pg from 'pg'
-import { expect, it } from 'vitest'
+import { expect, it, onTestFinished } from 'vitest'
 import { createPlan } from '@mast/core/plan'
 import { Caller } from '../caller'
 import { change, isWhole, LightDevice, Line, NAME, PASSWORD, planWith, serialOf, throwaway } from './system'
@@ -31,6 +31,7 @@ async function atIntervals(everyMs: number, offsetMs: number, untilMs: number, r
 
 it(`${DEVICES} devices and ${EDITORS} people for ${SECONDS} s: no error, no lost report, memory stays flat; bad callers are refused`, async () => {
   const { system, close } = await throwaway()
+  onTestFinished(close)
   const owner = await Caller.first(system.origin, NAME, PASSWORD)
   // Fleets are many sites; one of them is edited all the time.
   const perSite = 250
@@ -116,5 +117,4 @@ it(`${DEVICES} devices and ${EDITORS} people for ${SECONDS} s: no error, no lost
   expect(mean(memory.slice(-third))).toBeLessThan(mean(memory.slice(third, 2 * third)) * 1.2)
   await client.end()
   line.close()
-  await close()
 })

@@ -1,7 +1,7 @@
 /** The server and PostgreSQL are killed at random moments of saves, reports and uploads: what was acknowledged is there, and all comes back by itself. */
 import { randomUUID } from 'node:crypto'
 import pg from 'pg'
-import { expect, it } from 'vitest'
+import { expect, it, onTestFinished } from 'vitest'
 import { chanceOf } from '@mast/core/generator'
 import { createPlan, parsePlan } from '@mast/core/plan'
 import { Caller } from '../caller'
@@ -14,6 +14,7 @@ const nextTurn = (): Promise<void> => new Promise((r) => setImmediate(r))
 
 it(`${KILLS} kills: nothing acknowledged is lost`, async () => {
   const { system, close } = await throwaway()
+  onTestFinished(close)
   const chance = chanceOf(SEED)
   const owner = await Caller.first(system.origin, NAME, PASSWORD)
   const { id: site } = await owner.read<{ id: string }>('POST', '/api/sites', { name: 'Storm', plan: planWith(0, 4, createPlan('Storm')) })
@@ -97,5 +98,4 @@ it(`${KILLS} kills: nothing acknowledged is lost`, async () => {
   expect(acknowledged.total).toBeGreaterThan(KILLS * 10)
   await client.end()
   line.close()
-  await close()
 })

@@ -18,6 +18,10 @@ onBeforeRouteLeave(async () => {
   await nextTick()
   await new Promise((resolve) => setTimeout(resolve))
 })
+// Where the next does not come after all, this one stands again.
+const router = useRouter()
+onBeforeUnmount(router.afterEach((_to, _from, failure) => { if (failure) leaving.value = false }))
+onBeforeUnmount(router.onError(() => { leaving.value = false }))
 
 useHead(() => ({ title: `${stop.value.name} · ${site.plan?.site.name ?? 'Able Mast'}` }))
 </script>

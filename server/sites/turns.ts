@@ -1,0 +1,19 @@
+/** Work on the same thing one after the other, in the order in which it was asked for; work on other things beside it. */
+import { createError } from 'h3'
+
+/** More than this waiting for one thing, and whoever comes is told to come again. */
+const MOST_WAITING = 200
+
+interface Line { last: Promise<unknown>; waiting: number }
+const lines = new Map<string, Line>()
+
+/** @throws 503 where too many wait already. What one turn throws is its own matter: the next is given all the same. */
+export function inTurn<T>(key: string, work: () => Promise<T>): Promise<T> {
+  const line = lines.get(key) ?? { last: Promise.resolve(), waiting: 0 }
+  if (line.waiting >= MOST_WAITING) throw createError({ statusCode: 503, message: 'too many changes of this site wait to be saved; try again in a moment' })
+  lines.set(key, line)
+  line.waiting++
+  const mine = line.last.then(work)
+  line.last = mine.catch(() => {}).then(() => { if (--line.waiting === 0) lines.delete(key) })
+  return mine
+}
