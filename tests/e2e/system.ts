@@ -67,5 +67,7 @@ export async function choose(page: Page, label: string, option: string | RegExp)
 /** Brings all of the long lists of a sheet. */
 export async function showAll(page: Page): Promise<void> {
   const more = page.getByRole('button', { name: 'Show more' }).first()
-  while (await more.isVisible()) await more.click().catch(() => {})
+  // The button comes after its list, as a piece of its own.
+  const whole = (): Promise<void> => page.locator('main[aria-busy=true]').waitFor({ state: 'detached' })
+  for (await whole(); await more.isVisible(); await whole()) await more.click().catch(() => {})
 }
