@@ -7,15 +7,18 @@ const SPARE_MS = 4
 const waiting: Turn[] = []
 const running = ref(false)
 
-/** Gives turns for as long as a frame can spare, one at least; what a turn brings is on the page before the next is given. */
+/** Gives turns for as long as a frame can spare, one at least; what a turn brings is on the page before the next is given. A turn that fails is its own matter. */
 async function frame(): Promise<void> {
   const end = performance.now() + SPARE_MS
-  do {
-    waiting.shift()?.()
-    await nextTick()
-  } while (waiting.length > 0 && performance.now() < end)
-  running.value = waiting.length > 0
-  if (running.value) requestAnimationFrame(frame)
+  try {
+    do {
+      waiting.shift()?.()
+      await nextTick()
+    } while (waiting.length > 0 && performance.now() < end)
+  } finally {
+    running.value = waiting.length > 0
+    if (running.value) requestAnimationFrame(frame)
+  }
 }
 
 /** Asks for a turn; gives what takes it back. */
