@@ -44,6 +44,11 @@ test('pages carry a content policy without inline scripts, and the usual headers
   expect(reply.headers()['x-content-type-options']).toBe('nosniff')
 })
 
+test('connections are kept longer than proxies commonly keep theirs (60 s; from memory), so that none is closed under a request', async () => {
+  const kept = Number(/timeout=(\d+)/.exec((await stranger.get('/enter')).headers()['keep-alive'] ?? '')?.[1])
+  expect(kept).toBeGreaterThan(60)
+})
+
 test('a page of another origin cannot act', async () => {
   const foreign: Record<string, string>[] = [{ 'origin': 'http://elsewhere.example' }, { 'sec-fetch-site': 'cross-site' }]
   for (const headers of foreign) expect((await signedIn.post('/api/sites', { data: { name: 'x' }, headers })).status()).toBe(403)
