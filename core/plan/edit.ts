@@ -59,6 +59,9 @@ export function runPatches(plan: SitePlan, patches: readonly PlanPatch[], summar
   }
 }
 
+/** Applies patches that were checked when they were made, to the document that they were made for, of whatever version. @throws Error where they do not fit it. */
+export const replayPatches = (document: object, patches: readonly PlanPatch[]): object => immerApply(document, patches as PlanPatch[])
+
 const schemaOf: Record<Collection, z.ZodType> = {
   locations: locationSchema, profiles: profileSchema, devices: deviceSchema, ports: portSchema, links: linkSchema, segments: segmentSchema,
   uplinks: uplinkSchema, wirelessNetworks: wirelessNetworkSchema, services: serviceSchema, intents: intentSchema, knownNetworks: knownNetworkSchema,

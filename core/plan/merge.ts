@@ -85,7 +85,8 @@ export function mergeChanges(base: SitePlan, head: SitePlan, theirs: readonly Th
     mine = onBase.plan
     if (onBase.patches.length === 0) continue
     const meant = thingsOf(onBase.patches)
-    const onHead = runChange(plan, change)
+    // Where nothing of theirs and nothing held back lies between, both are the same plan.
+    const onHead = before === plan ? onBase : runChange(plan, change)
     const reached = onHead.ok ? thingsOf(onHead.patches) : []
     const met = uniqueThings([...shared(meant, [...touchedByThem, ...held]), ...shared(reached, [...touchedByThem, ...held])])
     if (onHead.ok && met.length === 0) {

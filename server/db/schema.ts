@@ -61,7 +61,10 @@ export const tries = pgTable('tries', { key: text('key').primaryKey(), points: i
 export const revisions = pgTable('revisions', {
   siteId: siteRef(),
   number: integer('number').notNull(),
-  document: jsonb('document').notNull(),
+  /** Version of the plan document that the patches are for. */
+  version: integer('version').notNull(),
+  /** The whole plan; null where it follows from one before by patches. */
+  document: jsonb('document'),
   patches: jsonb('patches').notNull(),
   inverse: jsonb('inverse').notNull(),
   summary: text('summary').notNull(),

@@ -3,6 +3,7 @@ import { asc, eq, isNotNull, sql } from 'drizzle-orm'
 import { idFor } from '@mast/core/formats'
 import { db, type Executor } from '../db/database'
 import { accounts, evidence, log, members, revisions, sites, stepsDone } from '../db/schema'
+import { stored } from '../sites/plans'
 import { listInventory, listPrefixes } from '../sites/revisions'
 import { readSecrets, writeSecret } from '../vault/vault'
 import { openUnder, sealUnder } from '../vault/passphrase'
@@ -45,7 +46,7 @@ export async function importSite(value: unknown, passphrase: string | null, acco
     const who = (name: string | null): string | null => (name === null ? null : known.get(name.toLowerCase()) ?? null)
     await tx.insert(sites).values({ id, name: last.plan.site.name, head: last.number, clockSpeed: content.clockSpeed })
     await tx.insert(members).values({ siteId: id, accountId, role: 'owner' })
-    for (const { plan, author, ...r } of history) await tx.insert(revisions).values({ siteId: id, ...r, document: plan, authorId: who(author) })
+    for (const [i, { plan, author, ...r }] of history.entries()) await tx.insert(revisions).values({ siteId: id, ...r, ...stored(r.number, plan, history[i - 1]?.plan.version ?? null), authorId: who(author) })
     await listInventory(tx, id, last.plan)
     await listPrefixes(tx, id, last.plan)
     for (const s of content.steps) await tx.insert(stepsDone).values({ siteId: id, stepId: s.stepId, doneAt: new Date(s.doneAt), readyAt: new Date(s.readyAt), accountId: who(s.by), note: s.note })

@@ -5,7 +5,7 @@ import { changeSchema, mergeChanges, type Change, type Conflict, type PlanPatch,
 import { db, type Executor } from '../db/database'
 import { accounts, inventory, log, prefixes, revisions, sites } from '../db/schema'
 import { notify } from '../live/notices'
-import { planAt, remember } from './plans'
+import { planAt, remember, stored } from './plans'
 import { inTurn } from './turns'
 
 export const saveSchema = z.strictObject({ base: z.int().min(1), changes: z.array(changeSchema).min(1).max(200) })
@@ -30,7 +30,8 @@ interface NewRevision { readonly number: number; readonly plan: SitePlan; readon
 /** @param before the plan that it follows; null for the first */
 export async function createRevision(at: Executor, siteId: string, before: SitePlan | null, r: NewRevision, authorId: string): Promise<void> {
   const { number, plan, patches, inverse, summary, changeId } = r
-  await at.insert(revisions).values({ siteId, number, document: plan, patches, inverse, summary, authorId, changeId })
+  const [previous] = await at.select({ version: revisions.version }).from(revisions).where(and(eq(revisions.siteId, siteId), eq(revisions.number, number - 1)))
+  await at.insert(revisions).values({ siteId, number, ...stored(number, plan, previous?.version ?? null), patches, inverse, summary, authorId, changeId })
   await at.update(sites).set({ head: number, name: plan.site.name }).where(eq(sites.id, siteId))
   await at.insert(log).values({ siteId, accountId: authorId, what: `Revision ${number}: ${summary}` })
   if (before?.devices !== plan.devices) await listInventory(at, siteId, plan)

@@ -1,5 +1,6 @@
 /** Several server processes on one database behave as one. */
 import { randomUUID } from 'node:crypto'
+import { canonicalJson, runChange, type SitePlan } from '@mast/core/plan'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { Caller } from '../caller'
 import { expect, NAME, PASSWORD, test } from './system'
@@ -42,6 +43,21 @@ test('saves at all processes at once get one number each, and every one of them 
   expect(replies.map((r) => r.made[0]!.number).sort((x, y) => x - y)).toEqual(Array.from({ length: 30 }, (_, n) => n + 2))
   const { plan } = await callers[1]!.read<{ plan: { locations: object } }>('GET', `/api/sites/${id}`)
   expect(Object.keys(plan.locations)).toHaveLength(30)
+})
+
+test('every revision is read by a process that did not make it as it was when it was made', async ({ system }) => {
+  const [onA, onB] = await Promise.all([Caller.first(system.origins[0]!, NAME, PASSWORD), Caller.first(system.origins[1]!, NAME, PASSWORD)])
+  const { id } = await onA.read<{ id: string }>('POST', '/api/sites', { name: 'Read Back', plan: dunlinSlipway() })
+  const plans = [dunlinSlipway()]
+  const changes = Array.from({ length: 70 }, (_, n) => ({ id: randomUUID(), kind: 'edit' as const, name: n % 3 === 2 ? 'removeLocation' : 'addLocation', args: n % 3 === 2 ? { id: `place-${n - 1}` } : { id: `place-${n}`, name: `Place ${n}`, kind: 'building', mains: true } }))
+  for (const change of changes) {
+    const outcome = runChange(plans.at(-1)!, change)
+    if (!outcome.ok) throw new Error(outcome.problems[0]!.reason)
+    plans.push(outcome.plan)
+  }
+  await onA.read('POST', `/api/sites/${id}/edits`, { base: 1, changes: changes.slice(0, 50) })
+  await onA.read('POST', `/api/sites/${id}/edits`, { base: 51, changes: changes.slice(50) })
+  for (const [i, plan] of plans.entries()) expect(canonicalJson((await onB.read<{ plan: SitePlan }>('GET', `/api/sites/${id}/revisions/${i + 1}`)).plan), `revision ${i + 1}`).toBe(canonicalJson(plan))
 })
 
 test('the stand-ins never go back to an older plan, whichever process shows it to them', async ({ system }) => {
