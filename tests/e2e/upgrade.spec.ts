@@ -1,0 +1,59 @@
+/** A database of an earlier version of the application, with plans of an earlier version of the document, under this one. */
+import { randomBytes, randomUUID } from 'node:crypto'
+import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { expect, test } from '@playwright/test'
+import { drizzle } from 'drizzle-orm/node-postgres'
+import { migrate } from 'drizzle-orm/node-postgres/migrator'
+import pg from 'pg'
+import { digestOf, parsePlan, runChange, type SitePlan } from '@mast/core/plan'
+import { freePort } from '../../scripts/start/ports.mjs'
+import { startPostgres } from '../../scripts/start/postgres.mjs'
+import { startSystem } from '../../scripts/start/system.mjs'
+import { Caller } from '../caller'
+
+const folder = mkdtempSync(join(tmpdir(), 'able-mast-upgrade-'))
+const databaseFolder = `${folder}-database`
+test.afterAll(() => { for (const f of [folder, databaseFolder]) rmSync(f, { recursive: true, force: true }) })
+const oldPlan = JSON.parse(readFileSync('tests/sites/petrelVersion1.json', 'utf8')) as { site: { name: string }; version: number }
+/** The last version of the database in which every revision had its whole plan. */
+const LAST_WITH_WHOLE_PLANS = 4
+
+async function connected<T>(url: string, work: (client: pg.Client) => Promise<T>): Promise<T> {
+  const client = new pg.Client({ connectionString: url })
+  await client.connect()
+  try { return await work(client) } finally { await client.end() }
+}
+
+test('is brought up at the start: old revisions are read, new ones are saved on top of them', async () => {
+  const migrationsFolder = join(folder, 'migrations')
+  cpSync('server/db/migrations', migrationsFolder, { recursive: true })
+  const journal = join(migrationsFolder, 'meta', '_journal.json')
+  const { entries, ...rest } = JSON.parse(readFileSync(journal, 'utf8')) as { entries: unknown[] }
+  writeFileSync(journal, JSON.stringify({ ...rest, entries: entries.slice(0, LAST_WITH_WHOLE_PLANS) }))
+  const before = await startPostgres(databaseFolder)
+  await connected(before.url, async (client) => {
+    await migrate(drizzle(client), { migrationsFolder })
+    await client.query(`insert into sites (id, name, head) values ('petrel', $1, 2)`, [oldPlan.site.name])
+    for (const number of [1, 2]) await client.query(`insert into revisions (site_id, number, document, patches, inverse, summary) values ('petrel', $1, $2, '[]', '[]', 'as it was')`, [number, oldPlan])
+  })
+  await before.kept.stop()
+
+  const system = await startSystem({ ports: [await freePort()], databaseFolder, standinsFolder: join(folder, 'standins'), vaultKey: randomBytes(32).toString('base64') })
+  try {
+    const caller = await Caller.first(system.origin, 'keeper', 'lamp-lens-log-book')
+    await connected(system.url, (client) => client.query(`insert into members (site_id, account_id, role) select 'petrel', id, 'owner' from accounts`))
+    const parsed = parsePlan(oldPlan)
+    if (!parsed.ok) throw new Error(parsed.problems[0]!.reason)
+    const changes = ['first', 'second'].map((name) => ({ id: randomUUID(), kind: 'edit' as const, name: 'addLocation', args: { id: `place-${name}`, name, kind: 'building', mains: true } }))
+    await caller.read('POST', '/api/sites/petrel/edits', { base: 2, changes })
+    const wanted: SitePlan[] = [parsed.plan, parsed.plan]
+    for (const change of changes) { const outcome = runChange(wanted.at(-1)!, change); if (outcome.ok) wanted.push(outcome.plan) }
+    const read = await Promise.all([1, 2, 3, 4].map((n) => caller.read<{ plan: SitePlan }>('GET', `/api/sites/petrel/revisions/${n}`)))
+    expect(read.map((r) => digestOf(r.plan))).toEqual(wanted.map(digestOf))
+    // Patches of the present version never stand on a document of an earlier one.
+    const rows = await connected(system.url, async (client) => (await client.query<{ version: number; whole: boolean }>(`select version, document is not null as whole from revisions order by number`)).rows)
+    expect(rows).toEqual([{ version: 1, whole: true }, { version: 1, whole: true }, { version: 2, whole: true }, { version: 2, whole: false }])
+  } finally { await system.stop() }
+})
