@@ -1,6 +1,6 @@
 /** What a site is as one file: its first plan and every change since, what was done and seen, its secrets under a passphrase. */
 import { z } from 'zod'
-import { digestOf, parsePlan, patchSchema, runPatches, type PlanPatch, type SitePlan } from '@mast/core/plan'
+import { digestOf, migrate, parsePlan, patchesBetween, patchSchema, PLAN_VERSION, replayPatches, runPatches, type EditOutcome, type JsonObject, type PlanPatch, type SitePlan } from '@mast/core/plan'
 
 export const SITE_FILE = 'able-mast-site'
 const VERSION = 1
@@ -11,7 +11,9 @@ const contentSchema = z.strictObject({
   exportedAt: time,
   clockSpeed: z.number().min(1).max(1000),
   first: z.unknown(),
-  revisions: z.array(z.strictObject({ number: z.int().min(1), summary: z.string().max(300), author: z.string().nullable(), at: time, patches: z.array(patchSchema), inverse: z.array(patchSchema) })).min(1).max(100_000),
+  revisions: z.array(z.strictObject({ number: z.int().min(1), summary: z.string().max(300), author: z.string().nullable(), at: time, patches: z.array(patchSchema), inverse: z.array(patchSchema),
+    /** Of the plan document that the patches are for; files that do not say it have one version throughout. */
+    version: z.int().min(1).optional() })).min(1).max(100_000),
   steps: z.array(z.strictObject({ stepId: z.string().max(160), doneAt: time, readyAt: time, by: z.string().nullable(), note: z.string().max(500) })).max(100_000),
   evidence: z.array(z.strictObject({
     kind: z.enum(['proof', 'backup', 'note', 'photo', 'reading']), source: z.string().max(40), at: time, revision: z.int(), by: z.string().nullable(), stepId: z.string().max(160).nullable(), body: z.unknown(), file: base64.nullable(), mediaType: z.string().max(40).nullable(),
@@ -27,6 +29,26 @@ export const writeSiteFile = (content: SiteContent): { format: string; version: 
 export interface Rebuilt { readonly number: number; readonly plan: SitePlan; readonly patches: readonly PlanPatch[]; readonly inverse: readonly PlanPatch[]; readonly summary: string; readonly author: string | null; readonly at: Date }
 export type ReadSiteFile = { ok: true; content: SiteContent; revisions: Rebuilt[] } | { ok: false; reason: string }
 
+type Step = { ok: true; plan: SitePlan; patches: readonly PlanPatch[]; inverse: readonly PlanPatch[]; document: JsonObject } | Extract<EditOutcome, { ok: false }>
+
+/**
+ * A revision on top of the one before.
+ * @param document the plan before in the version that it was written in, which its patches are for
+ */
+function follow(plan: SitePlan, document: JsonObject, { version, patches, summary }: { version?: number | undefined; patches: readonly unknown[]; summary: string }): Step {
+  const moved = migrate(document, version)
+  if (!moved.ok) return { ok: false, problems: [{ path: [], reason: moved.reason }] }
+  if (moved.document.version === PLAN_VERSION) {
+    const outcome = runPatches(plan, patches as PlanPatch[], summary)
+    return outcome.ok ? { ...outcome, document: outcome.plan as unknown as JsonObject } : outcome
+  }
+  // What was written in an earlier version is brought to this one, and so is what it changed.
+  let next: JsonObject
+  try { next = replayPatches(moved.document, patches as PlanPatch[]) as JsonObject } catch { return { ok: false, problems: [{ path: [], reason: 'what this step changes is no longer there' }] } }
+  const parsed = parsePlan(next)
+  return parsed.ok ? { ...parsed, patches: patchesBetween(plan, parsed.plan), inverse: patchesBetween(parsed.plan, plan), document: next } : parsed
+}
+
 /** Reads a file and makes every revision anew from the first, so that what comes in is a history that holds together. */
 export function readSiteFile(value: unknown): ReadSiteFile {
   const file = fileSchema.safeParse(value)
@@ -38,14 +60,14 @@ export function readSiteFile(value: unknown): ReadSiteFile {
   if (!first.ok) return { ok: false, reason: `its first plan cannot be used: ${first.problems[0]!.path.join('.')} ${first.problems[0]!.reason}` }
   const revisions: Rebuilt[] = []
   let { plan } = first
+  let document = content.data.first as JsonObject
   for (const [i, r] of content.data.revisions.entries()) {
     if (r.number !== i + 1) return { ok: false, reason: `its revisions are not without gaps: ${r.number} stands where ${i + 1} is due` }
-    if (i > 0) {
-      const outcome = runPatches(plan, r.patches as PlanPatch[], r.summary)
-      if (!outcome.ok) return { ok: false, reason: `revision ${r.number} does not follow from the one before: ${outcome.problems[0]!.reason}` }
-      plan = outcome.plan
-    }
-    revisions.push({ ...r, plan, patches: r.patches as PlanPatch[], inverse: r.inverse as PlanPatch[], at: new Date(r.at) })
+    const { number, summary, author } = r
+    const step: Step = i === 0 ? { ok: true, plan, document, patches: [], inverse: [] } : follow(plan, document, { ...r, version: r.version ?? (document.version as number) })
+    if (!step.ok) return { ok: false, reason: `revision ${number} does not follow from the one before: ${step.problems[0]!.reason}` }
+    ;({ plan, document } = step)
+    revisions.push({ number, summary, author, plan, patches: step.patches, inverse: step.inverse, at: new Date(r.at) })
   }
   return { ok: true, content: content.data, revisions }
 }

@@ -13,7 +13,7 @@ export async function exportSite(siteId: string, passphrase: string | null, acco
   return db().transaction(async (tx) => {
     const [site] = await tx.select().from(sites).where(eq(sites.id, siteId))
     const [first] = await tx.select({ document: revisions.document }).from(revisions).where(eq(revisions.siteId, siteId)).orderBy(asc(revisions.number)).limit(1)
-    const history = await tx.select({ number: revisions.number, summary: revisions.summary, author: accounts.name, at: revisions.at, patches: revisions.patches, inverse: revisions.inverse })
+    const history = await tx.select({ number: revisions.number, summary: revisions.summary, author: accounts.name, at: revisions.at, version: revisions.version, patches: revisions.patches, inverse: revisions.inverse })
       .from(revisions).leftJoin(accounts, eq(accounts.id, revisions.authorId)).where(eq(revisions.siteId, siteId)).orderBy(asc(revisions.number))
     const steps = await tx.select({ stepId: stepsDone.stepId, doneAt: stepsDone.doneAt, readyAt: stepsDone.readyAt, by: accounts.name, note: stepsDone.note })
       .from(stepsDone).leftJoin(accounts, eq(accounts.id, stepsDone.accountId)).where(eq(stepsDone.siteId, siteId)).orderBy(asc(stepsDone.doneAt))
