@@ -2,9 +2,9 @@
  * Edits: named pure functions from plan to plan. One application yields the patches and the inverse patches (RFC 6902
  * in spirit, with paths as arrays), from which undo, redo, the revision history and the server's merge all come.
  */
-import { applyPatches as immerApply, enablePatches, produceWithPatches, type Draft, type Patch } from 'immer'
+import { applyPatches as immerApply, enablePatches, freeze, produceWithPatches, type Draft, type Patch } from 'immer'
 import type { z } from 'zod'
-import { referenceProblems, type PlanProblem } from './references'
+import { referenceProblems, referenceProblemsAfter, type PlanProblem } from './references'
 import {
   collections, controllerSchema, deviceSchema, intentSchema, knownNetworkSchema, linkSchema, locationSchema, portSchema, profileSchema, segmentSchema,
   serviceSchema, siteSchema, uplinkSchema, wirelessNetworkSchema, type Collection, type SitePlan,
@@ -40,7 +40,7 @@ export function runEdit<Args>(plan: SitePlan, definition: EditDefinition<Args>, 
   try {
     const summary = definition.describe(plan, args.data)
     const [next, patches, inverse] = produceWithPatches(plan, (draft) => { definition.apply(draft, args.data) })
-    const problems = touchedProblems(next, patches)
+    const problems = touchedProblems(plan, next, patches)
     return problems.length > 0 ? { ok: false, problems } : { ok: true, plan: next, patches, inverse, summary }
   } catch (error) {
     if (error instanceof EditRefused) return { ok: false, problems: [{ path: [], reason: error.message }] }
@@ -52,7 +52,7 @@ export function runEdit<Args>(plan: SitePlan, definition: EditDefinition<Args>, 
 export function runPatches(plan: SitePlan, patches: readonly PlanPatch[], summary: string): EditOutcome {
   try {
     const [next, forward, inverse] = produceWithPatches(plan, (draft) => immerApply(draft, patches as PlanPatch[]))
-    const problems = touchedProblems(next, forward)
+    const problems = touchedProblems(plan, next, forward)
     return problems.length > 0 ? { ok: false, problems } : { ok: true, plan: next, patches: forward, inverse, summary }
   } catch {
     return { ok: false, problems: [{ path: [], reason: 'what this step changes is no longer there' }] }
@@ -68,8 +68,11 @@ const schemaOf: Record<Collection, z.ZodType> = {
 }
 const isCollection = (key: unknown): key is Collection => (collections as readonly unknown[]).includes(key)
 
-/** Validates only the entities that the patches touched, then the references of the whole. */
-function touchedProblems(plan: SitePlan, patches: readonly PlanPatch[]): PlanProblem[] {
+/** Plans without problems that can no longer change. */
+const sound = new WeakSet<SitePlan>()
+
+/** Validates the entities that the patches touched, then the references: those of the whole where the plan before was not found sound yet. */
+function touchedProblems(before: SitePlan, plan: SitePlan, patches: readonly PlanPatch[]): PlanProblem[] {
   const problems: PlanProblem[] = []
   const seen = new Set<string>()
   for (const { path } of patches) {
@@ -87,5 +90,10 @@ function touchedProblems(plan: SitePlan, patches: readonly PlanPatch[]): PlanPro
       if (Object.hasOwn(plan[top], id)) check(schemaOf[top], plan[top][id], [top, id])
     } else problems.push({ path, reason: 'this part of a plan cannot be replaced by a patch' })
   }
-  return problems.length > 0 ? problems : referenceProblems(plan)
+  if (problems.length === 0) problems.push(...(sound.has(before) ? referenceProblemsAfter(plan, patches) : referenceProblems(plan)))
+  if (problems.length === 0) {
+    for (const part of Object.values(plan)) freeze(part, true)
+    sound.add(Object.freeze(plan))
+  }
+  return problems
 }
