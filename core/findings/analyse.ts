@@ -1,5 +1,5 @@
 /** Runs every rule over a plan. */
-import { siteModel } from '../topology'
+import { siteModel, type SiteModel } from '../topology'
 import type { SitePlan } from '../plan'
 import type { Finding, Rule, Severity, Sheet } from './rule'
 import accessVlanUnassignable from './rules/accessVlanUnassignable'
@@ -35,13 +35,25 @@ export const rules: readonly Rule[] = [
 
 const weight: Record<Severity, number> = { blocker: 0, caution: 1, note: 2 }
 
-/** Findings in the order in which a person should act: blockers first, then by the order of the rules. */
-export function findingsOf(plan: SitePlan): Finding[] {
-  const model = siteModel(plan)
-  const found = rules.flatMap((rule) => [...rule.check(model)].map((body): Finding => ({
+/** What each rule found last, with the parts of the plan that it was found in. */
+const kept = new Map<Rule, { readonly parts: readonly unknown[]; readonly found: readonly Finding[] }>()
+
+function foundBy(rule: Rule, model: SiteModel): readonly Finding[] {
+  const parts = rule.reads.map((part) => model.plan[part])
+  const before = kept.get(rule)
+  if (before?.parts.every((part, i) => part === parts[i])) return before.found
+  const found = [...rule.check(model)].map((body): Finding => ({
     ...body, id: `${rule.id}:${body.subjects.join(',')}`, ruleId: rule.id, severity: body.severity ?? rule.severity,
     catches: rule.catches, title: rule.title, sheet: rule.sheet,
-  })))
+  }))
+  kept.set(rule, { parts, found })
+  return found
+}
+
+/** Findings in the order in which a person should act: blockers first, then by the order of the rules. Rules look again only at what changed since the last plan. */
+export function findingsOf(plan: SitePlan): Finding[] {
+  const model = siteModel(plan)
+  const found = rules.flatMap((rule) => foundBy(rule, model))
   return found.map((f, i) => ({ f, i })).sort((a, b) => weight[a.f.severity] - weight[b.f.severity] || a.i - b.i).map(({ f }) => f)
 }
 

@@ -4,7 +4,7 @@ import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
 import { petrelStreet } from '../../demo/petrelStreet'
 import { chanceOf, randomSite, smallShape } from '../generator'
-import { applyEdits, catalogue, type EditCall, type SitePlan } from '../plan'
+import { applyEdit, applyEdits, catalogue, type EditCall, type SitePlan } from '../plan'
 import { findingsOf, marksOf, rules, type Finding } from '.'
 
 const edit = (name: string, args: unknown): EditCall => ({ name, args })
@@ -152,4 +152,33 @@ it('the three sites of the demo have the mistakes that were left in them, and no
   expect(catches(kittiwakeHarbour())).toEqual(['C-05', 'C-10', 'C-11', 'C-14', 'C-16', 'C-18', 'C-34', 'C-07'])
   expect(catches(petrelStreet())).toEqual(['C-02', 'C-01', 'C-07', 'addressing/habits'])
   expect(catches(dunlinSlipway())).toEqual([])
+})
+
+describe('what is kept from one plan to the next', () => {
+  const anew = (plan: SitePlan): Finding[] => findingsOf(JSON.parse(JSON.stringify(plan)) as SitePlan)
+  const calls = [...cases.flatMap(([, list]) => list), edit('changeSegment', { id: 'cameras', changes: { vlanId: 1 } }), edit('changeSite', { preferences: { betweenSegments: 'allow' } })]
+  it('is what would be found anew, after any row of the edits that break a plan', () => {
+    const met = new Set<string>()
+    for (let seed = 1; seed <= 30; seed++) {
+      const chance = chanceOf(seed)
+      const plans = [clean()]
+      for (let n = 0; n < 16; n++) {
+        const outcome = applyEdit(plans.at(-1)!, chance.one(calls))
+        if (outcome.ok) plans.push(outcome.plan)
+      }
+      // The row of edits first: what is looked at in between would be what is remembered.
+      const row = plans.map(findingsOf)
+      for (const [i, plan] of plans.entries()) expect(row[i], `seed ${seed}, edit ${i}`).toEqual(anew(plan))
+      for (const f of row.flat()) met.add(f.ruleId)
+    }
+    expect(rules.map((r) => r.id).filter((id) => !met.has(id))).toEqual([])
+  })
+  it('is kept: taking a cable out leaves the very same findings of the policy and of the addresses', () => {
+    const plan = quayside()
+    const elsewhere = (list: Finding[]): Finding[] => list.filter((f) => f.sheet === 'policy' || f.sheet === 'addresses')
+    const before = elsewhere(findingsOf(plan))
+    expect(before.length).toBeGreaterThan(1)
+    const after = elsewhere(findingsOf(applyEdits(plan, [edit('removeLink', { id: 'l-ap' })])))
+    expect(after.map((f) => before.indexOf(f))).toEqual(before.map((_, i) => i))
+  })
 })

@@ -1,5 +1,5 @@
 /** What a rule is and what it finds. */
-import type { EditCall } from '../plan'
+import type { EditCall, SitePlan } from '../plan'
 import type { SiteModel } from '../topology'
 
 export type Severity = 'blocker' | 'caution' | 'note'
@@ -29,6 +29,8 @@ export interface Rule {
   readonly catches: readonly string[]
   readonly title: string
   readonly sheet: Sheet
+  /** The parts of the plan that what it finds depends on: as long as these are the same, so is what it finds. */
+  readonly reads: readonly (keyof SitePlan)[]
   check(model: SiteModel): Iterable<FindingBody>
 }
 

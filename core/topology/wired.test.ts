@@ -5,7 +5,7 @@ import { applyEdit, type SitePlan } from '../plan'
 import { matrixOf } from '../policy'
 import { carriageOf, enters, heardFrom, leaves, siteModel, wiredOf, type WiredSocket } from '.'
 
-/** Everything that is carried, read off a plan that nothing is remembered of. */
+/** A plan that nothing is remembered of. */
 const fresh = (plan: SitePlan): SitePlan => JSON.parse(JSON.stringify(plan)) as SitePlan
 const carried = (plan: SitePlan): unknown => {
   const model = siteModel(plan)
@@ -27,19 +27,19 @@ describe('what is kept from one plan to the next', () => {
   it('is what would come out anew, after any row of edits', () => {
     fc.assert(fc.property(fc.nat(100_000), (seed) => {
       const chance = chanceOf(seed)
-      let plan = randomSite(chance, smallShape(chance, 0.3))
-      carried(plan)
-      for (let i = 0; i < 12; i++) {
-        plan = randomEdit(plan, chance)
-        expect(carried(plan), `seed ${seed}, edit ${i}`).toEqual(carried(fresh(plan)))
-      }
+      const plans = [randomSite(chance, smallShape(chance, 0.3))]
+      for (let i = 0; i < 12; i++) plans.push(randomEdit(plans.at(-1)!, chance))
+      // The row of edits first: what is looked at in between would be what is remembered.
+      const row = plans.map(carried)
+      for (const [i, plan] of plans.entries()) expect(row[i], `seed ${seed}, edit ${i}`).toEqual(carried(fresh(plan)))
     }), { numRuns: 60 })
   })
   it('is also so for the matrix, when intents, services and the default change', () => {
     fc.assert(fc.property(fc.nat(100_000), (seed) => {
       const chance = chanceOf(seed)
-      let plan = randomSite(chance, smallShape(chance, 0))
+      const plans = [randomSite(chance, smallShape(chance, 0))]
       for (let i = 0; i < 8; i++) {
+        const plan = plans.at(-1)!
         const [from, to] = [chance.one(Object.keys(plan.segments)), chance.one([...Object.keys(plan.segments), 'internet'])]
         const call = chance.one([
           { name: 'stateIntent', args: { id: `x-${seed}-${i}`, from, to, services: 'any', action: chance.one(['allow', 'deny']), reason: '' } }, { name: 'clearIntents', args: { from, to } },
@@ -47,9 +47,10 @@ describe('what is kept from one plan to the next', () => {
           { name: 'changeDevice', args: { id: 'gw', changes: { name: `G${i}` } } },
         ])
         const outcome = applyEdit(plan, call)
-        if (outcome.ok) plan = outcome.plan
-        expect(matrixOf(plan).cells, `seed ${seed}, edit ${i}`).toEqual(matrixOf(fresh(plan)).cells)
+        if (outcome.ok) plans.push(outcome.plan)
       }
+      const row = plans.map((p) => matrixOf(p).cells)
+      for (const [i, plan] of plans.entries()) expect(row[i], `seed ${seed}, edit ${i}`).toEqual(matrixOf(fresh(plan)).cells)
     }), { numRuns: 60 })
   })
   it('is kept: an edit elsewhere gives the very same carriage', () => {

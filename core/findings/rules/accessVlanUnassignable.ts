@@ -9,6 +9,7 @@ export default defineRule({
   catches: ['C-16'],
   title: 'A switch without VLANs is asked to assign one',
   sheet: 'wiring',
+  reads: ['devices', 'profiles', 'ports', 'links', 'segments', 'uplinks', 'controller', 'wirelessNetworks'],
   *check(model) {
     for (const d of model.devices) {
       const { vlan } = model.profileOf(d.id)

@@ -18,6 +18,7 @@ export default defineRule({
   catches: ['C-09'],
   title: 'An address cannot be what it is used as',
   sheet: 'addresses',
+  reads: ['site', 'segments', 'devices', 'profiles'],
   *check(model) {
     const habit = model.plan.site.preferences.gatewayPosition
     for (const s of model.segments) {

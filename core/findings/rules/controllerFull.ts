@@ -9,6 +9,7 @@ export default defineRule({
   catches: ['C-04'],
   title: 'The controller does not take so many',
   sheet: 'survey',
+  reads: ['controller', 'devices', 'profiles'],
   *check(model) {
     const { hostDeviceId } = model.plan.controller
     const host = hostDeviceId ? model.plan.devices[hostDeviceId] : undefined

@@ -9,6 +9,7 @@ export default defineRule({
   catches: ['C-50'],
   title: 'A denial comes too late to take effect',
   sheet: 'policy',
+  reads: ['segments', 'services', 'intents'],
   *check(model) {
     const { services, intents } = model.plan
     const ordered = Object.values(intents).sort((a, b) => a.rank - b.rank || (a.id < b.id ? -1 : 1))

@@ -19,6 +19,7 @@ export default defineRule({
   catches: ['C-12'],
   title: 'Something that must be unique stands twice',
   sheet: 'survey',
+  reads: ['segments', 'devices', 'profiles'],
   *check(model) {
     const { plan, devices, segments } = model
     for (const group of twice<Segment>(segments, (s) => String(s.vlanId))) {

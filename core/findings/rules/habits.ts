@@ -17,6 +17,7 @@ export default defineRule({
   catches: [],
   title: 'Numbers that will be in the way',
   sheet: 'addresses',
+  reads: ['site', 'segments', 'devices', 'profiles', 'uplinks', 'knownNetworks'],
   *check(model) {
     const used = new Set(model.segments.map((s) => s.vlanId))
     for (const s of model.segments) {

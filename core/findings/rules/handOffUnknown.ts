@@ -8,6 +8,7 @@ export default defineRule({
   catches: ['C-01'],
   title: 'The old line may not be unplugged yet',
   sheet: 'survey',
+  reads: ['uplinks'],
   *check(model) {
     for (const uplink of Object.values(model.plan.uplinks)) {
       const facts = gateFacts(uplink)

@@ -11,6 +11,7 @@ export default defineRule({
   catches: ['C-07', 'C-54'],
   title: 'A subnet meets one that is there already',
   sheet: 'addresses',
+  reads: ['site', 'segments', 'devices', 'profiles', 'uplinks', 'knownNetworks'],
   *check(model) {
     const known = Object.values(model.plan.knownNetworks).flatMap((n) => { const p = parsePrefix(n.prefix); return p ? [{ n, p }] : [] })
     for (const s of model.segments) {

@@ -9,6 +9,7 @@ export default defineRule({
   catches: ['C-02'],
   title: 'A segment overlaps the provider\'s own LAN',
   sheet: 'addresses',
+  reads: ['site', 'segments', 'devices', 'profiles', 'uplinks', 'knownNetworks'],
   *check(model) {
     for (const uplink of Object.values(model.plan.uplinks)) {
       const { providerLan } = uplink.handOff

@@ -8,6 +8,7 @@ export default defineRule({
   catches: ['C-05'],
   title: 'A licence or registration is missing',
   sheet: 'survey',
+  reads: ['devices', 'profiles', 'ports', 'links', 'uplinks', 'controller'],
   *check(model) {
     for (const { device, licence, held, neededBy } of licencesOf(model)) {
       // An account is made on the day; the run sheet asks for it.

@@ -34,6 +34,7 @@ export default defineRule({
   catches: ['C-17'],
   title: 'Cables make a loop',
   sheet: 'wiring',
+  reads: ['devices', 'profiles', 'ports', 'links'],
   *check(model) {
     for (const { link, devices } of loopsOf(model)) {
       const plain = devices.filter((d) => model.profileOf(d).vlan !== 'managed')

@@ -8,6 +8,7 @@ export default defineRule({
   catches: ['C-14'],
   title: 'A VLAN does not reach where it is needed',
   sheet: 'wiring',
+  reads: ['devices', 'profiles', 'ports', 'links', 'segments', 'wirelessNetworks'],
   *check(model) {
     for (const need of needsOf(model)) {
       const { break: found } = outcomeOf(model, need)

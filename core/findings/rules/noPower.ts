@@ -15,6 +15,7 @@ export default defineRule({
   catches: ['C-03'],
   title: 'Nothing powers it where it stands',
   sheet: 'survey',
+  reads: ['devices', 'profiles', 'ports', 'links', 'locations'],
   *check(model) {
     const { locations } = model.plan
     for (const d of model.devices) {

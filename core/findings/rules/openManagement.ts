@@ -12,6 +12,7 @@ export default defineRule({
   catches: ['C-52'],
   title: 'Device pages can be opened from outside management',
   sheet: 'policy',
+  reads: ['site', 'segments', 'services', 'intents', 'devices', 'profiles'],
   *check(model) {
     const management = model.segments.filter((s) => mayAdminister(s) && model.membersOf(s.id).some((d) => model.profileOf(d.id).adoptable || model.profileOf(d.id).kind === 'controller'))
     if (management.length === 0) return

@@ -10,6 +10,7 @@ export default defineRule({
   catches: ['C-18'],
   title: 'Not enough power on the cables',
   sheet: 'wiring',
+  reads: ['devices', 'profiles', 'ports', 'links', 'locations'],
   *check(model) {
     const { budgets, unfed } = powerOf(model)
     for (const b of budgets) {

@@ -11,6 +11,7 @@ export default defineRule({
   catches: ['C-10'],
   title: 'The pool hands out an address that is not its to give',
   sheet: 'addresses',
+  reads: ['segments', 'devices', 'profiles'],
   *check(model) {
     for (const s of model.segments) {
       const subnet = s.subnet ? parsePrefix(s.subnet) : undefined

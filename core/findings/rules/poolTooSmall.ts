@@ -13,6 +13,7 @@ export default defineRule({
   catches: ['C-11'],
   title: 'The pool runs out of leases',
   sheet: 'addresses',
+  reads: ['segments'],
   *check(model) {
     for (const s of model.segments) {
       if (s.dhcp.mode !== 'server' || !s.subnet || s.pools.length === 0) continue

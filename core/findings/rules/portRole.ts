@@ -14,6 +14,7 @@ export default defineRule({
   catches: ['C-06'],
   title: 'A socket is used for what it is not',
   sheet: 'wiring',
+  reads: ['devices', 'profiles', 'ports', 'links', 'uplinks'],
   *check(model) {
     for (const u of Object.values(model.plan.uplinks)) {
       if (!u.portId || model.profilePortOf(u.portId).role === 'wan') continue

@@ -9,6 +9,7 @@ export default defineRule({
   catches: ['C-08'],
   title: 'A segment lies outside private space',
   sheet: 'addresses',
+  reads: ['site', 'segments', 'devices', 'profiles', 'uplinks', 'knownNetworks'],
   *check(model) {
     const outside = (text: string): string | undefined => {
       const p = parsePrefix(text)

@@ -28,6 +28,7 @@ export default defineRule({
   catches: ['C-13'],
   title: 'DHCP is relayed to where nobody answers',
   sheet: 'addresses',
+  reads: ['site', 'segments', 'devices', 'profiles', 'uplinks', 'knownNetworks', 'services', 'intents'],
   *check(model) {
     for (const s of model.segments) {
       if (s.dhcp.mode !== 'relay' || !s.dhcp.relayTo) continue

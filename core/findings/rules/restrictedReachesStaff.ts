@@ -1,10 +1,30 @@
 /** C-49: guest, camera or device segments that reach staff, servers or the management plane. */
-import type { SegmentPurpose } from '../../plan'
-import { matrixOf } from '../../policy'
+import type { Segment, SegmentPurpose } from '../../plan'
+import { matrixOf, type Matrix } from '../../policy'
 import { defineRule } from '../rule'
 
 const restricted: readonly SegmentPurpose[] = ['guests', 'cameras', 'instruments', 'payments', 'voice']
 const guarded: readonly SegmentPurpose[] = ['staff', 'servers', 'management', 'payments']
+
+interface Reach { readonly from: string; readonly to: readonly string[]; readonly open: number; readonly services: number; readonly isUnstated: boolean }
+const known = new WeakMap<Matrix, readonly Reach[]>()
+
+/** What restricted segments reach; kept with the matrix, which knows the purposes too and outlives edits of anything else. */
+function reachesOf(matrix: Matrix, segments: readonly Segment[]): readonly Reach[] {
+  const before = known.get(matrix)
+  if (before) return before
+  const reaches = segments.filter((s) => restricted.includes(s.purpose)).flatMap((from): Reach[] => {
+    const cells = segments.filter((to) => to.id !== from.id && to.purpose !== from.purpose && guarded.includes(to.purpose)).flatMap((to) => {
+      const cell = matrix.cell(from.id, to.id)!
+      // A stated intent for single services (readings to a server) is a decision; everything open is an accident.
+      return cell.verdict === 'all' || (cell.verdict === 'some' && (!cell.stated || to.purpose === 'management')) ? [cell] : []
+    })
+    const open = cells.reduce((n, c) => n + c.services.filter((s) => s.allowed).length, 0)
+    return cells.length === 0 ? [] : [{ from: from.id, to: cells.map((c) => c.to), open, services: cells.reduce((n, c) => n + c.services.length, 0), isUnstated: cells.some((c) => !c.stated) }]
+  })
+  known.set(matrix, reaches)
+  return reaches
+}
 
 export default defineRule({
   id: 'policy/restricted-reaches-guarded',
@@ -12,27 +32,17 @@ export default defineRule({
   catches: ['C-49'],
   title: 'A restricted segment reaches one that is to be guarded',
   sheet: 'policy',
+  reads: ['site', 'segments', 'services', 'intents'],
   *check(model) {
-    const matrix = matrixOf(model.plan)
-    for (const from of model.segments.filter((s) => restricted.includes(s.purpose))) {
-      const reached = model.segments.filter((to) => {
-        if (to.id === from.id || to.purpose === from.purpose || !guarded.includes(to.purpose)) return false
-        const cell = matrix.cell(from.id, to.id)!
-        // A stated intent for single services (readings to a server) is a decision; everything open is an accident.
-        return cell.verdict === 'all' || (cell.verdict === 'some' && (!cell.stated || to.purpose === 'management'))
-      })
-      if (reached.length === 0) continue
-      const cells = reached.map((to) => matrix.cell(from.id, to.id)!)
-      const open = cells.reduce((n, c) => n + c.services.filter((s) => s.allowed).length, 0)
+    const name = (id: string): string => model.plan.segments[id]!.name
+    for (const { from, to, open, services, isUnstated } of reachesOf(matrixOf(model.plan), model.segments)) {
+      const names = to.map(name).join(', ')
       yield {
-        subjects: [from.id, ...reached.map((s) => s.id)],
-        text: `${from.name} reaches ${reached.map((s) => s.name).join(', ')}${cells.some((c) => !c.stated) ? ' because the site leaves open what no intent denies' : ''}.`,
+        subjects: [from, ...to],
+        text: `${name(from)} reaches ${names}${isUnstated ? ' because the site leaves open what no intent denies' : ''}.`,
         why: 'A guest or a hijacked camera would have the same way in as staff.',
-        numbers: [{ label: 'open services', value: `${open} of ${cells.reduce((n, c) => n + c.services.length, 0)}`, how: `in ${cells.length} ${cells.length === 1 ? 'pair' : 'pairs'} of the grid` }],
-        fixes: [{
-          label: `Keep ${from.name} out of ${reached.map((s) => s.name).join(', ')}`,
-          edits: [{ name: 'denyPairs', args: { from: from.id, to: reached.map((s) => s.id), reason: `${from.name} has no business there` } }],
-        }],
+        numbers: [{ label: 'open services', value: `${open} of ${services}`, how: `in ${to.length} ${to.length === 1 ? 'pair' : 'pairs'} of the grid` }],
+        fixes: [{ label: `Keep ${name(from)} out of ${names}`, edits: [{ name: 'denyPairs', args: { from, to: [...to], reason: `${name(from)} has no business there` } }] }],
       }
     }
   },

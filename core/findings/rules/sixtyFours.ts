@@ -8,6 +8,7 @@ export default defineRule({
   catches: ['C-07'],
   title: 'The IPv6 plan does not hold',
   sheet: 'addresses',
+  reads: ['site', 'segments', 'uplinks', 'knownNetworks'],
   *check(model) {
     const { plan } = model
     const again: Fix[] = plan.site.addressSpace6.length > 0 ? [{ label: 'Give the segments /64s again', edits: [{ name: 'allocateSixtyFours', args: {} }] }] : []

@@ -10,6 +10,7 @@ export default defineRule({
   catches: ['C-07'],
   title: 'Two subnets overlap',
   sheet: 'addresses',
+  reads: ['site', 'segments', 'devices', 'profiles', 'uplinks', 'knownNetworks'],
   *check(model) {
     const placed = model.segments.flatMap((s) => {
       const p = s.subnet ? parsePrefix(s.subnet) : undefined

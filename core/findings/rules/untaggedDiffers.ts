@@ -7,6 +7,7 @@ export default defineRule({
   catches: ['C-15'],
   title: 'The ends of a cable disagree on the untagged VLAN',
   sheet: 'wiring',
+  reads: ['devices', 'profiles', 'ports', 'links', 'segments'],
   *check(model) {
     const name = (id: string | null): string => (id ? model.vlanName(id) : 'nothing')
     for (const link of Object.values(model.plan.links)) {
