@@ -20,8 +20,10 @@ export const stopPath = (siteId: string, stop: StopId): string => `/s/${siteId}/
 export function useStopMarks(): ComputedRef<Record<StopId, StopMark>> {
   const site = useSite()
   const field = useField()
+  const late = useLater(() => site.model)
   return computed(() => {
-    const { plan, model } = site
+    const model = late.value
+    const plan = model?.plan
     const marks = {} as Record<StopId, StopMark>
     const filled: Record<Sheet, boolean> = {
       survey: !!plan && Object.keys(plan.devices).length > 0, addresses: !!plan && Object.values(plan.segments).some((s) => s.subnet), wiring: !!plan && Object.keys(plan.links).length > 0,

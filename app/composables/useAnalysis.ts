@@ -1,24 +1,41 @@
 import { wrap, type Remote } from 'comlink'
-import type { SitePlan } from '@mast/core/plan'
+import { patchesBetween, type SitePlan } from '@mast/core/plan'
 import type { Analysis, AnalysisWorker } from '~/workers/analysis.worker'
 
 let remote: Remote<AnalysisWorker> | undefined
 
-/** The findings of a plan, kept in step with it. While one analysis runs, only the newest plan waits for the next. */
+/** The plan that the worker has, where that is known. */
+let sent: SitePlan | undefined
+
+/** The findings of a plan, kept in step with it. While one analysis runs, only the newest plan waits for the next; what is sent is what changed. */
 export function useAnalysis(plan: Ref<SitePlan | null>): { analysis: Ref<Analysis | null>; stale: Ref<boolean> } {
   remote ??= wrap<AnalysisWorker>(new Worker(new URL('../workers/analysis.worker.ts', import.meta.url), { type: 'module' }))
   const analysis = shallowRef<Analysis | null>(null)
   const stale = ref(true)
   let running = false
+  async function analyse(asked: SitePlan): Promise<Analysis> {
+    const patches = sent && patchesBetween(sent, asked)
+    // Until it has answered nobody knows what it has.
+    sent = undefined
+    const result = patches ? await remote!.analyseNext(patches) : await remote!.analyse(asked)
+    sent = asked
+    return result
+  }
   async function run(): Promise<void> {
     if (running) return
     running = true
-    while (stale.value && plan.value) {
-      const asked = plan.value
-      const result = await remote!.analyse(asked)
-      if (plan.value === asked) { analysis.value = result; stale.value = false }
+    try {
+      while (stale.value && plan.value) {
+        // In a task of its own: the sheet comes first.
+        await new Promise((resolve) => setTimeout(resolve))
+        const asked = plan.value as SitePlan | null
+        if (!asked) break
+        const result = await analyse(asked)
+        if (plan.value === asked) { analysis.value = result; stale.value = false }
+      }
+    } finally {
+      running = false
     }
-    running = false
   }
   watch(plan, (now) => {
     stale.value = true

@@ -1,43 +1,50 @@
 /** What the browser keeps, in IndexedDB: plans as last seen, changes and field work that are not sent yet. */
-import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
-import type { Change } from '@mast/core/plan'
+import { patchesBetween, replayPatches, type SitePlan } from '@mast/core/plan'
+import { database, storeNames } from './database'
 import type { Act } from './fieldQueue'
-import type { Held, Keep, ServerCopy } from './workingCopy'
-
-interface KeptChange { readonly id: string; readonly siteId: string; readonly order: number; readonly change: Change; readonly conflict: Held['conflict'] | null }
-interface Stores extends DBSchema {
-  sites: { key: string; value: ServerCopy }
-  changes: { key: string; value: KeptChange; indexes: { site: string } }
-  /** Answers of routes that a sheet needs without a network, by their path. */
-  answers: { key: string; value: { readonly path: string; readonly value: unknown } }
-  acts: { key: string; value: Act; indexes: { site: string } }
-}
-
-let opened: Promise<IDBPDatabase<Stores>> | undefined
-const database = (): Promise<IDBPDatabase<Stores>> =>
-  (opened ??= openDB<Stores>('able-mast', 1, {
-    upgrade(db) {
-      db.createObjectStore('sites', { keyPath: 'id' })
-      db.createObjectStore('changes', { keyPath: 'id' }).createIndex('site', 'siteId')
-      db.createObjectStore('answers', { keyPath: 'path' })
-      db.createObjectStore('acts', { keyPath: 'id' }).createIndex('site', 'siteId')
-    },
-    terminated: () => { opened = undefined },
-  }))
+import type { Keep, ServerCopy } from './workingCopy'
 
 // Plain copies: what comes from a store of the screen is wrapped in proxies that cannot be cloned.
 const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 let order = Date.now()
 
+const MOST_STEPS = 64
+const MOST_PATCHES = 500
+const stepsOf = (siteId: string): IDBKeyRange => IDBKeyRange.bound([siteId, 0], [siteId, Infinity])
+/** What this window last kept of each site. */
+const keptHere = new Map<string, ServerCopy>()
+
 export const browserKeep: Keep = {
   async load(siteId) {
     const db = await database()
-    const [server, changes] = await Promise.all([db.get('sites', siteId), db.getAllFromIndex('changes', 'site', siteId)])
-    if (!server) return undefined
+    const tx = db.transaction(['heads', 'sites', 'steps', 'changes'])
+    const [head, whole, steps, changes] = await Promise.all([tx.objectStore('heads').get(siteId), tx.objectStore('sites').get(siteId), tx.objectStore('steps').getAll(stepsOf(siteId)), tx.objectStore('changes').index('site').getAll(siteId), tx.done])
+    if (!head || !whole) return undefined
+    const { steps: _, ...rest } = head
+    const server: ServerCopy = { ...rest, plan: replayPatches(whole.plan, steps.flatMap((s) => s.patches)) as SitePlan }
+    keptHere.set(siteId, server)
     changes.sort((a, b) => a.order - b.order)
     return { server, pending: changes.filter((c) => !c.conflict).map((c) => c.change), held: changes.flatMap((c) => (c.conflict ? [{ change: c.change, conflict: c.conflict }] : [])) }
   },
-  async putServer(server) { await (await database()).put('sites', plain(server)) },
+  /** Keeps what differs from the last one, and now and then the whole plan: copying all of a large one keeps the screen waiting. */
+  async putServer(server) {
+    const before = keptHere.get(server.id)
+    const patches = before && patchesBetween(before.plan, server.plan)
+    const { plan, ...head } = server
+    const tx = (await database()).transaction(['heads', 'sites', 'steps'], 'readwrite')
+    const there = await tx.objectStore('heads').get(server.id)
+    // Another window of this browser may be ahead.
+    if (there && there.revision > server.revision) return
+    const follows = patches && there?.revision === before.revision && there.steps < MOST_STEPS && patches.length <= MOST_PATCHES
+    const steps = !follows ? 0 : patches.length > 0 ? there.steps + 1 : there.steps
+    await Promise.all([
+      ...(!follows ? [tx.objectStore('sites').put({ id: server.id, plan }), tx.objectStore('steps').delete(stepsOf(server.id))]
+        : patches.length > 0 ? [tx.objectStore('steps').put({ siteId: server.id, number: steps, patches })] : []),
+      tx.objectStore('heads').put({ ...plain(head), steps }),
+      tx.done,
+    ])
+    keptHere.set(server.id, server)
+  },
   async putChanges(siteId, changes) {
     const tx = (await database()).transaction('changes', 'readwrite')
     await Promise.all([...changes.map((change) => tx.store.put({ id: change.id, siteId, order: order++, change: plain(change), conflict: null })), tx.done])
@@ -75,7 +82,8 @@ export async function answered<T>(path: string, ask: () => Promise<T>): Promise<
 /** Forgets everything that belongs to an account. Unsent work included: ask before. */
 export async function forgetAll(): Promise<void> {
   const db = await database()
-  for (const name of ['sites', 'changes', 'answers', 'acts'] as const) await db.clear(name)
+  for (const name of storeNames) await db.clear(name)
+  keptHere.clear()
 }
 export async function unsentCount(): Promise<number> {
   const db = await database()

@@ -4,7 +4,7 @@
  * a change that arrives twice. What meets somebody else's change is held for a person, never dropped and never forced.
  */
 import {
-  doEdit, emptyHistory, mergeChanges, patchesBetween, redo, runChange, thingsOf, undo, withoutOvertaken,
+  doEdit, emptyHistory, mergeChanges, patchesBetween, redo, runChange, shareUnchanged, thingsOf, undo, withoutOvertaken,
   type Change, type Conflict, type EditCall, type History, type HistoryOutcome, type SitePlan, type TheirRevision,
 } from '@mast/core/plan'
 
@@ -238,7 +238,8 @@ export class WorkingCopy {
 
   /** Takes the newest plan and does what is pending again on top of it. */
   private take(reply: SiteReply): void {
-    const { since, ...server } = reply
+    const { since, ...newest } = reply
+    const server = { ...newest, plan: shareUnchanged(this.server.plan, newest.plan) }
     if (server.revision >= this.server.revision) {
       const touched = thingsOf(since.flatMap((r) => [...r.patches]))
       const merge = mergeChanges(this.server.plan, server.plan, since, this.pending)

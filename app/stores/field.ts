@@ -47,7 +47,8 @@ export const useField = defineStore('field', () => {
   /** Looked at every few seconds, as waits become too long by themselves. */
   const clock = useNow({ interval: 5000 })
   const ms = (at_: string): number => new Date(at_).getTime()
-  const findings = computed(() => (site.model && loaded.value ? fieldFindingsOf(site.model, {
+  const model = useLater(() => site.model)
+  const findings = computed(() => (model.value && loaded.value ? fieldFindingsOf(model.value, {
     devices: devices.value.map((d) => ({ ...d, lastHeardMs: d.lastHeardAt ? ms(d.lastHeardAt) : null, changedMs: ms(d.changedAt) })), foreign: foreign.value,
     steps: steps.value.map((s) => ({ stepId: s.stepId, doneMs: ms(s.doneAt) })), nowMs: clock.value.getTime(), clockSpeed: standins.value?.speed ?? 1,
   }) : []))

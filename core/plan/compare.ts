@@ -34,9 +34,9 @@ export function comparePlans(before: SitePlan, after: SitePlan): Difference[] {
   for (const top of collections) {
     const [a, b] = [before[top], after[top]] as [Record<string, Fields>, Record<string, Fields>]
     if (a === b) continue
-    for (const id of [...new Set([...Object.keys(a), ...Object.keys(b)])].sort()) {
+    const ids = [...Object.keys(b), ...Object.keys(a).filter((id) => !Object.hasOwn(b, id))].filter((id) => a[id] !== b[id])
+    for (const id of ids.sort()) {
       const [was, is] = [a[id], b[id]]
-      if (was === is) continue
       if (!was) out.push({ top, id, name: nameOf(top, is!, id), kind: 'added', fields: [] })
       else if (!is) out.push({ top, id, name: nameOf(top, was, id), kind: 'removed', fields: [] })
       else {

@@ -96,10 +96,11 @@ function problemsOf(plan: SitePlan, isTouched: (top: Collection | 'ids' | 'contr
   const refer: Refer = (path, to, id) => { if (id !== null && !Object.hasOwn(plan[to], id)) say(path, `there is no ${singular[to]} '${id}'`) }
   const each = <C extends Collection>(collection: C): void => {
     const look = looks[collection] as Look<C> | undefined
-    if (look) for (const id of idsOf(collection)) look(id, plan[collection][id]!, plan, say, refer)
+    const entities = plan[collection] as Record<string, SitePlan[C][string]>
+    if (look) for (const id of idsOf(collection)) look(id, entities[id]!, plan, say, refer)
   }
   if (isTouched('ids')) idsUsedOnce(plan, say)
-  collections.forEach(each)
+  collections.forEach((c) => each(c))
   if (isTouched('links') || isTouched('uplinks')) socketsUsedOnce(plan, say)
   if (isTouched('controller')) refer(['controller', 'hostDeviceId'], 'devices', plan.controller.hostDeviceId)
   return problems

@@ -3,6 +3,8 @@
 const props = defineProps<{ label: string; value: T; save: (text: string) => string | undefined; type?: 'text' | 'number'; hint?: string; suffix?: string; mono?: boolean; disabled?: boolean }>()
 const text = ref(props.value === null ? '' : String(props.value))
 const refused = ref<string | undefined>()
+/** The same list as long as it says the same: a new one would have the field drawn anew. */
+const complaints = computed(() => (refused.value ? [refused.value] : undefined))
 watch(() => props.value, (value) => { text.value = value === null ? '' : String(value); refused.value = undefined })
 function commit(): void {
   const now = text.value.trim()
@@ -12,7 +14,7 @@ function commit(): void {
 </script>
 
 <template>
-  <v-text-field v-model="text" :label="label" :type="type ?? 'text'" :hint="hint" persistent-hint :suffix="suffix" :class="{ 'mono-field': mono }" :disabled="disabled" :error-messages="refused ? [refused] : []" @blur="commit" @keydown.enter="commit" />
+  <v-text-field v-model="text" :label="label" :type="type ?? 'text'" :hint="hint" persistent-hint :suffix="suffix" :class="{ 'mono-field': mono }" :disabled="disabled" :error-messages="complaints" @blur="commit" @keydown.enter="commit" />
 </template>
 
 <style scoped>
