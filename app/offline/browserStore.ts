@@ -20,8 +20,8 @@ export const browserKeep: Keep = {
     const tx = db.transaction(['heads', 'sites', 'steps', 'changes'])
     const [head, whole, steps, changes] = await Promise.all([tx.objectStore('heads').get(siteId), tx.objectStore('sites').get(siteId), tx.objectStore('steps').getAll(stepsOf(siteId)), tx.objectStore('changes').index('site').getAll(siteId), tx.done])
     if (!head || !whole) return undefined
-    const { steps: _, ...rest } = head
-    const server: ServerCopy = { ...rest, plan: replayPatches(whole.plan, steps.flatMap((s) => s.patches)) as SitePlan }
+    const { id, role, revision, revisions } = head
+    const server: ServerCopy = { id, role, revision, revisions, plan: replayPatches(whole.plan, steps.flatMap((s) => s.patches)) as SitePlan }
     keptHere.set(siteId, server)
     changes.sort((a, b) => a.order - b.order)
     return { server, pending: changes.filter((c) => !c.conflict).map((c) => c.change), held: changes.flatMap((c) => (c.conflict ? [{ change: c.change, conflict: c.conflict }] : [])) }

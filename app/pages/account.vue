@@ -22,7 +22,6 @@ const change = (): Promise<void> => attempt(async () => {
 })
 /** The program and the system, out of what a browser says of itself. */
 const agent = (text: string): string => [/(Firefox|Edg|OPR|Chrome|Safari)\/[\d.]+/.exec(text)?.[0].replace(/\.0.*$/, '').replace('/', ' '), /\(([^;)]+)/.exec(text)?.[1]].filter(Boolean).join(', ') || text || 'unknown'
-const when = (at: string): string => new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 </script>
 
 <template>
@@ -32,7 +31,7 @@ const when = (at: string): string => new Date(at).toLocaleString('en-GB', { date
     <h2>Sessions</h2>
     <table class="plain">
       <thead><tr><th>Browser</th><th>Since</th><th>Last used</th><th /></tr></thead>
-      <tbody><tr v-for="s in sessions" :key="s.id"><td>{{ agent(s.agent) }}</td><td class="mono">{{ when(s.createdAt) }}</td><td class="mono">{{ when(s.lastSeenAt) }}</td><td><span v-if="s.isThis" class="faint">this one</span><v-btn v-else size="small" variant="text" @click="end(s)">End it</v-btn></td></tr></tbody>
+      <tbody><tr v-for="s in sessions" :key="s.id"><td>{{ agent(s.agent) }}</td><td class="mono">{{ momentText(s.createdAt) }}</td><td class="mono">{{ momentText(s.lastSeenAt) }}</td><td><span v-if="s.isThis" class="faint">this one</span><v-btn v-else size="small" variant="text" @click="end(s)">End it</v-btn></td></tr></tbody>
     </table>
     <v-btn v-if="sessions.length > 1" class="mt-2" @click="endOthers">End all others</v-btn>
     <h2>Password</h2>

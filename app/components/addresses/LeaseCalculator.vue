@@ -15,6 +15,9 @@ const needed = computed(() => poolFor(churn.value, segment.value!.leaseSeconds))
 const full = computed(() => exhaustedAt(churn.value, segment.value!.leaseSeconds, pool.value))
 const fits = computed(() => leaseThatFits(churn.value, pool.value))
 const text = (seconds: number): string => (seconds % 86_400 === 0 ? `${seconds / 86_400} d` : seconds % 3600 === 0 ? `${seconds / 3600} h` : `${Math.round(seconds / 60)} min`)
+/** A new list only where the lease itself changed. */
+const leaseSeconds = computed(() => segment.value?.leaseSeconds ?? 0)
+const leases = computed(() => [...new Set([...usualLeases, leaseSeconds.value])].sort((a, b) => a - b).map((value) => ({ title: text(value), value })))
 const clock = (hour: number): string => `${String(Math.floor(hour) % 24).padStart(2, '0')}:${String(Math.round((hour % 1) * 60)).padStart(2, '0')}`
 </script>
 
@@ -26,7 +29,7 @@ const clock = (hour: number): string => `${String(Math.floor(hour) % 24).padStar
       <FieldsEditField label="One stays" type="number" suffix="min" :value="churn.heldMinutes" :save="(t) => change({ heldMinutes: Number(t) })" mono />
       <FieldsEditField label="They come from" type="number" suffix="h" :value="churn.fromHour" :save="(t) => change({ fromHour: Number(t) })" mono />
       <FieldsEditField label="until" type="number" suffix="h" :value="churn.toHour" :save="(t) => change({ toHour: Number(t) })" mono />
-      <v-select label="Lease" :model-value="segment.leaseSeconds" :items="[...new Set([...usualLeases, segment.leaseSeconds])].sort((a, b) => a - b).map((value) => ({ title: text(value), value }))" @update:model-value="(leaseSeconds) => site.edit('changeSegment', { id: segment!.id, changes: { leaseSeconds } })" />
+      <v-select label="Lease" :model-value="segment.leaseSeconds" :items="leases" @update:model-value="(leaseSeconds) => site.edit('changeSegment', { id: segment!.id, changes: { leaseSeconds } })" />
     </ShellPieces></div>
     <p v-if="!segment.churn" class="faint">Nothing is recorded of how its clients come and go; drawn with usual numbers until one is changed.</p>
     <LazyAddressesLeaseChart :day="day" :pool="pool" :title="`Addresses of ${segment.name} held over a day`" />

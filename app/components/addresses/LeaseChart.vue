@@ -18,6 +18,8 @@ const data = computed(() => ({
     { label: 'pool', data: props.day.map(() => props.pool), borderColor: colours.value.error, borderWidth: 1.5, borderDash: [8, 3], pointRadius: 0 },
   ],
 }))
+/** Drawn in a turn of its own: a chart measures all its labels again. */
+const drawn = useLater(() => data.value)
 const options = computed(() => ({
   responsive: true, maintainAspectRatio: false, animation: false as const,
   plugins: { legend: { display: false } },
@@ -30,7 +32,7 @@ const options = computed(() => ({
 
 <template>
   <figure class="chart">
-    <div class="canvas"><Line :data="data" :options="options" role="img" :aria-label="title" /></div>
+    <div class="canvas"><Line :data="drawn" :options="options" role="img" :aria-label="title" /></div>
     <figcaption class="faint">
       <svg width="26" height="8" aria-hidden="true"><line x1="0" x2="26" y1="4" y2="4" stroke="rgb(var(--v-theme-primary))" stroke-width="2" /></svg> held on average
       <svg width="26" height="8" aria-hidden="true"><line x1="0" x2="26" y1="4" y2="4" stroke="rgb(var(--v-theme-primary))" stroke-dasharray="4 3" /></svg> one day in a thousand more

@@ -53,9 +53,9 @@ const foreign = computed(() => foreignPrefixes(site.plan!).filter((p) => p.famil
 const free = computed(() => freeBlocks(spaces.value, [...placed.value.map((o) => o.p), ...foreignPrefixes(site.plan!)]))
 /** Free blocks that can be seen at this scale. */
 const gaps = computed(() => free.value.filter((b) => isIn(b) && width(b) >= 5).slice(0, 200))
-const freeText = computed(() => `${freeCount(free.value).toLocaleString('en-GB')} addresses free of ${spaces.value.reduce((n, s) => n + prefixSize(s), 0n).toLocaleString('en-GB')}`)
+const freeText = computed(() => `${countText(freeCount(free.value))} addresses free of ${countText(spaces.value.reduce((n, s) => n + prefixSize(s), 0n))}`)
 const percent = computed(() => { const all = spaces.value.reduce((n, s) => n + prefixSize(s), 0n); return all === 0n ? 0 : Number((freeCount(free.value) * 1000n) / all) / 10 })
-const sixCount = computed(() => (family.value === 6 ? `${(freeCount(free.value) >> 64n).toLocaleString('en-GB')} /64s free` : ''))
+const sixCount = computed(() => (family.value === 6 ? `${countText(freeCount(free.value) >> 64n)} /64s free` : ''))
 const hot = (id: string): boolean => site.selected === id || site.pointed.includes(id)
 const chosen = computed<Segment | undefined>(() => site.model!.segments.find((s) => s.id === site.selected && s.subnet) ?? site.model!.segments.find((s) => s.subnet))
 

@@ -8,6 +8,8 @@ const site = useSite()
 const adding = ref(false)
 const draft = reactive({ name: '', purpose: 'staff' as Segment['purpose'], vlanId: '', expectedHosts: '20', growthPercent: '50' })
 const refused = ref<string | undefined>()
+const purposes = [...segmentPurposes]
+const leaseSources = [{ title: 'the gateway', value: 'server' }, { title: 'a server elsewhere, relayed', value: 'relay' }, { title: 'nobody', value: 'off' }] as const
 const usual: Record<string, number> = { management: 10, staff: 20, payments: 30, cameras: 40, voice: 50, instruments: 60, servers: 70, guests: 90 }
 watch(() => draft.purpose, (p) => { draft.vlanId = String(usual[p] ?? '') }, { immediate: true })
 const { shown, rest, more, reach } = useShownRows(() => site.model!.segments)
@@ -54,7 +56,7 @@ const relay = (s: Segment, mode: Segment['dhcp']['mode']): string | undefined =>
     <div class="row spread"><h2>Segments <span class="faint">{{ site.model!.segments.length }}</span></h2><v-btn class="no-print" size="small" @click="adding = !adding">Add a segment</v-btn></div>
     <form v-if="adding" class="in-place fields" @submit.prevent="add"><ShellPieces>
       <v-text-field v-model="draft.name" label="Segment name" autofocus />
-      <v-select v-model="draft.purpose" label="Purpose" :items="[...segmentPurposes]" />
+      <v-select v-model="draft.purpose" label="Purpose" :items="purposes" />
       <v-text-field v-model="draft.vlanId" label="VLAN id" type="number" />
       <v-text-field v-model="draft.expectedHosts" label="Hosts at the busiest time" type="number" />
       <v-text-field v-model="draft.growthPercent" label="Growth" type="number" suffix="%" />
@@ -77,14 +79,14 @@ const relay = (s: Segment, mode: Segment['dhcp']['mode']): string | undefined =>
               <td colspan="10" style="height: auto">
                 <div class="in-place fields"><ShellPieces>
                   <FieldsEditField label="Name" :value="s.name" :save="(name) => change(s.id, { name })" />
-                  <v-select label="Purpose" :model-value="s.purpose" :items="[...segmentPurposes]" @update:model-value="(purpose) => change(s.id, { purpose })" />
+                  <v-select label="Purpose" :model-value="s.purpose" :items="purposes" @update:model-value="(purpose) => change(s.id, { purpose })" />
                   <FieldsEditField label="VLAN id" type="number" :value="s.vlanId" :save="(t) => change(s.id, { vlanId: Number(t) })" mono />
                   <FieldsEditField label="Hosts at the busiest time" type="number" :value="s.expectedHosts" :save="(t) => change(s.id, { expectedHosts: Number(t) })" mono />
                   <FieldsEditField label="Growth" type="number" suffix="%" :value="s.growthPercent" :save="(t) => change(s.id, { growthPercent: Number(t) })" mono />
                   <FieldsEditField label="Subnet" :value="s.subnet" :save="(t) => saveSubnet(s, t)" mono />
                   <FieldsEditField label="Gateway" :value="s.gateway" :save="(t) => site.edit('setGateway', { segmentId: s.id, gateway: t })" mono />
                   <FieldsEditField label="Pool" :value="pools(s) || null" hint="several with commas between" :save="(t) => savePools(s, t)" mono />
-                  <v-select label="Leases come from" :model-value="s.dhcp.mode" :items="[{ title: 'the gateway', value: 'server' }, { title: 'a server elsewhere, relayed', value: 'relay' }, { title: 'nobody', value: 'off' }]" @update:model-value="(mode) => relay(s, mode)" />
+                  <v-select label="Leases come from" :model-value="s.dhcp.mode" :items="leaseSources" @update:model-value="(mode) => relay(s, mode)" />
                   <FieldsEditField v-if="s.dhcp.mode === 'relay'" label="Relayed to" :value="s.dhcp.relayTo" :save="(t) => change(s.id, { dhcp: { mode: 'relay', relayTo: t } })" mono />
                   <FieldsEditField label="Lease" type="number" suffix="s" :value="s.leaseSeconds" :save="(t) => change(s.id, { leaseSeconds: Number(t) })" mono />
                   <FieldsEditField label="IPv6 subnet" :value="s.subnet6" :save="(t) => change(s.id, { subnet6: t || null })" mono />

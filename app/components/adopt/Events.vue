@@ -7,7 +7,7 @@ const events = computed(() => field.events.slice(0, 14))
 <template>
   <section v-if="events.length" aria-label="What happened">
     <h2>What happened</h2>
-    <ol><li v-for="(e, i) in events" :key="i"><span class="mono faint">{{ new Date(e.at).toLocaleTimeString('en-GB') }}</span> {{ site.plan?.devices[e.deviceId]?.name ?? e.deviceId }}: {{ e.toState.replace('-', ' ') }} <span class="faint">{{ e.detail }}</span></li></ol>
+    <ol><li v-for="(e, i) in events" :key="i"><span class="mono faint">{{ secondText(e.at) }}</span> {{ site.plan?.devices[e.deviceId]?.name ?? e.deviceId }}: {{ e.toState.replace('-', ' ') }} <span class="faint">{{ e.detail }}</span></li></ol>
   </section>
 </template>
 

@@ -45,7 +45,7 @@ async function show(ref_: string): Promise<void> { shown.value = { ...shown.valu
 
 <template>
   <section class="current keep" :aria-label="`Step: ${step.title}`">
-    <p class="faint">{{ record ? `Done ${new Date(record.doneAt).toLocaleTimeString('en-GB')} by ${record.by ?? 'nobody'}` : 'Now' }}</p>
+    <p class="faint">{{ record ? `Done ${secondText(record.doneAt)} by ${record.by ?? 'nobody'}` : 'Now' }}</p>
     <h2>{{ step.title }}</h2>
     <p v-if="step.blockedBy" class="mark blockers wrap" role="alert"><ShellStateShape kind="blockers" />{{ step.blockedBy }}</p>
     <p v-if="open.length" class="wrap">First: {{ open.map(title).join('; ') }}</p>

@@ -24,14 +24,13 @@ async function write(): Promise<void> {
   text.value = ''
 }
 const source = (id: string, picture: string | null | undefined): string => picture ?? `/api/sites/${site.id}/evidence/${id}/file`
-const time = (at: string): string => new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
 </script>
 
 <template>
   <section class="evidence" aria-label="Evidence of this step">
     <ul v-if="mine.length"><li v-for="e in mine" :key="e.id">
       <a v-if="e.mediaType" :href="source(e.id, e.unsent?.picture)" target="_blank" rel="noopener"><img :src="source(e.id, e.unsent?.picture)" :alt="e.body.text || 'photograph'" width="72" height="54"></a>
-      <span>{{ words[e.kind] ?? e.kind }} <span class="mono faint">{{ time(e.at) }}</span><br>{{ e.body.text }}</span>
+      <span>{{ words[e.kind] ?? e.kind }} <span class="mono faint">{{ timeText(e.at) }}</span><br>{{ e.body.text }}</span>
       <span v-if="e.unsent" class="mark" :class="e.unsent.refused ? 'blockers' : 'cautions'"><ShellStateShape :kind="e.unsent.refused ? 'blockers' : 'cautions'" />{{ e.unsent.refused ?? 'kept here, not sent yet' }} <v-btn v-if="e.unsent.refused" size="x-small" variant="text" @click="field.discard(e.id)">Discard</v-btn></span>
     </li></ul>
     <form class="row" @submit.prevent="write">

@@ -8,7 +8,6 @@ const field = useField()
 const mine = computed(() => [...(site.analysis?.findings ?? []), ...field.findings].filter((f) => f.sheet === props.sheet))
 const { shown, rest, more } = useShownRows(() => mine.value, () => 8)
 const log = computed(() => site.revisions.slice(0, 8))
-const time = (at: string): string => new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
 </script>
 
 <template>
@@ -24,7 +23,7 @@ const time = (at: string): string => new Date(at).toLocaleTimeString('en-GB', { 
     </section>
     <section v-if="log.length" class="log no-print">
       <h2>Revisions</h2>
-      <ol><li v-for="r in log" :key="r.number"><span class="mono faint">{{ r.number }}</span> {{ r.summary }} <span class="faint">{{ time(r.at) }}</span></li></ol>
+      <ol><li v-for="r in log" :key="r.number"><span class="mono faint">{{ r.number }}</span> {{ r.summary }} <span class="faint">{{ timeText(r.at) }}</span></li></ol>
     </section>
   </aside>
 </template>

@@ -2,14 +2,13 @@
 const props = defineProps<{ title: string; number: number }>()
 const site = useSite()
 const last = computed(() => site.revisions[0])
-const day = (at: string | undefined): string => (at ? new Date(at).toLocaleDateString('en-GB') : '')
 </script>
 
 <template>
   <table v-if="site.plan" class="block" aria-label="Title block">
     <tbody>
       <tr><td colspan="2" class="label big">{{ site.plan.site.name }}</td><td>sheet<br><b>{{ props.number }} of 9</b></td></tr>
-      <tr><td class="label">{{ props.title }}</td><td>rev<br><b class="mono">{{ site.revision }}</b></td><td>date<br><b class="mono">{{ day(last?.at) }}</b></td></tr>
+      <tr><td class="label">{{ props.title }}</td><td>rev<br><b class="mono">{{ site.revision }}</b></td><td>date<br><b class="mono">{{ last ? dayText(last.at) : '' }}</b></td></tr>
     </tbody>
   </table>
 </template>

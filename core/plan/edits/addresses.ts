@@ -11,8 +11,8 @@ export function foreignPrefixes(plan: SitePlan): Prefix[] {
     if (u.handOff.providerLan && u.handOff.providerLan !== 'none') texts.add(u.handOff.providerLan)
     if (u.handOff.address) texts.add(networkOf(u.handOff.address))
   }
-  for (const d of Object.values(plan.devices)) {
-    const factory = plan.profiles[d.profileId]?.factory.address
+  for (const profileId of new Set(Object.values(plan.devices).map((d) => d.profileId))) {
+    const factory = plan.profiles[profileId]?.factory.address
     if (factory) texts.add(networkOf(factory))
   }
   for (const n of Object.values(plan.knownNetworks)) texts.add(n.prefix)

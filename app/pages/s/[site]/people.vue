@@ -44,7 +44,6 @@ const invite = (): Promise<void> => attempt(async () => {
   note.value = ''
 })
 const withdraw = (i: Invitation): Promise<void> => attempt(() => ask(`/api/sites/${siteId.value}/invitations/${i.id}`, { method: 'DELETE' }))
-const day = (at: string): string => new Date(at).toLocaleDateString('en-GB')
 </script>
 
 <template>
@@ -72,7 +71,7 @@ const day = (at: string): string => new Date(at).toLocaleDateString('en-GB')
       <template v-if="invitations.length">
         <h2>Not used yet</h2>
         <table class="plain"><thead><tr><th>For</th><th>Role</th><th>By</th><th>Until</th><th /></tr></thead>
-          <tbody><tr v-for="i in invitations" :key="i.id"><td>{{ i.note || 'somebody' }}</td><td>{{ i.role }}</td><td>{{ i.by }}</td><td class="mono">{{ day(i.expiresAt) }}</td><td><v-btn size="small" variant="text" @click="withdraw(i)">Withdraw</v-btn></td></tr></tbody></table>
+          <tbody><tr v-for="i in invitations" :key="i.id"><td>{{ i.note || 'somebody' }}</td><td>{{ i.role }}</td><td>{{ i.by }}</td><td class="mono">{{ dayText(i.expiresAt) }}</td><td><v-btn size="small" variant="text" @click="withdraw(i)">Withdraw</v-btn></td></tr></tbody></table>
       </template>
     </template>
     <p v-else class="faint">Owners invite people and change roles.</p>
