@@ -21,7 +21,7 @@ export function useStopMarks(): ComputedRef<Record<StopId, StopMark>> {
   const site = useSite()
   const field = useField()
   const late = useLater(() => site.model)
-  return computed(() => {
+  return useStable(() => {
     const model = late.value
     const plan = model?.plan
     const marks = {} as Record<StopId, StopMark>

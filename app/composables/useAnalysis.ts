@@ -1,5 +1,5 @@
 import { wrap, type Remote } from 'comlink'
-import { patchesBetween, type SitePlan } from '@mast/core/plan'
+import { patchesBetween, shareUnchanged, type SitePlan } from '@mast/core/plan'
 import type { Analysis, AnalysisWorker } from '~/workers/analysis.worker'
 
 let remote: Remote<AnalysisWorker> | undefined
@@ -31,7 +31,7 @@ export function useAnalysis(plan: Ref<SitePlan | null>): { analysis: Ref<Analysi
         const asked = plan.value as SitePlan | null
         if (!asked) break
         const result = await analyse(asked)
-        if (plan.value === asked) { analysis.value = result; stale.value = false }
+        if (plan.value === asked) { analysis.value = shareUnchanged(analysis.value, result); stale.value = false }
       }
     } finally {
       running = false

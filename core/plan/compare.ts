@@ -25,6 +25,16 @@ function fieldDifferences(before: Fields, after: Fields): FieldDifference[] {
 /** A port's name is only unique on its device, so its id stands for it. */
 const nameOf = (top: Collection, entity: Fields, id: string): string => (typeof entity.name === 'string' && top !== 'ports' ? entity.name : id)
 
+const own = (map: Record<string, Fields>, id: string): Fields | undefined => (Object.hasOwn(map, id) ? map[id] : undefined)
+
+/** Keys under which two maps do not hold the very same object. Made for large maps of which nearly all is the same. */
+function differingKeys(a: Record<string, Fields>, b: Record<string, Fields>): string[] {
+  const keys: string[] = []
+  for (const id in b) if (a[id] !== b[id]) keys.push(id)
+  for (const id in a) if (!Object.hasOwn(b, id)) keys.push(id)
+  return keys
+}
+
 export function comparePlans(before: SitePlan, after: SitePlan): Difference[] {
   const out: Difference[] = []
   for (const top of ['site', 'controller'] as const) {
@@ -34,9 +44,9 @@ export function comparePlans(before: SitePlan, after: SitePlan): Difference[] {
   for (const top of collections) {
     const [a, b] = [before[top], after[top]] as [Record<string, Fields>, Record<string, Fields>]
     if (a === b) continue
-    const ids = [...Object.keys(b), ...Object.keys(a).filter((id) => !Object.hasOwn(b, id))].filter((id) => a[id] !== b[id])
+    const ids = differingKeys(a, b)
     for (const id of ids.sort()) {
-      const [was, is] = [a[id], b[id]]
+      const [was, is] = [own(a, id), own(b, id)]
       if (!was) out.push({ top, id, name: nameOf(top, is!, id), kind: 'added', fields: [] })
       else if (!is) out.push({ top, id, name: nameOf(top, was, id), kind: 'removed', fields: [] })
       else {

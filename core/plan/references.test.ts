@@ -32,6 +32,16 @@ const writers: readonly ((d: Draft<SitePlan>, own: Pick, ref: Pick) => void)[] =
   (d, own) => { delete d.devices[own(d.devices)] },
   (d, own) => { delete d.profiles[own(d.profiles)] },
   (d, own) => { d.links['twice'] = { ...d.links[own(d.links)]!, id: 'twice' } },
+  (d, own) => { delete d.links[own(d.links)] },
+  (d, own) => { delete d.intents[own(d.intents)] },
+  (d, own) => { delete d.ports[own(d.ports)] },
+  (d, own) => { const id = own(d.devices); d.segments[id] = { ...d.segments[own(d.segments)]!, id } },
+  (d, own) => { const id = own(d.segments); d.locations[id] = { ...d.locations[own(d.locations)]!, id } },
+  (d, own, ref) => { d.intents['new'] = { ...d.intents[own(d.intents)]!, id: 'new', to: ref(d.segments) } },
+  (d, own, ref) => { d.uplinks['new'] = { ...d.uplinks[own(d.uplinks)]!, id: 'new', portId: ref(d.ports) } },
+  (d, own) => { d.services['new'] = { ...d.services[own(d.services)]!, id: 'newer' } },
+  (d, own, ref) => { const id = own(d.intents); d.intents[id] = { ...d.intents[id]!, from: ref(d.segments) } },
+  (d, own) => { d.profiles[own(d.profiles)]!.ports.pop() },
   (d) => { d.site.name = 'Elsewhere' },
 ]
 

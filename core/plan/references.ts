@@ -79,47 +79,51 @@ function socketsUsedOnce(plan: SitePlan, say: Say): void {
   }
 }
 
-function idsUsedOnce(plan: SitePlan, say: Say): void {
-  const owner = new Map<string, Collection>()
-  for (const collection of collections)
-    for (const [key, entity] of Object.entries(plan[collection])) {
-      if (entity.id !== key) say([collection, key, 'id'], `the id '${entity.id}' differs from its key '${key}'`)
-      const other = owner.get(key)
-      if (other) say([collection, key], `the id '${key}' is used by a ${singular[other]} already`)
-      else owner.set(key, collection)
-    }
+function idUsedOnce(plan: SitePlan, collection: Collection, id: string, say: Say): void {
+  const own = plan[collection][id]!.id
+  if (own !== id) say([collection, id, 'id'], `the id '${own}' differs from its key '${id}'`)
+  const other = collections.slice(0, collections.indexOf(collection)).find((c) => Object.hasOwn(plan[c], id))
+  if (other) say([collection, id], `the id '${id}' is used by a ${singular[other]} already`)
 }
 
-function problemsOf(plan: SitePlan, isTouched: (top: Collection | 'ids' | 'controller') => boolean, idsOf: (c: Collection) => Iterable<string>): PlanProblem[] {
+/** Looks at the entities that are given, and at the sockets and the controller where asked. */
+function problemsOf(plan: SitePlan, idsOf: (c: Collection) => Iterable<string>, isTouched: (top: 'links' | 'uplinks' | 'controller') => boolean): PlanProblem[] {
   const problems: PlanProblem[] = []
   const say: Say = (path, reason) => void problems.push({ path, reason })
   const refer: Refer = (path, to, id) => { if (id !== null && !Object.hasOwn(plan[to], id)) say(path, `there is no ${singular[to]} '${id}'`) }
   const each = <C extends Collection>(collection: C): void => {
     const look = looks[collection] as Look<C> | undefined
     const entities = plan[collection] as Record<string, SitePlan[C][string]>
-    if (look) for (const id of idsOf(collection)) look(id, entities[id]!, plan, say, refer)
+    for (const id of idsOf(collection)) {
+      idUsedOnce(plan, collection, id, say)
+      look?.(id, entities[id]!, plan, say, refer)
+    }
   }
-  if (isTouched('ids')) idsUsedOnce(plan, say)
   collections.forEach((c) => each(c))
   if (isTouched('links') || isTouched('uplinks')) socketsUsedOnce(plan, say)
   if (isTouched('controller')) refer(['controller', 'hostDeviceId'], 'devices', plan.controller.hostDeviceId)
   return problems
 }
 
-export const referenceProblems = (plan: SitePlan): PlanProblem[] => problemsOf(plan, () => true, (c) => Object.keys(plan[c]))
+export const referenceProblems = (plan: SitePlan): PlanProblem[] => problemsOf(plan, (c) => Object.keys(plan[c]), () => true)
+
+/** Collections whose entities nothing refers to. */
+const unreferred: ReadonlySet<unknown> = new Set<Collection>(['links', 'uplinks', 'intents', 'knownNetworks'])
+/** Fields that decide what other entities have to look like. */
+const deciding: ReadonlySet<string> = new Set(['devices.profileId', 'ports.deviceId', 'profiles.ports', 'profiles.licences'])
 
 /**
- * The same for a plan that differs from one without problems only by these patches. Where ids come or go, or what devices are made of changes,
- * that is the whole plan; else it is what the patches touch.
+ * The same for a plan that differs from one without problems only by these patches. Where something goes that others may refer to, or what
+ * devices are made of changes, that is the whole plan; else it is what the patches touch.
  */
 export function referenceProblemsAfter(plan: SitePlan, patches: readonly PlanPatch[]): PlanProblem[] {
-  const touched = new Map<string, Set<string>>()
-  for (const { path: [top, id, field] } of patches) {
-    if (top === 'site') continue
-    const isWide = top !== 'controller' && (field === undefined || field === 'id' || top === 'profiles' || (top === 'devices' && field === 'profileId') || (top === 'ports' && field === 'deviceId'))
+  const touched = new Map<unknown, Set<string>>()
+  for (const { op, path: [top, id, field] } of patches) {
+    const isWide = top !== 'site' && top !== 'controller' && (field === undefined ? op === 'replace' || (op === 'remove' && !unreferred.has(top)) : field === 'id' || deciding.has(`${top}.${field}`))
     if (isWide) return referenceProblems(plan)
-    const ids = touched.get(String(top)) ?? new Set()
-    touched.set(String(top), ids.add(String(id)))
+    // A new id may stand elsewhere already.
+    const at = field === undefined && op === 'add' ? collections.filter((c) => c === top || Object.hasOwn(plan[c], String(id))) : [top]
+    for (const c of at) touched.set(c, (touched.get(c) ?? new Set()).add(String(id)))
   }
-  return problemsOf(plan, (top) => touched.has(top), (c) => touched.get(c) ?? [])
+  return problemsOf(plan, (c) => [...(touched.get(c) ?? [])].filter((id) => Object.hasOwn(plan[c], id)), (top) => touched.has(top))
 }

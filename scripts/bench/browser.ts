@@ -53,7 +53,7 @@ export async function browser(): Promise<{ rows: Row[]; scripts: { name: string;
         switches.push(performance.now() - start)
         tasks.get(sheet)!.push(await longest(page))
       }
-    const [slowest, inSwitches] = [...tasks].map(([sheet, list]) => [sheet, Math.min(...list)] as const).sort((a, b) => b[1] - a[1])[0]!
+    const [slowest, inSwitches] = slowestOf(tasks)
     const inAnyRound = Math.max(...[...tasks.values()].flat())
     // The edit goes in as a fix would: through the store, out to the worker, back as remarks.
     await page.getByRole('navigation', { name: 'Stops' }).locator('a[href$="/addresses"]').click()
@@ -72,13 +72,34 @@ export async function browser(): Promise<{ rows: Row[]; scripts: { name: string;
       edits.push(performance.now() - start)
       editTasks.push(await longest(page))
     }
+    // On other sheets: ready a change, make it, wait until it is saved and shown.
+    const elsewhere = new Map<string, number[]>()
+    for (const [sheet, change] of Object.entries(CHANGES)) {
+      await page.locator(`nav[aria-label="Stops"] a[href$="/${sheet}"]`).click()
+      await settled(page)
+      const found: number[] = []
+      for (let round = 0; round < ROUNDS; round++) {
+        const make = await change(page, round)
+        await settled(page)
+        await longest(page)
+        const revision = await revisionOf(page)
+        await make()
+        await page.waitForFunction((r) => new RegExp(`rev ${r} saved`).test(document.querySelector('.save')!.textContent!), revision + 1)
+        await settled(page)
+        if (round > 0) found.push(await longest(page))
+      }
+      elsewhere.set(sheet, found)
+    }
+    elsewhere.set('addresses', editTasks)
+    const [editSheet, inEdits] = slowestOf(elsewhere)
     const server = applyTime(plan)
     const rows = [
       row({ name: 'JavaScript before the first sheet', value: total, unit: 'kB', reference: 'the budget, kB', referenceValue: BUDGET_KB, aim: 'under 400 kB compressed', met: (r) => r < 1 }),
       row({ name: 'sheet switch', value: median(switches), unit: 'ms', reference: 'a frame at 60 Hz, ms', referenceValue: 1000 / 60, aim: 'listed', met: () => true }),
       row({ name: `longest task of a switch (${slowest})`, value: inSwitches, unit: 'ms', reference: 'a long task, ms', referenceValue: LONG_TASK_MS, aim: 'none over 50 ms', met: (r) => r <= 1 }),
       row({ name: 'the same in the worst round', value: inAnyRound, unit: 'ms', reference: 'a long task, ms', referenceValue: LONG_TASK_MS, aim: 'listed', met: () => true }),
-      row({ name: 'longest task of an edit', value: Math.min(...editTasks), unit: 'ms', reference: 'a long task, ms', referenceValue: LONG_TASK_MS, aim: 'none over 50 ms', met: (r) => r <= 1 }),
+      row({ name: `longest task of an edit (${editSheet})`, value: inEdits, unit: 'ms', reference: 'a long task, ms', referenceValue: LONG_TASK_MS, aim: 'none over 50 ms', met: (r) => r <= 1 }),
+      row({ name: 'the same in the worst round ', value: Math.max(...[...elsewhere.values()].flat()), unit: 'ms', reference: 'a long task, ms', referenceValue: LONG_TASK_MS, aim: 'listed', met: () => true }),
       row({ name: 'edit to finding on the screen', value: median(edits), unit: 'ms', reference: 'the edit alone, ms', referenceValue: server, aim: 'listed', met: () => true }),
     ]
     return { rows, scripts: sent }
@@ -87,6 +108,34 @@ export async function browser(): Promise<{ rows: Row[]; scripts: { name: string;
     await close()
   }
 }
+/** The sheet with the longest of the least tasks of its rounds. */
+const slowestOf = (tasks: ReadonlyMap<string, readonly number[]>): readonly [string, number] =>
+  [...tasks].map(([sheet, list]) => [sheet, Math.min(...list)] as const).sort((a, b) => b[1] - a[1])[0]!
+
+/** One change for each of the other sheets that plan: makes it ready, gives what makes it. */
+const CHANGES: Readonly<Record<string, (page: Page, round: number) => Promise<() => Promise<void>>>> = {
+  survey: async (page, round) => {
+    if (round === 0) await page.locator('[aria-label=Equipment] tbody tr').first().click()
+    const field = page.locator('[aria-label=Equipment] .fields input').first()
+    await field.fill(`Gateway ${round}`)
+    return () => field.press('Enter')
+  },
+  wiring: async (page, round) => {
+    if (round === 0) await page.locator('[aria-label=Ports] tbody tr').nth(2).click()
+    await page.locator('[aria-label=Ports] [role=combobox]').first().click({ force: true })
+    const option = page.locator('.v-overlay [role=option]').nth(round + 1)
+    await option.waitFor()
+    return () => option.click()
+  },
+  policy: async (page, round) => {
+    await page.locator('button.cell').nth(round).click()
+    const state = page.locator('[aria-label="State the pair"] button[type=submit]')
+    await state.waitFor()
+    return () => state.click()
+  },
+}
+const revisionOf = (page: Page): Promise<number> => page.evaluate(() => Number(/rev (\d+)/.exec(document.querySelector('.save')!.textContent!)![1]))
+
 async function settled(page: Page): Promise<void> {
   // Plain selectors: a search by role or by text goes through the whole page, in a task of the page's own.
   await page.locator('[aria-label="Title block"]').waitFor()

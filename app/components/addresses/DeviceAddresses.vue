@@ -5,7 +5,7 @@ import type { Device } from '@mast/core/plan'
 
 const site = useSite()
 const devices = computed(() => site.model!.devices.filter((d) => site.model!.profileOf(d.id).kind !== 'gateway' && site.model!.profileOf(d.id).factory.dhcp !== 'none'))
-const segments = computed(() => [{ title: 'none yet', value: null }, ...site.model!.segments.map((s) => ({ title: `${s.vlanId} ${s.name}`, value: s.id }))])
+const segments = useStable(() => [{ title: 'none yet', value: null }, ...site.model!.segments.map((s) => ({ title: `${s.vlanId} ${s.name}`, value: s.id }))])
 const modes = [{ title: 'automatic', value: 'automatic' }, { title: 'reserved', value: 'reserved' }, { title: 'typed in', value: 'fixed' }]
 const modeWords = { automatic: 'automatic', reserved: 'reserved', fixed: 'typed in' } as const
 const { shown, rest, more, reach } = useShownRows(() => devices.value)

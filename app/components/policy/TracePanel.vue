@@ -2,7 +2,7 @@
 import { trace, type Endpoint } from '@mast/core/forwarding'
 
 const site = useSite()
-const ends = computed(() => [
+const ends = useStable(() => [
   ...site.model!.devices.filter((d) => ['host', 'controller'].includes(site.model!.profileOf(d.id).kind)).map((d) => ({ title: d.name, value: `device:${d.id}` })),
   ...site.model!.segments.map((s) => ({ title: `a host in ${s.name}`, value: `segment:${s.id}` })), { title: 'the internet', value: 'internet' },
 ])

@@ -5,8 +5,8 @@ import { serialComplaint } from '@mast/core/survey'
 
 const site = useSite()
 const devices = computed(() => site.model?.devices ?? [])
-const locations = computed(() => [{ title: 'nowhere yet', value: null }, ...Object.values(site.plan?.locations ?? {}).map((l) => ({ title: l.name, value: l.id }))])
-const profiles = computed(() => [...new Map([...Object.values(catalogue), ...Object.values(site.plan?.profiles ?? {})].map((p) => [p.id, { title: p.name, value: p.id }])).values()].sort((a, b) => (a.title < b.title ? -1 : 1)))
+const locations = useStable(() => [{ title: 'nowhere yet', value: null }, ...Object.values(site.plan?.locations ?? {}).map((l) => ({ title: l.name, value: l.id }))])
+const profiles = useStable(() => [...new Map([...Object.values(catalogue), ...Object.values(site.plan?.profiles ?? {})].map((p) => [p.id, { title: p.name, value: p.id }])).values()].sort((a, b) => (a.title < b.title ? -1 : 1)))
 const adding = ref(false)
 const name = ref('')
 const profileId = ref<string>('gateway-4-2')

@@ -4,10 +4,12 @@ import { writeCsv } from '@mast/core/formats'
 import { billOfMaterials, energyOf, HOURS_A_YEAR, licencesOf } from '@mast/core/survey'
 
 const site = useSite()
-const lines = computed(() => billOfMaterials(site.model!))
-const energy = computed(() => energyOf(site.model!))
-const licences = computed(() => licencesOf(site.model!))
-const round = (n: number): string => (n < 10 ? n.toFixed(1) : Math.round(n).toLocaleString('en-GB'))
+/** All of it is reckoned from the whole plan, so it follows an edit in a turn of its own. */
+const model = useLater(() => site.model!)
+const lines = computed(() => billOfMaterials(model.value))
+const energy = computed(() => energyOf(model.value))
+const licences = computed(() => licencesOf(model.value))
+const round = (n: number): string => (n < 10 ? n.toFixed(1) : countText(Math.round(n)))
 const save = (): void => saveAs('materials.csv', 'text/csv', writeCsv(['group', 'what', 'count', 'length m', 'for'], lines.value.map((l) => [l.group, l.what, l.count, l.lengthM, l.runs.join('; ')])))
 const short = (runs: readonly string[]): string => (runs.length > 3 ? `${runs.slice(0, 3).join(', ')} and ${runs.length - 3} more` : runs.join(', '))
 </script>
@@ -21,7 +23,7 @@ const short = (runs: readonly string[]): string => (runs.length > 3 ? `${runs.sl
       <tbody><tr v-for="l in lines" :key="l.group + l.what"><td class="faint">{{ l.group }}</td><td>{{ l.what }}</td><td class="mono">{{ l.count }}</td><td class="mono">{{ l.lengthM === null ? '' : `${l.lengthM} m` }}</td><td class="faint runs" :title="l.runs.join(', ')">{{ short(l.runs) }}</td></tr></tbody>
     </table></div>
     <h2>Electricity</h2>
-    <p><b class="mono" :title="energy.lines.map((l) => `${site.plan!.devices[l.deviceId]!.name} ${round(l.drawW)} W`).join(' + ')">{{ round(energy.totalW) }} W</b> all day are <b class="mono" :title="`${round(energy.totalW)} W x ${HOURS_A_YEAR} h / 1000`">{{ round(energy.kwhAYear) }} kWh</b> a year<template v-if="energy.costAYear !== null">, <b class="mono" :title="`${round(energy.kwhAYear)} kWh x ${site.plan!.site.electricity!.pricePerKwh}`">{{ round(energy.costAYear) }} {{ site.plan!.site.electricity!.currency }}</b></template>. <span class="faint">Every device at its most, powered ones with the loss in their cables{{ energy.costAYear === null ? '; record a price above for the cost' : '' }}.</span></p>
+    <p><b class="mono" :title="energy.lines.map((l) => `${model.plan.devices[l.deviceId]!.name} ${round(l.drawW)} W`).join(' + ')">{{ round(energy.totalW) }} W</b> all day are <b class="mono" :title="`${round(energy.totalW)} W x ${HOURS_A_YEAR} h / 1000`">{{ round(energy.kwhAYear) }} kWh</b> a year<template v-if="energy.costAYear !== null">, <b class="mono" :title="`${round(energy.kwhAYear)} kWh x ${model.plan.site.electricity!.pricePerKwh}`">{{ round(energy.costAYear) }} {{ model.plan.site.electricity!.currency }}</b></template>. <span class="faint">Every device at its most, powered ones with the loss in their cables{{ energy.costAYear === null ? '; record a price above for the cost' : '' }}.</span></p>
     <template v-if="licences.length">
       <h2>Licences and registrations</h2>
       <table class="plain"><thead><tr><th>Device</th><th>Licence</th><th>Unlocks</th><th>Needed by</th><th>Is</th></tr></thead>

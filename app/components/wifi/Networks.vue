@@ -9,7 +9,9 @@ const field = useField()
 const networks = computed(() => Object.values(site.plan!.wirelessNetworks))
 const points = computed(() => site.model!.devices.filter((d) => site.model!.profileOf(d.id).radios > 0 && site.model!.profileOf(d.id).kind === 'access-point'))
 const clients = computed(() => site.model!.devices.filter((d) => site.model!.profileOf(d.id).kind === 'host' && site.model!.profileOf(d.id).radios > 0))
-const segments = computed(() => site.model!.segments.map((s) => ({ title: `${s.vlanId} ${s.name}`, value: s.id })))
+const choices = useStable(() => [{ title: 'none', value: null }, ...networks.value.map((w) => ({ title: w.name, value: w.id }))])
+const senders = useStable(() => points.value.map((p) => ({ title: p.name, value: p.id })))
+const segments = useStable(() => site.model!.segments.map((s) => ({ title: `${s.vlanId} ${s.name}`, value: s.id })))
 const securities = [{ title: 'WPA3', value: 'wpa3' }, { title: 'WPA2 and WPA3', value: 'wpa2-wpa3' }, { title: 'WPA2', value: 'wpa2' }, { title: 'open', value: 'open' }]
 const name = ref('')
 const segmentId = ref<string | null>(null)
@@ -60,7 +62,7 @@ const dash = (id: string): string => strandOf(site.model!.segments, id).dash
         <FieldsEditField label="Name on the air" :value="w.name" :save="(t) => change(w, { name: t })" />
         <v-select label="Lands in" :model-value="w.segmentId" :items="segments" @update:model-value="(s) => change(w, { segmentId: s })" />
         <v-select label="Security" :model-value="w.security" :items="securities" @update:model-value="(security) => change(w, { security })" />
-        <v-select label="Sent by" multiple :model-value="w.accessPointIds" :items="points.map((p) => ({ title: p.name, value: p.id }))" @update:model-value="(accessPointIds) => change(w, { accessPointIds })" />
+        <v-select label="Sent by" multiple :model-value="w.accessPointIds" :items="senders" @update:model-value="(accessPointIds) => change(w, { accessPointIds })" />
         <v-checkbox label="Keep clients apart" :model-value="w.clientIsolation" @update:model-value="(v) => change(w, { clientIsolation: v === true })" />
       </ShellPieces></div>
       <div v-if="w.security !== 'open' && w.keyRef" class="row mt-2">
@@ -78,7 +80,7 @@ const dash = (id: string): string => strandOf(site.model!.segments, id).dash
     </form>
     <section v-if="clients.length && networks.length">
       <h2>Who joins what</h2>
-      <table class="plain"><tbody><ShellPieces><tr v-for="c in clients" :key="c.id"><td>{{ c.name }}</td><td><v-select variant="plain" :aria-label="`Network of ${c.name}`" :model-value="c.wirelessNetworkId" :items="[{ title: 'none', value: null }, ...networks.map((w) => ({ title: w.name, value: w.id }))]" @update:model-value="(wirelessNetworkId) => site.edit('changeDevice', { id: c.id, changes: { wirelessNetworkId, addressing: { ...c.addressing, segmentId: wirelessNetworkId ? site.plan!.wirelessNetworks[wirelessNetworkId]!.segmentId : c.addressing.segmentId } } })" /></td></tr></ShellPieces></tbody></table>
+      <table class="plain"><tbody><ShellPieces><tr v-for="c in clients" :key="c.id"><td>{{ c.name }}</td><td><v-select variant="plain" :aria-label="`Network of ${c.name}`" :model-value="c.wirelessNetworkId" :items="choices" @update:model-value="(wirelessNetworkId) => site.edit('changeDevice', { id: c.id, changes: { wirelessNetworkId, addressing: { ...c.addressing, segmentId: wirelessNetworkId ? site.plan!.wirelessNetworks[wirelessNetworkId]!.segmentId : c.addressing.segmentId } } })" /></td></tr></ShellPieces></tbody></table>
     </section>
   </ShellPieces></div>
 </template>

@@ -1,10 +1,13 @@
 <script setup lang="ts">
 /** The loom: a strand for every VLAN through every cable; where one stops, it is drawn as stopping. */
 import { strandOf } from '~/components/drawing/strands'
+import { shareUnchanged } from '@mast/core/plan'
 import { carriageOf } from '@mast/core/topology'
 import { curve, layLoom, STRAND, type Loom, type LoomCable, type LoomDevice, type LoomStrand } from './loomLayout'
 
 const site = useSite()
+/** The drawing follows an edit in a turn of its own; what stays as it was is not drawn again. */
+const model = useLater(() => site.model!)
 /** The ways of the VLANs, some with each frame; the drawing follows when all are known. An edit keeps the ways that it leaves alone. */
 const WAYS = 2
 const found = ref(false)
@@ -19,7 +22,7 @@ function findWays(): void {
 }
 onBeforeUnmount(() => leave())
 const nothing: Loom = { devices: [], cables: [], loose: [], width: 0, height: 0, lineAt: null }
-const loom = computed(() => (found.value ? layLoom(site.model!) : nothing))
+const loom = computed<Loom>((before) => (found.value ? shareUnchanged(before ?? nothing, layLoom(model.value)) : nothing))
 /** Strands that a change of ours in conflict would add, on cables that are drawn. */
 const ours = computed(() => {
   if (!site.mineModel) return []
@@ -35,20 +38,23 @@ const crowded = computed(() => loom.value.cables.reduce((n, c) => n + c.strands.
 const banded = (c: LoomCable): boolean => crowded.value && c.strands.length > 2 && !cableHot(c)
 const strandsOf = (c: LoomCable) => (banded(c) ? c.strands.flatMap((s, i) => (s.state === 'whole' ? [] : [{ s, i }])) : c.strands.map((s, i) => ({ s, i })))
 const wholes = (c: LoomCable): number => c.strands.filter((s) => s.state === 'whole').length
-const cableRows = useShownRows(() => loom.value.cables, () => 8)
+const cables = useCatchUp(() => loom.value.cables, (c) => c.id, 16)
+const cableRows = useShownRows(() => cables.value, () => 8)
 const deviceRows = useShownRows(() => loom.value.devices, () => 8)
 // The rest of a large drawing comes a frame at a time.
 useTheRest(cableRows)
 useTheRest(deviceRows)
 const contested = (d: LoomDevice): boolean => site.inDispute.has(d.device.id) || d.ports.some((p) => site.inDispute.has(p.id))
 const shift = (c: LoomCable, i: number): number => (i - (c.strands.length - 1) / 2) * STRAND
-const hot = (d: LoomDevice): boolean => site.selected === d.device.id || site.pointed.includes(d.device.id)
-const portHot = (id: string): boolean => site.selected === id || site.pointed.includes(id)
+const hot = (d: LoomDevice): boolean => lit.value.has(d.device.id)
+const lit = computed(() => new Set([...site.pointed, ...(site.selected ? [site.selected] : [])]))
+const portHot = (id: string): boolean => lit.value.has(id)
 const cableHot = (c: LoomCable): boolean => portHot(c.from.portId) || portHot(c.to.portId) || (c.link !== null && site.selected === c.link.id)
-const colour = (id: string): string => strandOf(site.model!.segments, id).colour
-const dash = (id: string): string => strandOf(site.model!.segments, id).dash
-const length = (c: LoomCable): string => (c.link ? (site.plan!.site.units === 'metric' ? `${c.link.lengthM} m` : `${Math.round(c.link.lengthM * 3.28084)} ft`) : '')
-const kindOf = (d: LoomDevice): string => `${site.model!.profileOf(d.device.id).name}${d.device.power === 'poe' ? `, PoE ${site.model!.profileOf(d.device.id).drawW} W` : ''}`
+const segments = useStable(() => model.value.segments)
+const colour = (id: string): string => strandOf(model.value.segments, id).colour
+const dash = (id: string): string => strandOf(model.value.segments, id).dash
+const length = (c: LoomCable): string => (c.link ? (model.value.plan.site.units === 'metric' ? `${c.link.lengthM} m` : `${Math.round(c.link.lengthM * 3.28084)} ft`) : '')
+const kindOf = (d: LoomDevice): string => `${model.value.profileOf(d.device.id).name}${d.device.power === 'poe' ? `, PoE ${model.value.profileOf(d.device.id).drawW} W` : ''}`
 /** What stops in a cable, said once, below the last of its crosses. */
 
 const broken = (c: LoomCable): LoomStrand[] => c.strands.filter((s) => s.state !== 'whole')
@@ -57,7 +63,7 @@ function breakAt(c: LoomCable, s: LoomStrand): { x: number; y: number } {
   return { x: c.from.x + (c.to.x - c.from.x) * across + 5, y: c.from.y + (c.to.y - c.from.y) * down + shift(c, c.strands.indexOf(s)) }
 }
 function stops(c: LoomCable): string {
-  const ids = broken(c).map((s) => site.plan!.segments[s.segmentId]?.vlanId)
+  const ids = broken(c).map((s) => model.value.plan.segments[s.segmentId]?.vlanId)
   return ids.length > 4 ? `${ids.length} VLANs stop` : `${ids.join(', ')} ${ids.length === 1 ? 'stops' : 'stop'}`
 }
 /** Of its own size, below which the loom is scrolled rather than made smaller. */
@@ -70,21 +76,21 @@ const cut = (text: string, n: number): string => (text.length > n ? `${text.slic
     <p v-if="!found" class="faint">Following the VLANs ...</p>
     <p v-else-if="loom.devices.length === 0" class="lead">No gateway yet, so there is nothing to draw from. Add one in Survey, then its cables below.</p>
     <svg v-else :viewBox="`0 0 ${loom.width} ${loom.height}`" :style="{ minWidth: `${loom.width * LEGIBLE}px`, maxWidth: `${loom.width * 1.25}px` }" role="group" aria-label="The loom: where every VLAN travels. The same facts are in the table of ports below.">
-      <g v-if="loom.lineAt && site.model!.uplink" class="line-in">
-        <path :d="`M6 ${loom.lineAt.y} H${loom.lineAt.x}`" /><text x="6" :y="loom.lineAt.y - 6">{{ cut(site.model!.uplink.name, 17) }}</text>
-        <text x="6" :y="loom.lineAt.y + 14" class="small">{{ site.model!.uplink.handOff.vlan === null ? 'tag not known' : site.model!.uplink.handOff.vlan === 'untagged' ? 'no tag' : `tag ${site.model!.uplink.handOff.vlan}` }}</text>
+      <g v-if="loom.lineAt && model.uplink" class="line-in">
+        <path :d="`M6 ${loom.lineAt.y} H${loom.lineAt.x}`" /><text x="6" :y="loom.lineAt.y - 6">{{ cut(model.uplink.name, 17) }}</text>
+        <text x="6" :y="loom.lineAt.y + 14" class="small">{{ model.uplink.handOff.vlan === null ? 'tag not known' : model.uplink.handOff.vlan === 'untagged' ? 'no tag' : `tag ${model.uplink.handOff.vlan}` }}</text>
       </g>
       <g v-for="c in cableRows.shown.value" :key="c.id" v-memo="[c, cableHot(c), crowded]" class="cable" :class="{ hot: cableHot(c) }">
         <g v-if="banded(c)"><path :d="curve(c.from, c.to, 0)" class="band" /><text :x="(c.from.x + c.to.x) / 2" :y="(c.from.y + c.to.y) / 2 - 6" text-anchor="middle" class="small length">{{ wholes(c) }}</text></g>
         <path v-if="c.strands.length === 0" :d="curve(c.from, c.to, 0)" class="bare" />
         <template v-for="{ s, i } in strandsOf(c)" :key="s.segmentId">
-          <path v-if="s.state === 'whole'" :d="curve(c.from, c.to, shift(c, i))" class="strand" :class="{ radio: c.radio }" :style="{ stroke: colour(s.segmentId), strokeDasharray: c.radio ? '1 5' : dash(s.segmentId) }"><title>{{ site.model!.vlanName(s.segmentId) }} {{ s.form === 'untagged' ? 'untagged' : 'tagged' }}</title></path>
+          <path v-if="s.state === 'whole'" :d="curve(c.from, c.to, shift(c, i))" class="strand" :class="{ radio: c.radio }" :style="{ stroke: colour(s.segmentId), strokeDasharray: c.radio ? '1 5' : dash(s.segmentId) }"><title>{{ model.vlanName(s.segmentId) }} {{ s.form === 'untagged' ? 'untagged' : 'tagged' }}</title></path>
           <path v-else :d="curve(c.from, c.to, shift(c, i), s.state === 'stops' ? 0.55 : 0.24)" class="strand" :style="{ stroke: colour(s.segmentId), strokeDasharray: dash(s.segmentId) }" />
         </template>
       </g>
       <g v-for="o in ours" :key="`mine-${o.id}`" class="mine"><path :d="curve(o.c.from, o.c.to, o.at)" /><text :x="(o.c.from.x + o.c.to.x) / 2" :y="(o.c.from.y + o.c.to.y) / 2 + o.at + 11" text-anchor="middle">mine: {{ site.mineModel!.plan.segments[o.s.segmentId]?.vlanId }}</text></g>
-      <text v-for="c in cableRows.shown.value.filter((x) => x.link)" :key="`length-${c.id}`" :x="c.to.x - 7" :y="c.to.y - (c.strands.length * STRAND) / 2 - 4" text-anchor="end" class="small length" :class="{ hidden: !cableHot(c) && loom.cables.length > 24 }">{{ length(c) }}</text>
-      <g v-for="d in deviceRows.shown.value" :key="d.device.id" v-memo="[d, site.selected, site.pointed, site.inDispute]" class="device" :class="{ hot: hot(d), contested: contested(d) }" tabindex="0" role="button" :aria-label="`${d.device.name}, ${site.model!.profileOf(d.device.id).name}`" @click="site.selected = d.device.id" @keydown.enter="site.selected = d.device.id">
+      <text v-for="c in cableRows.shown.value.filter((x) => x.link)" :key="`length-${c.id}`" v-memo="[c, cableHot(c), loom.cables.length > 24]" :x="c.to.x - 7" :y="c.to.y - (c.strands.length * STRAND) / 2 - 4" text-anchor="end" class="small length" :class="{ hidden: !cableHot(c) && loom.cables.length > 24 }">{{ length(c) }}</text>
+      <g v-for="d in deviceRows.shown.value" :key="d.device.id" v-memo="[d, lit, site.inDispute]" class="device" :class="{ hot: hot(d), contested: contested(d) }" tabindex="0" role="button" :aria-label="`${d.device.name}, ${model.profileOf(d.device.id).name}`" @click="site.selected = d.device.id" @keydown.enter="site.selected = d.device.id">
         <rect :x="d.x" :y="d.y" :width="d.width" :height="d.height" />
         <text :x="d.x + 8" :y="d.y + 15" class="name">{{ cut(d.device.name, 19) }}</text>
         <text v-if="contested(d)" :x="d.x + d.width - 6" :y="d.y - 4" text-anchor="end" class="contest">mine and theirs differ</text>
@@ -101,8 +107,8 @@ const cut = (text: string, n: number): string => (text.length > n ? `${text.slic
         </g>
       </g>
     </svg>
-    <ul class="key">
-      <li v-for="s in site.model!.segments" :key="s.id"><svg width="30" height="8" aria-hidden="true"><line x1="0" x2="30" y1="4" y2="4" stroke-width="3" :stroke="colour(s.id)" :stroke-dasharray="dash(s.id)" /></svg> <span class="mono">{{ s.vlanId }}</span> {{ s.name }}</li>
+    <ul v-memo="[segments]" class="key">
+      <li v-for="s in segments" :key="s.id"><svg width="30" height="8" aria-hidden="true"><line x1="0" x2="30" y1="4" y2="4" stroke-width="3" :stroke="colour(s.id)" :stroke-dasharray="dash(s.id)" /></svg> <span class="mono">{{ s.vlanId }}</span> {{ s.name }}</li>
     </ul>
     <p v-if="loom.loose.length && loom.devices.length" class="faint">Not cabled: {{ loom.loose.map((d) => d.name).join(', ') }}</p>
   </figure>

@@ -6,7 +6,7 @@ const lengthM = ref('5')
 const refused = ref<string | undefined>()
 const asked = ref(false)
 /** Thousands of sockets are only listed once somebody looks for one. */
-const free = computed(() => !asked.value ? [] : site.model!.devices.flatMap((d) => site.model!.portsOf(d.id)
+const free = useStable(() => !asked.value ? [] : site.model!.devices.flatMap((d) => site.model!.portsOf(d.id)
   .filter((p) => !site.model!.linkAt(p.id) && site.model!.profilePortOf(p.id).role !== 'wan' && !d.wirelessNetworkId)
   .map((p) => ({ title: site.model!.portName(p.id), value: p.id }))))
 const deviceOf = (portId: string | null): string | undefined => (portId ? site.plan!.ports[portId]?.deviceId : undefined)

@@ -15,8 +15,9 @@ const { shown, rest, more, reach } = useShownRows(() => ports.value)
 watch(() => site.pointed, (ids) => { if (ids[0]) reach(ports.value.findIndex((p) => p.id === ids[0])) })
 const rows = computed(() => shown.value.map((port) => ({ port, d: site.plan!.devices[port.deviceId]!, profile: model.value.profilePortOf(port.id), peer: model.value.peerOf(port.id), link: model.value.linkAt(port.id), managed: model.value.profileOf(port.deviceId).vlan === 'managed' })))
 const opened = ref<string | null>(null)
-const segments = computed(() => model.value.segments.map((s) => ({ title: `${s.vlanId} ${s.name}`, value: s.id })))
+const segments = useStable(() => model.value.segments.map((s) => ({ title: `${s.vlanId} ${s.name}`, value: s.id })))
 const untagged = computed(() => [{ title: 'nothing', value: null }, ...segments.value])
+const taggable = useStable(() => segments.value.filter((s) => s.value !== site.plan!.ports[opened.value ?? '']?.untaggedSegmentId))
 const uplinkAt = (portId: string): string | undefined => Object.values(site.plan!.uplinks).find((u) => u.portId === portId)?.name
 const segmentWords = (id: string | null): string => { const s = id ? site.plan!.segments[id] : undefined; return s ? `${s.vlanId} ${s.name}` : 'nothing' }
 const tagWords = (port: Port): string => port.taggedSegmentIds.map((id) => site.plan!.segments[id]?.vlanId ?? 0).sort((a, b) => a - b).join(', ') || 'none'
@@ -41,7 +42,7 @@ const lineTo = (portId: string): void => { const u = lines.value[0] ?? model.val
             <template v-if="!r.managed || r.profile.role !== 'lan'"><td class="faint">{{ r.profile.role === 'wan' ? 'provider side' : 'as it comes' }}</td><td /></template>
             <template v-else-if="opened === r.port.id">
               <td class="choice"><v-select variant="plain" :aria-label="`Untagged on ${model.portName(r.port.id)}`" :model-value="r.port.untaggedSegmentId" :items="untagged" @update:model-value="(segmentId) => site.edit('setUntagged', { segmentId, portIds: [r.port.id] })" /></td>
-              <td class="choice"><v-select variant="plain" multiple :aria-label="`Tagged on ${model.portName(r.port.id)}`" :model-value="r.port.taggedSegmentIds" :items="segments.filter((s) => s.value !== r.port.untaggedSegmentId)" placeholder="none" @update:model-value="(w) => setTags(r.port.id, r.port.taggedSegmentIds, w)"><template #selection="{ item, index }"><span class="mono">{{ index ? ', ' : '' }}{{ site.plan!.segments[item.value]?.vlanId }}</span></template></v-select></td>
+              <td class="choice"><v-select variant="plain" multiple :aria-label="`Tagged on ${model.portName(r.port.id)}`" :model-value="r.port.taggedSegmentIds" :items="taggable" placeholder="none" @update:model-value="(w) => setTags(r.port.id, r.port.taggedSegmentIds, w)"><template #selection="{ item, index }"><span class="mono">{{ index ? ', ' : '' }}{{ site.plan!.segments[item.value]?.vlanId }}</span></template></v-select></td>
             </template>
             <template v-else><td class="choice">{{ segmentWords(r.port.untaggedSegmentId) }}</td><td class="choice mono tags">{{ tagWords(r.port) }}</td></template>
             <td class="length"><template v-if="r.link"><FieldsEditField v-if="opened === r.port.id" label="" :aria-label="`Length of the cable at ${model.portName(r.port.id)}`" type="number" suffix="m" :value="r.link.lengthM" :save="(t) => site.edit('changeLink', { id: r.link!.id, changes: { lengthM: Number(t) } })" mono /><span v-else class="mono">{{ r.link.lengthM }} m</span></template></td>

@@ -59,6 +59,7 @@ export function layLoom(model: SiteModel): Loom {
   place(root)
 
   const missing = missingByPort(model)
+  const carried = model.segments.map((s): Carried => ({ segmentId: s.id, forms: carriageOf(model, s.id).forms }))
   const cables: LoomCable[] = []
   const connect = (node: Node): void => {
     const a = placed.get(node.device.id)!
@@ -66,7 +67,7 @@ export function layLoom(model: SiteModel): Loom {
       const b = placed.get(c.node.device.id)!
       const from = { x: a.x + a.width, y: a.ports.find((p) => p.id === c.outPort)!.y, portId: c.outPort }
       const to = { x: b.x, y: b.ports.find((p) => p.side === 'in')!.y, portId: c.inPort }
-      cables.push({ id: c.link?.id ?? `${c.outPort}-${c.node.device.id}`, link: c.link, from, to, radio: c.link === null, strands: c.link ? strandsOf(model, c.outPort, c.inPort, missing) : airStrands(model, c.node.device) })
+      cables.push({ id: c.link?.id ?? `${c.outPort}-${c.node.device.id}`, link: c.link, from, to, radio: c.link === null, strands: c.link ? strandsOf(carried, c.outPort, c.inPort, missing) : airStrands(model, c.node.device) })
       connect(c.node)
     }
   }
@@ -79,16 +80,17 @@ export function layLoom(model: SiteModel): Loom {
   }
 }
 
-function strandsOf(model: SiteModel, outPort: string, inPort: string, missing: ReadonlyMap<string, ReadonlySet<string>>): LoomStrand[] {
+/** What the ports carry of a segment. */
+interface Carried { readonly segmentId: string; readonly forms: ReadonlyMap<string, Form> }
+
+function strandsOf(carried: readonly Carried[], outPort: string, inPort: string, missing: ReadonlyMap<string, ReadonlySet<string>>): LoomStrand[] {
   const strands: LoomStrand[] = []
-  for (const s of model.segments) {
-    const { forms } = carriageOf(model, s.id)
+  for (const { segmentId, forms } of carried) {
     const sent = forms.get(outPort)
     const got = forms.get(inPort)
-    const wanted = missing.get(outPort)?.has(s.id) || missing.get(inPort)?.has(s.id)
-    if (sent !== undefined && got !== undefined) strands.push({ segmentId: s.id, form: sent, state: 'whole' })
-    else if (sent !== undefined || got !== undefined) strands.push({ segmentId: s.id, form: sent ?? got ?? null, state: 'stops' })
-    else if (wanted) strands.push({ segmentId: s.id, form: null, state: 'missing' })
+    if (sent !== undefined && got !== undefined) strands.push({ segmentId, form: sent, state: 'whole' })
+    else if (sent !== undefined || got !== undefined) strands.push({ segmentId, form: sent ?? got ?? null, state: 'stops' })
+    else if (missing.get(outPort)?.has(segmentId) || missing.get(inPort)?.has(segmentId)) strands.push({ segmentId, form: null, state: 'missing' })
   }
   return strands
 }
