@@ -21,6 +21,8 @@ const taggable = useStable(() => segments.value.filter((s) => s.value !== site.p
 const uplinkAt = (portId: string): string | undefined => Object.values(site.plan!.uplinks).find((u) => u.portId === portId)?.name
 const segmentWords = (id: string | null): string => { const s = id ? site.plan!.segments[id] : undefined; return s ? `${s.vlanId} ${s.name}` : 'nothing' }
 const tagWords = (port: Port): string => port.taggedSegmentIds.map((id) => site.plan!.segments[id]?.vlanId ?? 0).sort((a, b) => a - b).join(', ') || 'none'
+/** In a task of its own: closing a list of many choices is one by itself. */
+const setUntagged = (portId: string, segmentId: string | null): void => void setTimeout(() => site.edit('setUntagged', { segmentId, portIds: [portId] }))
 function setTags(portId: string, now: readonly string[], wanted: readonly string[]): void {
   for (const id of wanted) if (!now.includes(id)) site.edit('addTag', { segmentId: id, portIds: [portId] })
   for (const id of now) if (!wanted.includes(id)) site.edit('removeTag', { segmentId: id, portIds: [portId] })
@@ -41,7 +43,7 @@ const lineTo = (portId: string): void => { const u = lines.value[0] ?? model.val
             <td>{{ r.peer ? model.portName(r.peer.id) : uplinkAt(r.port.id) ?? '' }}</td>
             <template v-if="!r.managed || r.profile.role !== 'lan'"><td class="faint">{{ r.profile.role === 'wan' ? 'provider side' : 'as it comes' }}</td><td /></template>
             <template v-else-if="opened === r.port.id">
-              <td class="choice"><v-select variant="plain" :aria-label="`Untagged on ${model.portName(r.port.id)}`" :model-value="r.port.untaggedSegmentId" :items="untagged" @update:model-value="(segmentId) => site.edit('setUntagged', { segmentId, portIds: [r.port.id] })" /></td>
+              <td class="choice"><v-select variant="plain" :aria-label="`Untagged on ${model.portName(r.port.id)}`" :model-value="r.port.untaggedSegmentId" :items="untagged" @update:model-value="(segmentId) => setUntagged(r.port.id, segmentId)" /></td>
               <td class="choice"><v-select variant="plain" multiple :aria-label="`Tagged on ${model.portName(r.port.id)}`" :model-value="r.port.taggedSegmentIds" :items="taggable" placeholder="none" @update:model-value="(w) => setTags(r.port.id, r.port.taggedSegmentIds, w)"><template #selection="{ item, index }"><span class="mono">{{ index ? ', ' : '' }}{{ site.plan!.segments[item.value]?.vlanId }}</span></template></v-select></td>
             </template>
             <template v-else><td class="choice">{{ segmentWords(r.port.untaggedSegmentId) }}</td><td class="choice mono tags">{{ tagWords(r.port) }}</td></template>
