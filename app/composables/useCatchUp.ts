@@ -1,6 +1,6 @@
 /**
  * A list that follows another some changed entries a turn, so that a drawing of many is not drawn anew in one go. Where entries come, go or
- * change places it follows at once: what is half one and half the other would say what never was.
+ * change places it follows in one step: what is half one and half the other would say what never was.
  */
 export function useCatchUp<T>(source: () => readonly T[], keyOf: (entry: T) => string, step: number): Readonly<Ref<readonly T[]>> {
   const shown = shallowRef(source())
@@ -15,7 +15,7 @@ export function useCatchUp<T>(source: () => readonly T[], keyOf: (entry: T) => s
     shown.value = rest > 0 ? wanted : next
     if (rest === 0) leave = takeTurn(follow)
   }
-  watch(source, () => { leave?.(); follow() })
+  watch(source, () => { leave?.(); leave = takeTurn(follow) })
   onScopeDispose(() => leave?.())
   return shown
 }
