@@ -32,7 +32,7 @@ for (const [name, path, size, theme = 'day'] of views) {
   await page.waitForLoadState('load')
   await page.evaluate(() => document.fonts.ready)
   if (path === '/') await page.getByText('Dunlin Slipway').waitFor()
-  await page.locator('text=Computing ...').waitFor({ state: 'detached' })
+  for (const text of ['Computing ...', 'Fetching the last proof ...']) await page.locator(`text=${text}`).waitFor({ state: 'detached' })
   await page.locator('main[aria-busy=true]').waitFor({ state: 'detached' })
   await page.screenshot({ path: join(folder, `${name}.png`) })
 }

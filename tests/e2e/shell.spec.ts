@@ -39,6 +39,27 @@ test('an edit on one screen appears on another, and a fix mends both', async ({ 
   await expect(other.getByRole('heading', { name: 'Remarks 3' })).toBeVisible()
 })
 
+test('the loom takes over what is changed elsewhere of what it names and colours', async ({ page, context, system }) => {
+  await signIn(page, system.origin, '/s/kittiwake-harbour/wiring')
+  const strands = (name: string) => page.locator('.loom .strand', { has: page.locator('title', { hasText: name }) })
+  await expect(strands('VLAN 90 Visitors')).not.toHaveCount(0)
+  const [count, colour] = [await strands('VLAN 90 Visitors').count(), await strands('VLAN 90 Visitors').first().getAttribute('style')]
+  const other = await context.newPage()
+  await other.goto(`${system.origin}/s/kittiwake-harbour/addresses`)
+  await other.getByRole('region', { name: 'Segments' }).getByRole('row').filter({ hasText: 'Visitors' }).click()
+  await other.getByLabel('Name', { exact: true }).fill('Callers')
+  await other.getByLabel('Name', { exact: true }).press('Enter')
+  await expect(strands('VLAN 90 Callers')).toHaveCount(count)
+  await expect(strands('Visitors')).toHaveCount(0)
+  // Another number is another place in the row, which decides the colour.
+  await other.getByLabel('VLAN id').first().fill('5')
+  await other.getByLabel('VLAN id').first().press('Enter')
+  await expect(strands('VLAN 5 Callers')).toHaveCount(count)
+  expect(await strands('VLAN 5 Callers').first().getAttribute('style')).not.toBe(colour)
+  for (let i = 0; i < 2; i++) await other.getByRole('button', { name: 'Undo' }).click()
+  await expect(strands('VLAN 90 Visitors')).toHaveCount(count)
+})
+
 test('the keyboard goes along the line, finds, undoes', async ({ page, system }) => {
   await signIn(page, system.origin, '/s/kittiwake-harbour/survey')
   await page.keyboard.press(']')

@@ -15,9 +15,7 @@ const needed = computed(() => poolFor(churn.value, segment.value!.leaseSeconds))
 const full = computed(() => exhaustedAt(churn.value, segment.value!.leaseSeconds, pool.value))
 const fits = computed(() => leaseThatFits(churn.value, pool.value))
 const text = (seconds: number): string => (seconds % 86_400 === 0 ? `${seconds / 86_400} d` : seconds % 3600 === 0 ? `${seconds / 3600} h` : `${Math.round(seconds / 60)} min`)
-/** A new list only where the lease itself changed. */
-const leaseSeconds = computed(() => segment.value?.leaseSeconds ?? 0)
-const leases = computed(() => [...new Set([...usualLeases, leaseSeconds.value])].sort((a, b) => a - b).map((value) => ({ title: text(value), value })))
+const leases = useStable(() => [...new Set([...usualLeases, segment.value?.leaseSeconds ?? 0])].sort((a, b) => a - b).map((value) => ({ title: text(value), value })))
 const clock = (hour: number): string => `${String(Math.floor(hour) % 24).padStart(2, '0')}:${String(Math.round((hour % 1) * 60)).padStart(2, '0')}`
 </script>
 

@@ -30,7 +30,7 @@ const log = computed(() => site.revisions.slice(0, 8))
 
 <style scoped>
 .margin { background: var(--paper); border-left: 1px solid var(--hair); padding: 12px 16px; overflow-y: auto; }
-.margin :deep(h2:first-child) { margin-top: 0; }
+.margin :deep(h2:first-child) { margin-top: 0; } .margin > :deep(* + *) { margin-top: 18px; }
 .complaint { white-space: normal; }
 .log ol { list-style: none; padding: 0; margin: 0; font-size: 12.5px; }
 .log li { padding: 2px 0; border-bottom: 1px solid var(--hair); overflow-wrap: anywhere; }

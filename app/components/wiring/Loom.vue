@@ -51,17 +51,16 @@ const lit = computed(() => new Set([...site.pointed, ...(site.selected ? [site.s
 const portHot = (id: string): boolean => lit.value.has(id)
 const cableHot = (c: LoomCable): boolean => portHot(c.from.portId) || portHot(c.to.portId) || (c.link !== null && site.selected === c.link.id)
 const segments = useStable(() => model.value.segments)
-const colour = (id: string): string => strandOf(model.value.segments, id).colour
-const dash = (id: string): string => strandOf(model.value.segments, id).dash
+const colour = (id: string): string => strandOf(segments.value, id).colour
+const dash = (id: string): string => strandOf(segments.value, id).dash
 const length = (c: LoomCable): string => (c.link ? (model.value.plan.site.units === 'metric' ? `${c.link.lengthM} m` : `${Math.round(c.link.lengthM * 3.28084)} ft`) : '')
 const kindOf = (d: LoomDevice): string => `${model.value.profileOf(d.device.id).name}${d.device.power === 'poe' ? `, PoE ${model.value.profileOf(d.device.id).drawW} W` : ''}`
-/** What stops in a cable, said once, below the last of its crosses. */
-
 const broken = (c: LoomCable): LoomStrand[] => c.strands.filter((s) => s.state !== 'whole')
 function breakAt(c: LoomCable, s: LoomStrand): { x: number; y: number } {
   const [across, down] = s.state === 'stops' ? [0.55, 0.57] : [0.24, 0.15]
   return { x: c.from.x + (c.to.x - c.from.x) * across + 5, y: c.from.y + (c.to.y - c.from.y) * down + shift(c, c.strands.indexOf(s)) }
 }
+/** What stops in a cable, said once, below the last of its crosses. */
 function stops(c: LoomCable): string {
   const ids = broken(c).map((s) => model.value.plan.segments[s.segmentId]?.vlanId)
   return ids.length > 4 ? `${ids.length} VLANs stop` : `${ids.join(', ')} ${ids.length === 1 ? 'stops' : 'stop'}`
@@ -80,7 +79,7 @@ const cut = (text: string, n: number): string => (text.length > n ? `${text.slic
         <path :d="`M6 ${loom.lineAt.y} H${loom.lineAt.x}`" /><text x="6" :y="loom.lineAt.y - 6">{{ cut(model.uplink.name, 17) }}</text>
         <text x="6" :y="loom.lineAt.y + 14" class="small">{{ model.uplink.handOff.vlan === null ? 'tag not known' : model.uplink.handOff.vlan === 'untagged' ? 'no tag' : `tag ${model.uplink.handOff.vlan}` }}</text>
       </g>
-      <g v-for="c in cableRows.shown.value" :key="c.id" v-memo="[c, cableHot(c), crowded]" class="cable" :class="{ hot: cableHot(c) }">
+      <g v-for="c in cableRows.shown.value" :key="c.id" v-memo="[c, cableHot(c), crowded, segments]" class="cable" :class="{ hot: cableHot(c) }">
         <g v-if="banded(c)"><path :d="curve(c.from, c.to, 0)" class="band" /><text :x="(c.from.x + c.to.x) / 2" :y="(c.from.y + c.to.y) / 2 - 6" text-anchor="middle" class="small length">{{ wholes(c) }}</text></g>
         <path v-if="c.strands.length === 0" :d="curve(c.from, c.to, 0)" class="bare" />
         <template v-for="{ s, i } in strandsOf(c)" :key="s.segmentId">
@@ -89,8 +88,8 @@ const cut = (text: string, n: number): string => (text.length > n ? `${text.slic
         </template>
       </g>
       <g v-for="o in ours" :key="`mine-${o.id}`" class="mine"><path :d="curve(o.c.from, o.c.to, o.at)" /><text :x="(o.c.from.x + o.c.to.x) / 2" :y="(o.c.from.y + o.c.to.y) / 2 + o.at + 11" text-anchor="middle">mine: {{ site.mineModel!.plan.segments[o.s.segmentId]?.vlanId }}</text></g>
-      <text v-for="c in cableRows.shown.value.filter((x) => x.link)" :key="`length-${c.id}`" v-memo="[c, cableHot(c), loom.cables.length > 24]" :x="c.to.x - 7" :y="c.to.y - (c.strands.length * STRAND) / 2 - 4" text-anchor="end" class="small length" :class="{ hidden: !cableHot(c) && loom.cables.length > 24 }">{{ length(c) }}</text>
-      <g v-for="d in deviceRows.shown.value" :key="d.device.id" v-memo="[d, lit, site.inDispute]" class="device" :class="{ hot: hot(d), contested: contested(d) }" tabindex="0" role="button" :aria-label="`${d.device.name}, ${model.profileOf(d.device.id).name}`" @click="site.selected = d.device.id" @keydown.enter="site.selected = d.device.id">
+      <text v-for="c in cableRows.shown.value.filter((x) => x.link)" :key="`length-${c.id}`" v-memo="[c, cableHot(c), loom.cables.length > 24, length(c)]" :x="c.to.x - 7" :y="c.to.y - (c.strands.length * STRAND) / 2 - 4" text-anchor="end" class="small length" :class="{ hidden: !cableHot(c) && loom.cables.length > 24 }">{{ length(c) }}</text>
+      <g v-for="d in deviceRows.shown.value" :key="d.device.id" v-memo="[d, lit, site.inDispute, kindOf(d)]" class="device" :class="{ hot: hot(d), contested: contested(d) }" tabindex="0" role="button" :aria-label="`${d.device.name}, ${model.profileOf(d.device.id).name}`" @click="site.selected = d.device.id" @keydown.enter="site.selected = d.device.id">
         <rect :x="d.x" :y="d.y" :width="d.width" :height="d.height" />
         <text :x="d.x + 8" :y="d.y + 15" class="name">{{ cut(d.device.name, 19) }}</text>
         <text v-if="contested(d)" :x="d.x + d.width - 6" :y="d.y - 4" text-anchor="end" class="contest">mine and theirs differ</text>
