@@ -17,7 +17,8 @@ export function useAnalysis(plan: Ref<SitePlan | null>): { analysis: Ref<Analysi
     const patches = sent && patchesBetween(sent, asked)
     // Until it has answered nobody knows what it has.
     sent = undefined
-    const result = patches ? await remote!.analyseNext(patches) : await remote!.analyse(asked)
+    const whole = (): Promise<Analysis> => remote!.analyse(asked)
+    const result = await (patches ? remote!.analyseNext(patches).catch(whole) : whole())
     sent = asked
     return result
   }
