@@ -2,7 +2,7 @@
 import { patchesBetween, replayPatches, type SitePlan } from '@mast/core/plan'
 import { database, storeNames } from './database'
 import type { Act } from './fieldQueue'
-import type { Keep, ServerCopy } from './workingCopy'
+import { baseOf, type Keep, type ServerCopy } from './workingCopy'
 
 // Plain copies: what comes from a store of the screen is wrapped in proxies that cannot be cloned.
 const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
@@ -24,18 +24,24 @@ export const browserKeep: Keep = {
     const server: ServerCopy = { id, role, revision, revisions, plan: replayPatches(whole.plan, steps.flatMap((s) => s.patches)) as SitePlan }
     keptHere.set(siteId, server)
     changes.sort((a, b) => a.order - b.order)
-    return { server, pending: changes.filter((c) => !c.conflict).map((c) => c.change), held: changes.flatMap((c) => (c.conflict ? [{ change: c.change, conflict: c.conflict }] : [])) }
+    const pending = changes.filter((c) => !c.conflict)
+    const base = pending.reduce((oldest, c) => (c.base && c.base.revision < oldest.revision ? c.base : oldest), baseOf(server))
+    return { server, base, pending: pending.map((c) => c.change), held: changes.flatMap((c) => (c.conflict ? [{ change: c.change, conflict: c.conflict }] : [])) }
   },
   /** Keeps what differs from the last one, and now and then the whole plan: copying all of a large one keeps the screen waiting. */
-  async putServer(server) {
+  async putServer(server, saved, pending, isOtherHistory = false) {
     const before = keptHere.get(server.id)
     const patches = before && patchesBetween(before.plan, server.plan)
     const { plan, ...head } = server
-    const tx = (await database()).transaction(['heads', 'sites', 'steps'], 'readwrite')
+    const tx = (await database()).transaction(['heads', 'sites', 'steps', 'changes'], 'readwrite')
+    const changes = tx.objectStore('changes')
+    await Promise.all(saved.map((id) => changes.delete(id)))
+    const rows = await Promise.all(pending.map((id) => changes.get(id)))
+    await Promise.all(rows.map((row) => row && !row.conflict && changes.put({ ...row, base: baseOf(server) })))
     const there = await tx.objectStore('heads').get(server.id)
     // Another window of this browser may be ahead.
-    if (there && there.revision > server.revision) return
-    const follows = patches && there?.revision === before.revision && there.steps < MOST_STEPS && patches.length <= MOST_PATCHES
+    if (there && there.revision > server.revision && !isOtherHistory) return tx.done
+    const follows = patches && !isOtherHistory && there?.revision === before.revision && there.steps < MOST_STEPS && patches.length <= MOST_PATCHES
     const steps = !follows ? 0 : patches.length > 0 ? there.steps + 1 : there.steps
     await Promise.all([
       ...(!follows ? [tx.objectStore('sites').put({ id: server.id, plan }), tx.objectStore('steps').delete(stepsOf(server.id))]
@@ -45,9 +51,9 @@ export const browserKeep: Keep = {
     ])
     keptHere.set(server.id, server)
   },
-  async putChanges(siteId, changes) {
+  async putChanges(siteId, changes, base) {
     const tx = (await database()).transaction('changes', 'readwrite')
-    await Promise.all([...changes.map((change) => tx.store.put({ id: change.id, siteId, order: order++, change: plain(change), conflict: null })), tx.done])
+    await Promise.all([...changes.map((change) => tx.store.put({ id: change.id, siteId, order: order++, change: plain(change), conflict: null, base: plain(base) })), tx.done])
   },
   async hold(siteId, held) {
     const tx = (await database()).transaction('changes', 'readwrite')

@@ -2,7 +2,7 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
 import type { Change, PlanPatch, SitePlan } from '@mast/core/plan'
 import type { Act } from './fieldQueue'
-import type { Held, ServerCopy } from './workingCopy'
+import type { Base, Held, ServerCopy } from './workingCopy'
 
 /** A site beside its plan, and how many steps lead from the plan that is kept whole to the newest. */
 export interface Head extends Omit<ServerCopy, 'plan'> { readonly steps: number }
@@ -11,7 +11,7 @@ interface Stores extends DBSchema {
   /** Whole plans, each some steps old. */
   sites: { key: string; value: { readonly id: string; readonly plan: SitePlan } }
   steps: { key: [string, number]; value: { readonly siteId: string; readonly number: number; readonly patches: readonly PlanPatch[] } }
-  changes: { key: string; value: { readonly id: string; readonly siteId: string; readonly order: number; readonly change: Change; readonly conflict: Held['conflict'] | null }; indexes: { site: string } }
+  changes: { key: string; value: { readonly id: string; readonly siteId: string; readonly order: number; readonly change: Change; readonly conflict: Held['conflict'] | null; /** Rows of earlier versions have none. */ readonly base?: Base }; indexes: { site: string } }
   /** Answers of routes that a sheet needs without a network, by their path. */
   answers: { key: string; value: { readonly path: string; readonly value: unknown } }
   acts: { key: string; value: Act; indexes: { site: string } }
@@ -19,7 +19,7 @@ interface Stores extends DBSchema {
 export type Database = IDBPDatabase<Stores>
 export const storeNames = ['heads', 'sites', 'steps', 'changes', 'answers', 'acts'] as const
 
-const VERSION = 2
+const VERSION = 3
 let opened: Promise<Database> | undefined
 
 export const database = (): Promise<Database> =>
@@ -40,6 +40,8 @@ export const database = (): Promise<Database> =>
           await tx.objectStore('sites').put({ id: head.id, plan })
         }
       }
+      // Before, what was saved here bore this device's time, not the server's.
+      if (from === 1 || from === 2) for (const head of await tx.objectStore('heads').getAll()) await tx.objectStore('heads').put({ ...head, revisions: [] })
     },
     // Another window with a newer application needs the database; this one opens it again when it next needs it.
     blocking(_, __, event) { (event.target as IDBDatabase).close(); opened = undefined },

@@ -4,30 +4,35 @@
  * a change that arrives twice. What meets somebody else's change is held for a person, never dropped and never forced.
  */
 import {
-  doEdit, emptyHistory, mergeChanges, patchesBetween, redo, runChange, shareUnchanged, thingsOf, undo, withoutOvertaken,
+  doEdit, emptyHistory, mergeChanges, othersOf, patchesBetween, redo, runChange, shareUnchanged, thingsOf, undo, valueOf, withoutOvertaken,
   type Change, type Conflict, type EditCall, type History, type HistoryOutcome, type SitePlan, type TheirRevision,
 } from '@mast/core/plan'
 
 export interface RevisionLine { readonly number: number; readonly summary: string; readonly author: string | null; readonly at: string }
 export interface ServerCopy { readonly id: string; readonly role: string; readonly revision: number; readonly plan: SitePlan; readonly revisions: readonly RevisionLine[] }
-export interface SiteReply extends ServerCopy { readonly since: readonly TheirRevision[] }
-export interface SaveReply { readonly revision: number; readonly merged: boolean; readonly made: readonly { number: number; summary: string; changeId: string }[] }
+/** `since` is null where the server does not have the revision that was asked about: it was set back to an earlier state. */
+export interface SiteReply extends ServerCopy { readonly since: readonly TheirRevision[] | null }
+export interface SaveReply { readonly revision: number; readonly merged: boolean; readonly made: readonly { number: number; summary: string; changeId: string; at: string }[] }
+/** A revision, and when it was saved: of a server that was set back, another may bear the number by now. */
+export interface Base { readonly revision: number; readonly at: string | null }
 
 /** The server's routes. They throw an error with a `status` where the server answered, without one where it did not. */
 export interface Remote {
-  fetch(siteId: string, since: number | null): Promise<SiteReply>
-  save(siteId: string, base: number, changes: readonly Change[]): Promise<SaveReply>
+  fetch(siteId: string, since: Base | null): Promise<SiteReply>
+  save(siteId: string, base: Base, changes: readonly Change[]): Promise<SaveReply>
 }
 
 /** A change that waits for a person. */
 export interface Held { readonly change: Change; readonly conflict: Conflict }
-export interface Kept { readonly server: ServerCopy; readonly pending: readonly Change[]; readonly held: readonly Held[] }
+/** `base` is what the oldest of the pending changes was made on; another window of this browser may have brought the plan further since. */
+export interface Kept { readonly server: ServerCopy; readonly base: Base; readonly pending: readonly Change[]; readonly held: readonly Held[] }
 
 /** What is kept in the browser. */
 export interface Keep {
   load(siteId: string): Promise<Kept | undefined>
-  putServer(server: ServerCopy): Promise<void>
-  putChanges(siteId: string, changes: readonly Change[]): Promise<void>
+  /** In one go: the newest plan, what was saved of ours, and that the rest of ours is on top of it. @param isOtherHistory whether it takes the place of a newer one */
+  putServer(server: ServerCopy, saved: readonly string[], pending: readonly string[], isOtherHistory?: boolean): Promise<void>
+  putChanges(siteId: string, changes: readonly Change[], base: Base): Promise<void>
   hold(siteId: string, held: readonly Held[]): Promise<void>
   remove(changeIds: readonly string[]): Promise<void>
 }
@@ -37,6 +42,9 @@ const MOST_REVISIONS = 30
 const BATCH = 200
 
 interface Failed { readonly status?: number; readonly data?: { readonly message?: string; readonly data?: { readonly changeId?: string; readonly problems?: readonly { reason: string }[] } } }
+export const baseOf = ({ revision, revisions }: Omit<ServerCopy, 'plan'>): Base => ({ revision, at: revisions.find((r) => r.number === revision)?.at ?? null })
+const SET_BACK = 'made before the server was set back to an earlier state'
+
 /** Whether the server did not get to answer, so that trying again later makes sense. */
 const isAway = (e: Failed): boolean => e.status === undefined || e.status === 429 || e.status >= 500
 
@@ -47,14 +55,19 @@ export class WorkingCopy {
   complaint: string | null = null
   private newest: number
   private busy = false
+  /** Saved, and still to be taken out of what is kept. */
+  private done: string[] = []
+  /** Whether the server may have something else than what was last heard of it. */
+  private unsure = false
 
-  private constructor(public server: ServerCopy, public pending: Change[], public held: Held[], private readonly remote: Remote, private readonly keep: Keep, private readonly newId: () => string, private readonly changed: () => void) {
+  private constructor(public server: ServerCopy, private base: Base, public pending: Change[], public held: Held[], private readonly remote: Remote, private readonly keep: Keep, private readonly newId: () => string, private readonly changed: () => void) {
     this.plan = server.plan
     this.newest = server.revision
     for (const change of [...this.pending]) {
       const outcome = runChange(this.plan, change)
       if (outcome.ok) this.plan = outcome.plan
-      else this.putAside(change, outcome.problems[0]!.reason)
+      // On an older base it may be there already; the server will tell.
+      else if (base.revision === server.revision) this.putAside(change, outcome.problems[0]!.reason)
     }
     this.settle()
   }
@@ -64,18 +77,25 @@ export class WorkingCopy {
     const kept = await keep.load(siteId).catch(() => undefined)
     let reply: SiteReply | undefined
     try {
-      reply = await remote.fetch(siteId, kept?.server.revision ?? null)
+      reply = await remote.fetch(siteId, kept?.base ?? null)
     } catch (error) {
       if (!kept || !isAway(error as Failed)) throw error
     }
-    const copy = new WorkingCopy(kept?.server ?? reply!, [...(kept?.pending ?? [])], [...(kept?.held ?? [])], remote, keep, newId, changed)
-    if (reply) {
-      copy.take(reply)
-      await keep.putServer(copy.server).catch(() => {})
-    } else copy.saveState = 'unreachable'
+    const copy = new WorkingCopy(kept?.server ?? reply!, kept?.base ?? baseOf(reply!), [...(kept?.pending ?? [])], [...(kept?.held ?? [])], remote, keep, newId, changed)
+    if (reply) await copy.take(reply)
+    else copy.saveState = 'unreachable'
     return copy
   }
 
+  /** The plan is what the server has, and what is pending on top of it. What stayed the same stays the same object. */
+  private replay(): void {
+    let plan = this.server.plan
+    for (const change of this.pending) {
+      const outcome = runChange(plan, change)
+      if (outcome.ok) plan = outcome.plan
+    }
+    this.plan = shareUnchanged(this.plan, plan)
+  }
   private settle(): void {
     this.saveState = this.pending.length > 0 ? 'pending' : this.held.length > 0 ? 'conflict' : 'saved'
   }
@@ -98,7 +118,7 @@ export class WorkingCopy {
   private add(change: Change): void {
     this.pending.push(change)
     if (this.saveState !== 'unreachable' && this.saveState !== 'signed-out') this.saveState = 'pending'
-    void this.keep.putChanges(this.server.id, [change]).catch(() => {})
+    void this.keep.putChanges(this.server.id, [change], this.base).catch(() => {})
     void this.sync()
   }
   private asPatches(r: HistoryOutcome): Change {
@@ -166,6 +186,13 @@ export class WorkingCopy {
     this.newest = Math.max(this.newest, revision)
     void this.sync()
   }
+  /** Told what the server has now, after notices may have been missed. */
+  compare(now: Base): void {
+    const { revision, at } = baseOf(this.server)
+    if (now.revision === revision && now.at === at) return
+    this.unsure = true
+    void this.sync()
+  }
 
   /** Sends what is pending and fetches what is new, until neither is left or the server is away. */
   async sync(): Promise<void> {
@@ -173,11 +200,11 @@ export class WorkingCopy {
     this.busy = true
     try {
       // Whether the server is back is only known when it answered.
-      let unheard = this.saveState === 'unreachable' || this.saveState === 'signed-out'
-      while (this.pending.length > 0 || this.newest > this.server.revision || unheard) {
-        if (this.pending.length > 0) await this.send()
-        else await this.catchUp()
-        unheard = false
+      if (this.saveState === 'unreachable' || this.saveState === 'signed-out') this.unsure = true
+      while (this.pending.length > 0 || this.newest > this.server.revision || this.unsure) {
+        const answer = this.pending.length > 0 ? this.send() : this.catchUp()
+        this.unsure = false
+        await answer
       }
       this.settle()
     } catch (error) {
@@ -196,7 +223,7 @@ export class WorkingCopy {
     this.saveState = 'saving'
     this.changed()
     try {
-      const reply = await this.remote.save(this.server.id, this.server.revision, batch)
+      const reply = await this.remote.save(this.server.id, this.base, batch)
       await this.saved(batch, reply)
     } catch (error) {
       const failed = error as Failed
@@ -209,52 +236,96 @@ export class WorkingCopy {
   }
 
   private async saved(batch: readonly Change[], reply: SaveReply): Promise<void> {
-    const sent = new Set(batch.map((c) => c.id))
-    let plan = this.server.plan
-    for (const change of batch) {
-      const outcome = runChange(plan, change)
-      if (outcome.ok) plan = outcome.plan
-    }
-    this.pending = this.pending.filter((c) => !sent.has(c.id))
+    const sent = batch.map((c) => c.id)
+    const isSent = new Set(sent)
     if (reply.merged) {
-      const fresh = await this.remote.fetch(this.server.id, this.server.revision)
-      const ours = new Set(reply.made.map((m) => m.number))
-      this.server = { ...this.server, plan }
-      this.take({ ...fresh, since: fresh.since.filter((r) => !ours.has(r.number)) })
+      const fresh = await this.remote.fetch(this.server.id, this.base)
+      // Acknowledged is acknowledged, also what made no difference and is in no revision.
+      this.done.push(...sent)
+      await this.take(fresh)
     } else {
-      const at = new Date().toISOString()
-      const lines = [...reply.made].sort((a, b) => b.number - a.number).map((m) => ({ number: m.number, summary: m.summary, author: null, at }))
+      let plan = this.server.plan
+      for (const change of batch) {
+        const outcome = runChange(plan, change)
+        if (outcome.ok) plan = outcome.plan
+      }
+      const lines = [...reply.made].sort((a, b) => b.number - a.number).map((m) => ({ number: m.number, summary: m.summary, author: null, at: m.at }))
+      this.pending = this.pending.filter((c) => !isSent.has(c.id))
+      this.done.push(...sent)
       this.server = { ...this.server, plan, revision: reply.revision, revisions: [...lines, ...this.server.revisions.filter((r) => !lines.some((l) => l.number === r.number))].slice(0, MOST_REVISIONS) }
       this.newest = Math.max(this.newest, reply.revision)
+      this.replay()
+      await this.put()
     }
-    await this.keep.putServer(this.server).catch(() => {})
-    await this.keep.remove([...sent]).catch(() => {})
   }
 
   private async catchUp(): Promise<void> {
-    this.take(await this.remote.fetch(this.server.id, this.server.revision))
-    await this.keep.putServer(this.server).catch(() => {})
+    await this.take(await this.remote.fetch(this.server.id, this.base))
+  }
+
+  /** Keeps the newest plan; what is pending is on top of it from now on. */
+  private async put(isOtherHistory = false): Promise<void> {
+    this.base = baseOf(this.server)
+    const done = this.done
+    this.done = []
+    await this.keep.putServer(this.server, done, this.pending.map((c) => c.id), isOtherHistory).catch(() => {})
   }
 
   /** Takes the newest plan and does what is pending again on top of it. */
-  private take(reply: SiteReply): void {
+  private async take(reply: SiteReply): Promise<void> {
     const { since, ...newest } = reply
     const server = { ...newest, plan: shareUnchanged(this.server.plan, newest.plan) }
-    if (server.revision >= this.server.revision) {
-      const touched = thingsOf(since.flatMap((r) => [...r.patches]))
-      const merge = mergeChanges(this.server.plan, server.plan, since, this.pending)
-      this.server = server
-      this.plan = merge.plan
-      this.history = withoutOvertaken(this.history, touched)
-      const held = merge.conflicts.map((conflict): Held => ({ conflict, change: this.pending.find((c) => c.id === conflict.changeId)! }))
-      if (held.length > 0) this.hold(held)
-      for (const r of merge.refused) {
-        const change = this.pending.find((c) => c.id === r.changeId)
-        if (change) this.putAside(change, r.problems[0]!.reason)
-      }
+    if (since === null) return this.beginAnew(server)
+    if (server.revision < this.server.revision) return
+    const touched = thingsOf(othersOf(since, this.pending).flatMap((r) => [...r.patches]))
+    const merge = mergeChanges(this.server.plan, server.plan, since, this.pending)
+    this.server = server
+    this.history = withoutOvertaken(this.history, touched)
+    // Another window of this browser may have saved what is held here.
+    const saved = new Set(since.map((r) => r.changeId))
+    this.done.push(...this.held.filter((h) => saved.has(h.change.id)).map((h) => h.change.id))
+    this.held = this.held.filter((h) => !saved.has(h.change.id))
+    // What is saved is done, and so is what makes no difference.
+    const open = new Set([...merge.steps, ...merge.conflicts, ...merge.refused].map((c) => c.changeId))
+    for (const id of this.done) open.delete(id)
+    this.done.push(...this.pending.filter((c) => !open.has(c.id)).map((c) => c.id))
+    this.pending = this.pending.filter((c) => open.has(c.id))
+    const held = merge.conflicts.filter((c) => open.has(c.changeId)).map((conflict): Held => ({ conflict, change: this.pending.find((c) => c.id === conflict.changeId)! }))
+    if (held.length > 0) this.hold(held)
+    for (const r of merge.refused) {
+      const change = this.pending.find((c) => c.id === r.changeId)
+      if (change) this.putAside(change, r.problems[0]!.reason)
     }
+    this.replay()
     this.newest = Math.max(this.newest, server.revision)
     this.settle()
+    await this.put()
+  }
+
+  /** The server has another history than the one that was seen here. Its plan is the plan; what was not saved waits for a person. */
+  private async beginAnew(server: ServerCopy): Promise<void> {
+    const held: Held[] = []
+    let mine = this.server.plan
+    for (const change of this.pending) {
+      const outcome = runChange(mine, change)
+      if (!outcome.ok) continue
+      const [before, after] = [mine, outcome.plan]
+      const anew = runChange(server.plan, change)
+      held.push({ change, conflict: {
+        changeId: change.id, summary: `${outcome.summary}, ${SET_BACK}`, by: [], reason: anew.ok ? null : anew.problems[0]!.reason,
+        things: thingsOf(outcome.patches).map((t) => ({ ...t, before: valueOf(before, t), mine: valueOf(after, t), theirs: valueOf(server.plan, t) })),
+      } })
+      mine = after
+    }
+    this.done.push(...this.pending.filter((c) => !held.some((h) => h.change === c)).map((c) => c.id))
+    this.pending = []
+    this.server = server
+    this.history = emptyHistory
+    this.newest = server.revision
+    this.hold(held)
+    this.replay()
+    this.settle()
+    await this.put(true)
   }
 
   private reject(ids: readonly string[], reason: string): void {
@@ -262,12 +333,7 @@ export class WorkingCopy {
       const change = this.pending.find((c) => c.id === id)
       if (change) this.putAside(change, reason)
     }
-    let plan = this.server.plan
-    for (const change of this.pending) {
-      const outcome = runChange(plan, change)
-      if (outcome.ok) plan = outcome.plan
-    }
-    this.plan = plan
+    this.replay()
     this.history = emptyHistory
   }
 }

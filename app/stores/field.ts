@@ -2,6 +2,7 @@
 import { fieldFindingsOf } from '@mast/core/field'
 import { answered, browserActs } from '~/offline/browserStore'
 import { FieldQueue, type Act } from '~/offline/fieldQueue'
+import type { Base } from '~/offline/workingCopy'
 import type { Cause, ProofCount, ProofResult } from '@mast/core/proof'
 import type { AdoptionState } from '@mast/core/adoption'
 import type { Fault, Snapshot } from '@mast/standins/control'
@@ -111,6 +112,7 @@ export const useField = defineStore('field', () => {
     stream = new EventSource(at('events'))
     stream.addEventListener('open', () => { live.value = true; void readAll(); site.heard(null); void flush() })
     stream.addEventListener('error', () => { live.value = false })
+    stream.addEventListener('now', (e) => site.compare(JSON.parse((e as MessageEvent<string>).data) as Base))
     stream.addEventListener('plan', (e) => { site.heard((JSON.parse((e as MessageEvent<string>).data) as { revision: number | null }).revision); void readDevices() })
     stream.addEventListener('devices', () => void readDevices())
     stream.addEventListener('steps', () => void readSteps())

@@ -1,5 +1,5 @@
 /** The open site: its plan with undo and redo, its saving, what is in conflict. Edits take effect at once and are sent behind. */
-import { asMine, disputed, stillDiffers, WorkingCopy, type Held, type RevisionLine, type SaveReply, type SaveState, type SiteReply } from '~/offline/workingCopy'
+import { asMine, disputed, stillDiffers, WorkingCopy, type Base, type Held, type RevisionLine, type SaveReply, type SaveState, type SiteReply } from '~/offline/workingCopy'
 import { browserKeep } from '~/offline/browserStore'
 import { emptyHistory, type EditCall, type History, type SitePlan } from '@mast/core/plan'
 import { siteModel, type SiteModel } from '@mast/core/topology'
@@ -32,8 +32,10 @@ export const useSite = defineStore('site', () => {
   let retry: ReturnType<typeof setTimeout> | undefined
 
   const remote = {
-    fetch: (siteId: string, since: number | null) => ask<SiteReply>(`/api/sites/${siteId}${since === null ? '' : `?since=${since}`}`, { timeoutMs: READ_TIMEOUT_MS }),
-    save: (siteId: string, base: number, changes: readonly object[]) => ask<SaveReply>(`/api/sites/${siteId}/edits`, { method: 'POST', body: { base, changes } }),
+    fetch: (siteId: string, since: Base | null) =>
+      ask<SiteReply>(`/api/sites/${siteId}${since ? `?${new URLSearchParams({ since: String(since.revision), ...(since.at ? { at: since.at } : {}) })}` : ''}`, { timeoutMs: READ_TIMEOUT_MS }),
+    save: (siteId: string, base: Base, changes: readonly object[]) =>
+      ask<SaveReply>(`/api/sites/${siteId}/edits`, { method: 'POST', body: { base: base.revision, ...(base.at ? { baseAt: base.at } : {}), changes } }),
   }
 
   function mirror(): void {
@@ -94,6 +96,8 @@ export const useSite = defineStore('site', () => {
   const takeTheirs = (changeId: string): void => copy?.takeTheirs(changeId)
   /** Called when the server says that there is a newer revision, or may be reached again. */
   const heard = (newest: number | null): void => void copy?.heard(newest ?? 0)
+  /** Called with what the server has, when it may be something else than what was heard of. */
+  const compare = (now: Base): void => copy?.compare(now)
 
-  return { id, role, revision, plan, model, revisions, history, saveState, complaint, unsaved, held, inDispute, minePlan, mineModel, selected, pointed, analysis, stale, open, close, edit, mend, undoLast, redoLast, restore, keepMine, takeTheirs, heard }
+  return { id, role, revision, plan, model, revisions, history, saveState, complaint, unsaved, held, inDispute, minePlan, mineModel, selected, pointed, analysis, stale, open, close, edit, mend, undoLast, redoLast, restore, keepMine, takeTheirs, heard, compare }
 })

@@ -18,7 +18,7 @@ function their(...changes: Change[]): { head: SitePlan; revisions: TheirRevision
     const outcome = runChange(head, c)
     if (!outcome.ok) throw new Error(outcome.problems[0]!.reason)
     head = outcome.plan
-    return { number: 2 + i, summary: outcome.summary, author: 'the other', patches: outcome.patches }
+    return { number: 2 + i, changeId: c.id, summary: outcome.summary, author: 'the other', patches: outcome.patches }
   })
   return { head, revisions }
 }
@@ -69,6 +69,12 @@ describe('merging', () => {
     expect(m.conflicts.map((c) => c.things[0]!.mine)).toEqual(['B', 'C'])
     expect(m.plan.devices.gateway!.name).toBe('D')
   })
+  it('takes back what was saved before without its answer, though the base is as it was', () => {
+    const there = renameDevice('switch', 'A')
+    const { head, revisions } = their(there, renameDevice('printer', 'B'))
+    const m = mergeChanges(base, head, revisions, [there, renameDevice('switch', base.devices.switch!.name)])
+    expect([m.saved, m.conflicts, m.plan.devices.switch!.name]).toEqual([[there.id], [], base.devices.switch!.name])
+  })
   it('names what was never possible', () => {
     expect(merged([], [renameDevice('nobody', 'X')]).refused[0]!.problems[0]!.reason).toMatch(/there is no device 'nobody'/)
   })
@@ -99,7 +105,32 @@ function possible(list: readonly [string, unknown][]): Change[] {
   })
 }
 
+/** Revisions made of changes on a plan, those that are possible. */
+function revisionsOn(plan: SitePlan, changes: readonly Change[], from: number, author: string): { head: SitePlan; revisions: TheirRevision[] } {
+  const revisions: TheirRevision[] = []
+  let head = plan
+  for (const c of changes) {
+    const outcome = runChange(head, c)
+    if (!outcome.ok || outcome.patches.length === 0) continue
+    head = outcome.plan
+    revisions.push({ number: from + revisions.length, changeId: c.id, summary: outcome.summary, author, patches: outcome.patches })
+  }
+  return { head, revisions }
+}
+
 describe('any two lines of work', () => {
+  it('come to the same whether the answers to the first changes arrived or were lost', () => {
+    fc.assert(fc.property(fc.array(anyEdit, { maxLength: 6 }), fc.nat(6), fc.array(anyEdit, { maxLength: 4 }), (a, count, b) => {
+      const mine = possible(a)
+      const [sent, rest] = [mine.slice(0, count), mine.slice(count)]
+      const ours = revisionsOn(base, sent, 2, 'me')
+      const theirs = revisionsOn(ours.head, b.map(([name, args]) => change(name, args)), 2 + ours.revisions.length, 'the other')
+      const arrived = mergeChanges(ours.head, theirs.head, theirs.revisions, rest)
+      const lost = mergeChanges(base, theirs.head, [...ours.revisions, ...theirs.revisions], mine)
+      expect(lost.saved).toEqual(sent.map((c) => c.id))
+      expect({ ...lost, saved: [] }).toEqual(arrived)
+    }), { numRuns: 300 })
+  })
   it('never lose or overwrite what was saved first, and give a valid plan', () => {
     fc.assert(fc.property(fc.array(anyEdit, { maxLength: 5 }), fc.array(anyEdit, { maxLength: 5 }), (a, b) => {
       const { head, revisions } = their(...possible(a))

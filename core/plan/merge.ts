@@ -8,9 +8,11 @@ import type { PlanProblem } from './references'
 import type { SitePlan } from './schema'
 import { shared, thingsOf, type Thing } from './things'
 
-/** A revision that somebody else saved since the base. */
+/** A revision that was saved since the base, by somebody else or, where its answer was lost on the way, by us. */
 export interface TheirRevision {
   readonly number: number
+  /** The change it was made of; null where none was sent. */
+  readonly changeId: string | null
   readonly summary: string
   readonly author: string | null
   readonly patches: readonly PlanPatch[]
@@ -37,7 +39,7 @@ export interface Conflict {
   readonly summary: string
   readonly things: readonly ConflictThing[]
   /** Revisions that touch the same, newest last. */
-  readonly by: readonly Omit<TheirRevision, 'patches'>[]
+  readonly by: readonly Pick<TheirRevision, 'number' | 'summary' | 'author'>[]
   /** Why it cannot be done on their plan; null where it could be. */
   readonly reason: string | null
 }
@@ -46,21 +48,35 @@ export interface Merge {
   /** The newest plan with every change that could be merged. */
   readonly plan: SitePlan
   readonly steps: readonly MergedStep[]
+  /** Changes that are among the revisions already. */
+  readonly saved: readonly string[]
   readonly conflicts: readonly Conflict[]
   /** Changes that are not possible even on their own base. */
   readonly refused: readonly { readonly changeId: string; readonly problems: readonly PlanProblem[] }[]
 }
 
-const bare = ({ number, summary, author }: TheirRevision): Omit<TheirRevision, 'patches'> => ({ number, summary, author })
+const bare = ({ number, summary, author }: TheirRevision): Conflict['by'][number] => ({ number, summary, author })
+
+/** Ids of the changes that are among the revisions: saved, though the answer may have been lost. */
+const savedOf = (since: readonly TheirRevision[], changes: readonly Change[]): Set<string> => {
+  const made = new Set(since.map((r) => r.changeId))
+  return new Set(changes.map((c) => c.id).filter((id) => made.has(id)))
+}
+/** The revisions that are not of these changes. */
+export const othersOf = (since: readonly TheirRevision[], changes: readonly Change[]): readonly TheirRevision[] => {
+  const saved = savedOf(since, changes)
+  return since.filter((r) => r.changeId === null || !saved.has(r.changeId))
+}
 
 /**
  * @param base the plan that the changes were made on
  * @param head the newest plan
- * @param theirs the revisions between the two, in order
- * @param changes ours, in order
+ * @param since the revisions between the two, in order
+ * @param changes ours, in order; those that were saved before stay among them, since the others build on them
  */
-export function mergeChanges(base: SitePlan, head: SitePlan, theirs: readonly TheirRevision[], changes: readonly Change[]): Merge {
-  const revisions = theirs.map((revision) => ({ revision, things: thingsOf(revision.patches) }))
+export function mergeChanges(base: SitePlan, head: SitePlan, since: readonly TheirRevision[], changes: readonly Change[]): Merge {
+  const saved = savedOf(since, changes)
+  const revisions = othersOf(since, changes).map((revision) => ({ revision, things: thingsOf(revision.patches) }))
   const touchedByThem = revisions.flatMap((r) => r.things)
   /** Things of changes that are held back; what builds on them has to wait for the same decision. */
   const held: Thing[] = []
@@ -71,6 +87,10 @@ export function mergeChanges(base: SitePlan, head: SitePlan, theirs: readonly Th
   let plan = head
   for (const change of changes) {
     const onBase = runChange(mine, change)
+    if (saved.has(change.id)) {
+      if (onBase.ok) mine = onBase.plan
+      continue
+    }
     if (!onBase.ok) {
       // It may build on something that only their plan has.
       const onHead = runChange(plan, change)
@@ -102,7 +122,7 @@ export function mergeChanges(base: SitePlan, head: SitePlan, theirs: readonly Th
       things: about.map((t) => ({ ...t, before: valueOf(before, t), mine: valueOf(mine, t), theirs: valueOf(head, t) })),
     })
   }
-  return { plan, steps, conflicts, refused }
+  return { plan, steps, saved: [...saved], conflicts, refused }
 }
 
 function uniqueThings(things: readonly Thing[]): Thing[] {

@@ -8,7 +8,8 @@ import { notify } from '../live/notices'
 import { planAt, remember, stored } from './plans'
 import { inTurn } from './turns'
 
-export const saveSchema = z.strictObject({ base: z.int().min(1), changes: z.array(changeSchema).min(1).max(200) })
+/** `baseAt` is when the base was saved, so that a base of another history is noticed. */
+export const saveSchema = z.strictObject({ base: z.int().min(1).max(2 ** 31 - 1), baseAt: z.iso.datetime().optional(), changes: z.array(changeSchema).min(1).max(200) })
 
 export interface RevisionLine { readonly number: number; readonly summary: string; readonly author: string | null; readonly at: Date }
 
@@ -20,23 +21,36 @@ export async function historyOf(siteId: string, limit: number, before = 2 ** 31 
 
 /** What was saved after a revision, oldest first, with its patches. */
 export async function revisionsSince(at: Executor, siteId: string, number: number): Promise<TheirRevision[]> {
-  const rows = await at.select({ number: revisions.number, summary: revisions.summary, author: accounts.name, patches: revisions.patches })
+  const rows = await at.select({ number: revisions.number, changeId: revisions.changeId, summary: revisions.summary, author: accounts.name, patches: revisions.patches })
     .from(revisions).leftJoin(accounts, eq(accounts.id, revisions.authorId)).where(and(eq(revisions.siteId, siteId), gt(revisions.number, number))).orderBy(asc(revisions.number))
   return rows.map((r) => ({ ...r, patches: r.patches as PlanPatch[] }))
 }
 
+/** Whether a site has a revision, saved at that moment. Of a server that was set back to an earlier state, another may bear its number by now. */
+export async function isInHistory(on: Executor, siteId: string, number: number, moment: string | undefined): Promise<boolean> {
+  const [row] = await on.select({ at: revisions.at }).from(revisions).where(and(eq(revisions.siteId, siteId), eq(revisions.number, number)))
+  return row !== undefined && (moment === undefined || row.at.toISOString() === moment)
+}
+
+/** The newest revision and when it was saved. */
+export async function headOf(on: Executor, siteId: string): Promise<{ revision: number; at: Date }> {
+  const [row] = await on.select({ revision: revisions.number, at: revisions.at }).from(sites).innerJoin(revisions, and(eq(revisions.siteId, sites.id), eq(revisions.number, sites.head))).where(eq(sites.id, siteId))
+  return row!
+}
+
 interface NewRevision { readonly number: number; readonly plan: SitePlan; readonly patches: readonly PlanPatch[]; readonly inverse: readonly PlanPatch[]; readonly summary: string; readonly changeId: string | null }
 
-/** @param before the plan that it follows; null for the first */
-export async function createRevision(at: Executor, siteId: string, before: SitePlan | null, r: NewRevision, authorId: string): Promise<void> {
+/** Gives when it was saved. @param before the plan that it follows; null for the first */
+export async function createRevision(at: Executor, siteId: string, before: SitePlan | null, r: NewRevision, authorId: string): Promise<Date> {
   const { number, plan, patches, inverse, summary, changeId } = r
   const [previous] = await at.select({ version: revisions.version }).from(revisions).where(and(eq(revisions.siteId, siteId), eq(revisions.number, number - 1)))
-  await at.insert(revisions).values({ siteId, number, ...stored(number, plan, previous?.version ?? null), patches, inverse, summary, authorId, changeId })
+  const [row] = await at.insert(revisions).values({ siteId, number, ...stored(number, plan, previous?.version ?? null), patches, inverse, summary, authorId, changeId }).returning({ at: revisions.at })
   await at.update(sites).set({ head: number, name: plan.site.name }).where(eq(sites.id, siteId))
   await at.insert(log).values({ siteId, accountId: authorId, what: `Revision ${number}: ${summary}` })
   if (before?.devices !== plan.devices) await listInventory(at, siteId, plan)
   if (before?.segments !== plan.segments || before?.uplinks !== plan.uplinks || before?.knownNetworks !== plan.knownNetworks) await listPrefixes(at, siteId, plan)
   await notify(at, { site: siteId, topic: 'plan', revision: number })
+  return row!.at
 }
 
 export async function listInventory(at: Executor, siteId: string, plan: SitePlan): Promise<void> {
@@ -56,8 +70,10 @@ export async function listPrefixes(at: Executor, siteId: string, plan: SitePlan)
 }
 
 export type SaveOutcome =
-  /** `merged` tells that somebody else's revisions lie between the base and ours. */
-  | { kind: 'saved'; revision: number; merged: boolean; made: { number: number; summary: string; changeId: string }[] }
+  /** `merged` tells that there were revisions after the base: somebody else's, or ours whose answer was lost. */
+  | { kind: 'saved'; revision: number; merged: boolean; made: { number: number; summary: string; changeId: string; at: Date }[] }
+  /** The base is of another history. */
+  | { kind: 'parted'; revision: number }
   | { kind: 'conflict'; revision: number; conflicts: readonly Conflict[] }
   | { kind: 'refused'; changeId: string; problems: readonly PlanProblem[] }
 
@@ -66,40 +82,38 @@ export type SaveOutcome =
  * The row of the site is locked meanwhile, so that the numbers have no gaps and nobody merges with half of somebody's work; within this process saves of a
  * site take turns before they take a connection, so that a busy site leaves the others theirs.
  */
-export function saveChanges(siteId: string, base: number, changes: readonly Change[], authorId: string): Promise<SaveOutcome> {
-  return inTurn(siteId, () => saveNow(siteId, base, changes, authorId))
+export function saveChanges(siteId: string, given: z.infer<typeof saveSchema>, authorId: string): Promise<SaveOutcome> {
+  return inTurn(siteId, () => saveNow(siteId, given, authorId))
 }
 
-async function saveNow(siteId: string, base: number, changes: readonly Change[], authorId: string): Promise<SaveOutcome> {
+async function saveNow(siteId: string, { base, baseAt, changes }: z.infer<typeof saveSchema>, authorId: string): Promise<SaveOutcome> {
   let newest: { number: number; plan: SitePlan } | undefined
   const outcome = await db().transaction(async (tx): Promise<SaveOutcome> => {
     const [site] = await tx.select({ head: sites.head }).from(sites).where(eq(sites.id, siteId)).for('no key update')
     const { head } = site!
-    const basePlan = await planAt(tx, siteId, Math.min(base, head))
+    if (!await isInHistory(tx, siteId, base, baseAt)) return { kind: 'parted', revision: head }
     const headPlan = await planAt(tx, siteId, head)
-    const there = await tx.select({ changeId: revisions.changeId, number: revisions.number, summary: revisions.summary }).from(revisions)
+    const basePlan = base < head ? await planAt(tx, siteId, base) : headPlan
+    const there = await tx.select({ changeId: revisions.changeId, number: revisions.number, summary: revisions.summary, at: revisions.at }).from(revisions)
       .where(and(eq(revisions.siteId, siteId), inArray(revisions.changeId, changes.map((c) => c.id))))
     const saved = new Map(there.map((r) => [r.changeId!, r]))
-    const fresh = changes.filter((c) => !saved.has(c.id))
     const since = base < head ? await revisionsSince(tx, siteId, base) : []
-    const ours = new Set(there.map((r) => r.number))
-    // What was saved of this very batch is ours, not theirs: the rest of it builds on that.
-    const theirs = since.filter((r) => !ours.has(r.number))
-    const onto = theirs.length === 0 ? headPlan : basePlan
-    const merge = mergeChanges(onto, headPlan, theirs, fresh)
+    // What was saved of this very batch since its base is ours, not theirs: the rest of it builds on that. What was saved before is in the base.
+    const isOpen = (c: Change): boolean => (saved.get(c.id)?.number ?? Infinity) > base
+    const merge = mergeChanges(basePlan, headPlan, since, changes.filter(isOpen))
     const [refused] = merge.refused
     if (refused) return { kind: 'refused', ...refused }
     if (merge.conflicts.length > 0) return { kind: 'conflict', revision: head, conflicts: merge.conflicts }
     let before = headPlan
     let number = head
-    const made = [...saved.values()].map((r) => ({ number: r.number, summary: r.summary, changeId: r.changeId! }))
+    const made = there.map((r) => ({ ...r, changeId: r.changeId! }))
     for (const step of merge.steps) {
-      await createRevision(tx, siteId, before, { ...step, number: ++number }, authorId)
+      const at = await createRevision(tx, siteId, before, { ...step, number: ++number }, authorId)
       before = step.plan
-      made.push({ number, summary: step.summary, changeId: step.changeId })
+      made.push({ number, summary: step.summary, changeId: step.changeId, at })
     }
     newest = { number, plan: before }
-    return { kind: 'saved', revision: number, merged: theirs.length > 0, made }
+    return { kind: 'saved', revision: number, merged: since.length > 0, made }
   })
   if (newest) remember(siteId, newest.number, newest.plan)
   return outcome

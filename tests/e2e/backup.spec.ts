@@ -13,8 +13,8 @@ test.afterAll(() => rmSync(folder, { recursive: true, force: true }))
 const NAME = 'keeper'
 const PASSWORD = 'lamp-lens-log-book'
 
-async function running(state: string, work: (origin: string) => Promise<void>): Promise<void> {
-  const port = await freePort()
+async function running(state: string, work: (origin: string) => Promise<void>, at?: number): Promise<void> {
+  const port = at ?? await freePort()
   const child = spawn('./mast', ['start', '--port', String(port)], { env: { ...process.env, MAST_STATE: state }, stdio: ['ignore', 'pipe', 'inherit'] })
   const ended = new Promise<void>((resolve) => child.on('close', () => resolve()))
   await new Promise<void>((resolve) => child.stdout.on('data', (c: Buffer) => { if (c.toString().includes('Ctrl-C stops it.')) resolve() }))
@@ -76,4 +76,38 @@ test('a backup taken while it runs comes back elsewhere as it was, secrets and a
   writeFileSync(join(folder, 'short.backup'), bytes.subarray(0, bytes.length - 400))
   expect(mast(there, 'restore', join(folder, 'short.backup'), '--replace').said).toMatch(/no backup, or it is cut off/)
   expect(mast(there, 'restore', join(folder, 'nothing.backup')).said).toMatch(/is not there\.\n$/)
+})
+
+test('a browser that saw more than the backup has follows it back, and what it had not sent waits for a person', async ({ page }) => {
+  const state = join(folder, 'set-back')
+  const file = join(folder, 'early.backup')
+  const port = await freePort()
+  const origin = `http://127.0.0.1:${port}`
+  const status = page.getByRole('banner').getByRole('status')
+  const name = page.getByRole('region', { name: 'Site' }).getByLabel('Name', { exact: true })
+  const rename = async (text: string): Promise<void> => { await name.fill(text); await name.press('Enter') }
+  await running(state, async () => {
+    const caller = await Caller.first(origin, NAME, PASSWORD)
+    await caller.read('POST', '/api/sites', { name: 'Dunlin Slipway', plan: dunlinSlipway() })
+    await page.goto(`${origin}/s/dunlin-slipway/survey`)
+    await page.getByLabel('Name').fill(NAME)
+    await page.getByLabel('Password').fill(PASSWORD)
+    await page.getByRole('button', { name: 'Sign in' }).click()
+    await expect(status).toContainText('rev 1 saved')
+    expect(mast(state, 'backup', file).status).toBe(0)
+    for (const [text, revision] of [['Dunlin One', 2], ['Dunlin Two', 3]] as const) { await rename(text); await expect(status).toContainText(`rev ${revision} saved`) }
+  }, port)
+  await rename('Dunlin Three')
+  await expect(status).toContainText('1 kept here, server away')
+  expect(mast(state, 'restore', file, '--replace').status).toBe(0)
+  await running(state, async () => {
+    const conflicts = page.getByLabel('Conflicts')
+    await expect(conflicts).toContainText('made before the server was set back to an earlier state')
+    await expect(status).toContainText('rev 1')
+    await expect(name).toHaveValue('Dunlin Slipway')
+    await conflicts.getByRole('button', { name: 'Keep mine' }).click()
+    await expect(status).toContainText('rev 2 saved')
+    const caller = await Caller.first(origin, NAME, PASSWORD)
+    expect((await caller.read<{ plan: { site: { name: string } } }>('GET', '/api/sites/dunlin-slipway')).plan.site.name).toBe('Dunlin Three')
+  }, port)
 })

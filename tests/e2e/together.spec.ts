@@ -125,3 +125,58 @@ test('the history says who, when and what, compares two revisions and restores o
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(list.getByRole('row').nth(1)).toContainText('Undo: Restore revision 1')
 })
+
+test('what was saved though its answer was lost is not asked about, and can be taken back', async ({ page, system }) => {
+  await enter(page, system.origin, NAME, '/s/kittiwake-harbour/addresses')
+  const engineer = new Caller(system.origin, 'second engineer')
+  await engineer.read('POST', '/api/session', { name: 'second engineer', password: PASSWORD })
+  const site = () => engineer.read<{ revision: number; plan: ReturnType<typeof quayside> }>('GET', '/api/sites/kittiwake-harbour')
+  const theirs = async (expectedHosts: number) => engineer.read('POST', '/api/sites/kittiwake-harbour/edits', { base: (await site()).revision, changes: [{ id: crypto.randomUUID(), kind: 'edit', name: 'changeSegment', args: { id: 'office-net', changes: { expectedHosts } } }] })
+  let isLost = true
+  await page.route('**/api/sites/*/edits', async (route) => {
+    if (!isLost) return route.continue()
+    await route.fetch()
+    await route.abort()
+  })
+  const hosts = page.getByLabel('Hosts at the busiest time', { exact: true }).first()
+
+  await select(page, 'Cameras')
+  await fill(page, 'Hosts at the busiest time', '19')
+  await expect(status(page)).toContainText('1 kept here, server away')
+  await expect.poll(async () => (await site()).plan.segments.cameras!.expectedHosts).toBe(19)
+  await theirs(51)
+  isLost = false
+  await page.reload()
+  await expect(status(page)).toContainText(`rev ${(await site()).revision} saved`)
+  await expect(page.getByLabel('Conflicts')).toHaveCount(0)
+
+  isLost = true
+  await select(page, 'Cameras')
+  await fill(page, 'Hosts at the busiest time', '23')
+  await expect(status(page)).toContainText('1 kept here, server away')
+  await expect.poll(async () => (await site()).plan.segments.cameras!.expectedHosts).toBe(23)
+  await theirs(52)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  isLost = false
+  await expect.poll(async () => (await site()).plan.segments.cameras!.expectedHosts).toBe(19)
+  await expect(status(page)).toContainText(`rev ${(await site()).revision} saved`)
+  await expect(hosts).toHaveValue('19')
+  await expect(page.getByLabel('Conflicts')).toHaveCount(0)
+})
+
+test('what others saved while notices were lost is there as soon as they come again', async ({ page, system }) => {
+  await enter(page, system.origin, NAME, '/s/kittiwake-harbour/addresses')
+  const engineer = new Caller(system.origin, 'second engineer')
+  await engineer.read('POST', '/api/session', { name: 'second engineer', password: PASSWORD })
+  const { revision } = await engineer.read<{ revision: number }>('GET', '/api/sites/kittiwake-harbour')
+  // A stream that ends as soon as it began, time after time.
+  await page.route('**/api/sites/*/events', (route) => route.fulfill({ contentType: 'text/event-stream', body: 'retry: 100\n\n' }))
+  const cut = page.waitForResponse('**/api/sites/*/events')
+  await page.reload()
+  await cut
+  await expect(status(page)).toContainText(`rev ${revision} saved`)
+  await engineer.read('POST', '/api/sites/kittiwake-harbour/edits', { base: revision, changes: [{ id: crypto.randomUUID(), kind: 'edit', name: 'changeSegment', args: { id: 'office-net', changes: { expectedHosts: 53 } } }] })
+  await page.unroute('**/api/sites/*/events')
+  await expect(status(page)).toContainText(`rev ${revision + 1} saved`)
+  await expect(page.getByRole('row').filter({ hasText: 'Office' }).first()).toContainText('53')
+})

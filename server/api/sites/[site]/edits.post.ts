@@ -4,7 +4,8 @@ import { saveChanges, saveSchema } from '../../../sites/revisions'
 
 /** Saves changes on top of the newest revision; 409 with the conflicts where somebody else changed the same since theirs. */
 export default siteRoute('engineer', saveSchema, async ({ site, account, body }) => {
-  const outcome = await saveChanges(site.id, body.base, body.changes, account.id)
+  const outcome = await saveChanges(site.id, body, account.id)
+  if (outcome.kind === 'parted') throw createError({ statusCode: 409, message: `revision ${body.base} is not in the history of this site: the server was set back to an earlier state`, data: { revision: outcome.revision, conflicts: [] } })
   if (outcome.kind === 'conflict') throw createError({ statusCode: 409, message: `somebody else changed the same since revision ${body.base}`, data: { revision: outcome.revision, conflicts: outcome.conflicts } })
   if (outcome.kind === 'refused') throw createError({ statusCode: 422, message: outcome.problems[0]!.reason, data: { changeId: outcome.changeId, problems: outcome.problems } })
   const { revision, merged, made } = outcome

@@ -1,7 +1,9 @@
 import { createEventStream } from 'h3'
 import { accountOf } from '../../../accounts/sessions'
+import { db } from '../../../db/database'
 import { membership, siteRoute } from '../../../http/handlers'
 import { subscribe } from '../../../live/notices'
+import { headOf } from '../../../sites/revisions'
 
 const KEEP_ALIVE_MS = 15_000
 
@@ -28,6 +30,7 @@ export default siteRoute('viewer', undefined, ({ event, account, site }) => {
     stop()
     await stream.close()
   })
-  void stream.push({ event: 'alive', data: '{}' })
+  // What was told before this stream was there is lost on it: it begins with what there is. A site that is removed meanwhile ends the membership too.
+  void headOf(db(), site.id).then((head) => stream.push({ event: 'now', data: JSON.stringify(head) })).catch(() => stream.close())
   return stream.send()
 })
