@@ -8,6 +8,9 @@ import { baseOf, type Keep, type ServerCopy } from './workingCopy'
 const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 let order = Date.now()
 
+/** Asks the browser not to make room by throwing away what is not sent yet; it may refuse. */
+const askToStay = (): void => { globalThis.navigator?.storage?.persist?.().catch(() => {}) }
+
 const MOST_STEPS = 64
 const MOST_PATCHES = 500
 const stepsOf = (siteId: string): IDBKeyRange => IDBKeyRange.bound([siteId, 0], [siteId, Infinity])
@@ -52,6 +55,7 @@ export const browserKeep: Keep = {
     keptHere.set(server.id, server)
   },
   async putChanges(siteId, changes, base) {
+    askToStay()
     const tx = (await database()).transaction('changes', 'readwrite')
     await Promise.all([...changes.map((change) => tx.store.put({ id: change.id, siteId, order: order++, change: plain(change), conflict: null, base: plain(base) })), tx.done])
   },
@@ -67,7 +71,7 @@ export const browserKeep: Keep = {
 
 export const browserActs = {
   async load(siteId: string): Promise<Act[]> { return (await (await database()).getAllFromIndex('acts', 'site', siteId)).sort((a, b) => (a.at < b.at ? -1 : 1)) },
-  async put(act: Act): Promise<void> { await (await database()).put('acts', plain(act)) },
+  async put(act: Act): Promise<void> { askToStay(); await (await database()).put('acts', plain(act)) },
   async remove(id: string): Promise<void> { await (await database()).delete('acts', id) },
 }
 

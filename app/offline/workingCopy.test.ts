@@ -228,6 +228,18 @@ describe('without a network', () => {
     expect(['switch', 'printer', 'gateway'].map((id) => server.planAt(server.head).devices[id]!.name)).toEqual(['A', 'B', 'C'])
     expect([later.plan.devices.gateway!.name, later.saveState, later.server.revision, drawer.changes.size]).toEqual(['C', 'saved', 4, 0])
   })
+  it('knows what the browser could not keep, until it is saved', async () => {
+    const [server, drawer] = [new Server(), new Drawer()]
+    const copy = await open(server, drawer)
+    drawer.putChanges = async () => { throw new Error('no room left') }
+    server.away = true
+    copy.edit(rename('switch', 'A'))
+    await rest(copy)
+    expect([...copy.unkept]).toEqual([copy.pending[0]!.id])
+    server.away = false
+    await rest(copy)
+    expect([copy.saveState, copy.unkept.size]).toEqual(['saved', 0])
+  })
   it('cannot open what was never opened here', async () => {
     const server = new Server()
     server.away = true

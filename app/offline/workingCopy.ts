@@ -57,6 +57,8 @@ export class WorkingCopy {
   private busy = false
   /** Saved, and still to be taken out of what is kept. */
   private done: string[] = []
+  /** Changes that this browser could not keep: until they are saved they live only as long as the page. */
+  readonly unkept = new Set<string>()
   /** Whether the server may have something else than what was last heard of it. */
   private unsure = false
 
@@ -118,7 +120,10 @@ export class WorkingCopy {
   private add(change: Change): void {
     this.pending.push(change)
     if (this.saveState !== 'unreachable' && this.saveState !== 'signed-out') this.saveState = 'pending'
-    void this.keep.putChanges(this.server.id, [change], this.base).catch(() => {})
+    this.keep.putChanges(this.server.id, [change], this.base).catch(() => {
+      if (this.pending.includes(change)) this.unkept.add(change.id)
+      this.changed()
+    })
     void this.sync()
   }
   private asPatches(r: HistoryOutcome): Change {
@@ -268,6 +273,7 @@ export class WorkingCopy {
     this.base = baseOf(this.server)
     const done = this.done
     this.done = []
+    for (const id of done) this.unkept.delete(id)
     await this.keep.putServer(this.server, done, this.pending.map((c) => c.id), isOtherHistory).catch(() => {})
   }
 

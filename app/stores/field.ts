@@ -37,6 +37,8 @@ export const useField = defineStore('field', () => {
   const sentSteps = shallowRef<readonly StepDone[]>([])
   const sentEvidence = shallowRef<readonly EvidenceLine[]>([])
   const acts = shallowRef<readonly Act[]>([])
+  /** How many of them this browser could not keep. */
+  const unkept = ref(0)
   const standins = shallowRef<Snapshot | null>(null)
   const proof = shallowRef<Proof | null>(null)
   const live = ref(false)
@@ -86,7 +88,7 @@ export const useField = defineStore('field', () => {
     const others = sentSteps.value.filter((s) => s.stepId !== act.stepId)
     sentSteps.value = act.kind === 'tick' ? [...others, asDone(act)] : others
   }
-  const queue = new FieldQueue(browserActs, sendAndKeep, () => { acts.value = queue.acts })
+  const queue = new FieldQueue(browserActs, sendAndKeep, () => { acts.value = queue.acts; unkept.value = queue.unkept.size })
   /** Sends what waits here, then reads what became of it. */
   async function flush(): Promise<void> {
     const before = queue.acts.length
@@ -154,7 +156,7 @@ export const useField = defineStore('field', () => {
   const claim = (deviceId: string, serial: string) => attempt(async () => { await tell(`devices/${deviceId}/claim`, { method: 'POST', body: { serial } }); await readDevices() })
   const release = (deviceId: string) => attempt(async () => { await tell(`devices/${deviceId}/release`, { method: 'POST' }); await readDevices() })
   const command = (deviceId: string, what: 'fetch' | 'restart' | 'locate') => attempt(() => tell(`devices/${deviceId}/command`, { method: 'POST', body: { command: what } }))
-  const now = (): { id: string; siteId: string; at: string; refused: null } => ({ id: crypto.randomUUID(), siteId: site.id!, at: new Date().toISOString(), refused: null })
+  const now = (): { id: string; siteId: string; at: string; tried: false; refused: null } => ({ id: crypto.randomUUID(), siteId: site.id!, at: new Date().toISOString(), tried: false, refused: null })
   /** Ticks a step, here first. Gives the server's reason where it refused at once; the tick then does not stand. */
   async function tick(step: { readonly id: string; readonly waitSeconds: number }, acknowledged: boolean, note = ''): Promise<string | undefined> {
     const act: Act = { ...now(), kind: 'tick', stepId: step.id, acknowledged, note, waitMs: (step.waitSeconds * 1000) / (standins.value?.speed ?? 1) }
@@ -180,5 +182,5 @@ export const useField = defineStore('field', () => {
   const prove = (only: string[] | null) => attempt(async () => { proof.value = (await tell<{ proof: Proof }>('proof', { method: 'POST', body: { only } })).proof })
   const secret = async (ref: string): Promise<string> => (await ask<{ secret: string }>(at(`secrets/${ref}`))).secret
 
-  return { devices, foreign, events, findings, steps, evidence, acts, standins, proof, live, loaded, follow, unfollow, readStandins, readDevices, claim, release, command, tick, untick, keepEvidence, letStandinsDo, discard: (actId: string) => queue.discard(actId), again: async (actId: string) => { await queue.again(actId); await flush() }, setSpeed, setFault, putBack, prove, secret }
+  return { devices, foreign, events, findings, steps, evidence, acts, unkept, standins, proof, live, loaded, follow, unfollow, readStandins, readDevices, claim, release, command, tick, untick, keepEvidence, letStandinsDo, discard: (actId: string) => queue.discard(actId), again: async (actId: string) => { await queue.again(actId); await flush() }, setSpeed, setFault, putBack, prove, secret }
 })

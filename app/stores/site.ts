@@ -16,6 +16,8 @@ export const useSite = defineStore('site', () => {
   const saveState = ref<SaveState>('saved')
   const complaint = ref<string | null>(null)
   const unsaved = ref(0)
+  /** How many of them this browser could not keep. */
+  const unkept = ref(0)
   const held = shallowRef<readonly Held[]>([])
   /** What is selected on the sheet, and what a finding points at. */
   const selected = ref<string | null>(null)
@@ -48,6 +50,7 @@ export const useSite = defineStore('site', () => {
     saveState.value = copy.saveState
     complaint.value = copy.complaint
     unsaved.value = copy.pending.length
+    unkept.value = copy.unkept.size
     held.value = copy.held
     clearTimeout(retry)
     if (copy.saveState === 'unreachable') retry = setTimeout(() => void copy?.sync(), RETRY_MS)
@@ -75,6 +78,7 @@ export const useSite = defineStore('site', () => {
     complaint.value = null
     held.value = []
     unsaved.value = 0
+    unkept.value = 0
     selected.value = null
     pointed.value = []
   }
@@ -99,5 +103,5 @@ export const useSite = defineStore('site', () => {
   /** Called with what the server has, when it may be something else than what was heard of. */
   const compare = (now: Base): void => copy?.compare(now)
 
-  return { id, role, revision, plan, model, revisions, history, saveState, complaint, unsaved, held, inDispute, minePlan, mineModel, selected, pointed, analysis, stale, open, close, edit, mend, undoLast, redoLast, restore, keepMine, takeTheirs, heard, compare }
+  return { id, role, revision, plan, model, revisions, history, saveState, complaint, unsaved, unkept, held, inDispute, minePlan, mineModel, selected, pointed, analysis, stale, open, close, edit, mend, undoLast, redoLast, restore, keepMine, takeTheirs, heard, compare }
 })

@@ -71,7 +71,8 @@ export async function tick(siteId: string, stepId: string, accountId: string, gi
 
 export async function untick(siteId: string, stepId: string, accountId: string): Promise<void> {
   await db().transaction(async (tx) => {
-    await tx.delete(stepsDone).where(and(eq(stepsDone.siteId, siteId), eq(stepsDone.stepId, stepId)))
+    const gone = await tx.delete(stepsDone).where(and(eq(stepsDone.siteId, siteId), eq(stepsDone.stepId, stepId))).returning({ stepId: stepsDone.stepId })
+    if (gone.length === 0) return
     await tx.insert(log).values({ siteId, accountId, what: `Taken back: ${stepId}` })
     await notify(tx, { site: siteId, topic: 'steps' })
   })

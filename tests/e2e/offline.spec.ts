@@ -96,3 +96,35 @@ test('the server ends and comes back by itself; nothing done meanwhile is lost',
     }).toPass()
   }
 })
+
+test('a browser with no room says that nothing is kept, until it is saved', async ({ page, system }) => {
+  const caller = await Caller.first(system.origin, NAME, PASSWORD)
+  await caller.read('POST', '/api/sites', { name: 'No Room', plan: dunlinSlipway() })
+  await page.addInitScript(() => {
+    const put = IDBObjectStore.prototype.put
+    IDBObjectStore.prototype.put = function (...args) {
+      if (this.name === 'changes' || this.name === 'acts') throw new DOMException('no room', 'QuotaExceededError')
+      return put.apply(this, args)
+    }
+  })
+  await page.goto(`${system.origin}/s/no-room/survey`)
+  await page.getByLabel('Name').fill(NAME)
+  await page.getByLabel('Password').fill(PASSWORD)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(status(page)).toContainText('rev 1 saved')
+  await page.route('**/api/**', (route) => route.abort())
+  const line = page.getByLabel('Line', { exact: true })
+  await line.fill('Kept nowhere')
+  await line.press('Enter')
+  const warning = page.getByRole('banner').getByRole('alert')
+  await expect(warning).toContainText('not kept: this browser has no room')
+  await page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: /Bring-up/ }).click()
+  const step = page.getByRole('region', { name: /^Step:/ })
+  await step.getByLabel('Reading or note').fill('tag 12')
+  await step.getByRole('button', { name: 'Keep it' }).click()
+  await expect(warning).toContainText('2')
+  await page.unroute('**/api/**')
+  await expect(status(page)).toContainText('rev 2 saved')
+  await expect(warning).toHaveCount(0)
+  expect((await caller.read<{ kind: string }[]>('GET', '/api/sites/no-room/evidence')).map((e) => e.kind)).toEqual(['reading'])
+})

@@ -14,6 +14,9 @@ const saveWords = computed((): Record<SaveState, string> => ({
   'unreachable': unsent.value > 0 ? `${unsent.value} kept here, server away` : 'server away',
 }))
 const unsent = computed(() => site.unsaved + field.acts.length)
+/** What neither the server nor this browser has goes with the page. */
+const unkept = computed(() => site.unkept + field.unkept)
+useEventListener(window, 'beforeunload', (e) => { if (unkept.value > 0) e.preventDefault() })
 const now = useNow({ interval: 10_000 })
 const clock = computed(() => now.value.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit', ...(site.plan ? { timeZone: site.plan.site.timeZone } : {}) }))
 const isNight = computed(() => theme.global.name.value === 'night')
@@ -53,6 +56,7 @@ async function reallyLeave(): Promise<void> {
         <v-btn :icon="mdiRedoVariant" size="x-small" variant="text" :disabled="site.history.undone.length === 0" :title="site.history.undone.at(-1) ? `Redo: ${site.history.undone.at(-1)!.summary}` : 'Nothing to redo'" aria-label="Redo" @click="site.redoLast()" />
       </span>
     </template>
+    <span v-if="unkept > 0" class="mark blockers" role="alert"><ShellStateShape kind="blockers" :count="unkept" />not kept: this browser has no room; leave the page open until it is saved</span>
     <button class="find" type="button" @click="emit('find')">
       <v-icon :icon="mdiMagnify" size="16" /><span class="wide">find or do</span><kbd class="mono wide">/</kbd>
     </button>
