@@ -117,7 +117,7 @@ test('a browser with no room says that nothing is kept, until it is saved', asyn
   await line.fill('Kept nowhere')
   await line.press('Enter')
   const warning = page.getByRole('banner').getByRole('alert')
-  await expect(warning).toContainText('not kept: this browser has no room')
+  await expect(warning).toContainText('Not kept: this browser has no room')
   await page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: /Bring-up/ }).click()
   const step = page.getByRole('region', { name: /^Step:/ })
   await step.getByLabel('Reading or note').fill('tag 12')
