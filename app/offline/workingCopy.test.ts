@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it, vi } from 'vitest'
 import { quayside } from '../../tests/sites/quayside'
 import { mergeChanges, runChange, shared, thingsOf, type Change, type SitePlan, type TheirRevision } from '@mast/core/plan'
-import { asMine, baseOf, disputed, stillDiffers, WorkingCopy, type Base, type Held, type Keep, type Kept, type Remote, type ServerCopy } from './workingCopy'
+import { asMine, baseOf, disputed, firstBatch, stillDiffers, WorkingCopy, type Base, type Held, type Keep, type Kept, type Remote, type ServerCopy } from './workingCopy'
 
 /** A server of one site, in memory, that merges as the real one does. */
 class Server implements Remote {
@@ -71,6 +71,12 @@ const open = (server: Server, drawer = new Drawer()): Promise<WorkingCopy> => Wo
 const rename = (id: string, name: string) => ({ name: 'changeDevice', args: { id, changes: { name } } })
 /** Lets everything that is under way come to rest. */
 async function rest(copy: WorkingCopy): Promise<void> { for (let i = 0; i < 40; i++) await Promise.resolve(); await copy.sync() }
+
+it('sends in one request no more than the server takes, and never nothing', () => {
+  const change = (id: number, size: number): Change => ({ id: String(id), kind: 'edit', name: 'x', args: 'x'.repeat(size) })
+  const counts = (...sizes: number[]): number => firstBatch(sizes.map((size, i) => change(i, size))).length
+  expect([counts(), counts(5), counts(3_000_000, 5), counts(500_000, 400_000, 200_000, 5), counts(...Array<number>(450).fill(5))]).toEqual([0, 1, 1, 2, 200])
+})
 
 describe('saving', () => {
   it('sends what is edited and forgets it when it is acknowledged', async () => {

@@ -39,7 +39,19 @@ export interface Keep {
 
 export type SaveState = 'saved' | 'pending' | 'saving' | 'unreachable' | 'signed-out' | 'conflict'
 const MOST_REVISIONS = 30
-const BATCH = 200
+const MOST_CHANGES = 200
+/** Well below what the server takes in one body. */
+const MOST_CHARACTERS = 1_000_000
+
+/** The first of what is pending that go in one request: as many as there are, up to a count and a size, and one at least. */
+export function firstBatch(pending: readonly Change[]): readonly Change[] {
+  let characters = 0
+  const end = pending.findIndex((change, i) => {
+    characters += JSON.stringify(change).length
+    return i > 0 && (i === MOST_CHANGES || characters > MOST_CHARACTERS)
+  })
+  return end < 0 ? pending.slice() : pending.slice(0, end)
+}
 
 interface Failed { readonly status?: number; readonly data?: { readonly message?: string; readonly data?: { readonly changeId?: string; readonly problems?: readonly { reason: string }[] } } }
 export const baseOf = ({ revision, revisions }: Omit<ServerCopy, 'plan'>): Base => ({ revision, at: revisions.find((r) => r.number === revision)?.at ?? null })
@@ -224,7 +236,7 @@ export class WorkingCopy {
   }
 
   private async send(): Promise<void> {
-    const batch = this.pending.slice(0, BATCH)
+    const batch = firstBatch(this.pending)
     this.saveState = 'saving'
     this.changed()
     try {

@@ -44,15 +44,14 @@ export async function startSystem(how) {
     const standins = { port: await freePort(), token: randomBytes(24).toString('base64url') }
     const shared = { DATABASE_URL: url, MAST_STANDINS_PORT: String(standins.port), MAST_STANDINS_TOKEN: standins.token }
     let started = false
-    for (const [i, port] of how.ports.entries()) {
-      const server = part(how.ports.length > 1 ? `server ${i + 1}` : 'the server', ['.output/server/index.mjs'], { ...shared, MAST_VAULT_KEY: how.vaultKey, HOST: '127.0.0.1', NITRO_HOST: '127.0.0.1', PORT: String(port), NITRO_PORT: String(port), NODE_ENV: 'production' }, () => started)
-      parts.push(server)
-      await until('The server', () => fetch(`${origins[i]}/controller/v1/ready`).then((r) => r.ok, () => false), server)
-    }
     mkdirSync(how.standinsFolder, { recursive: true, mode: 0o700 })
+    const servers = how.ports.map((port, i) => part(how.ports.length > 1 ? `server ${i + 1}` : 'the server', ['.output/server/index.mjs'], { ...shared, MAST_VAULT_KEY: how.vaultKey, HOST: '127.0.0.1', NITRO_HOST: '127.0.0.1', PORT: String(port), NITRO_PORT: String(port), NODE_ENV: 'production' }, () => started))
     const bench = part('the stand-ins', ['--import', 'tsx', 'standins/main.ts'], { MAST_CONTROLLER_ORIGIN: origins[0], MAST_STANDINS_PORT: shared.MAST_STANDINS_PORT, MAST_STANDINS_TOKEN: standins.token, MAST_STANDINS_FOLDER: how.standinsFolder }, () => started)
-    parts.push(bench)
-    await until('The stand-ins', () => fetch(`http://127.0.0.1:${standins.port}/ready`, { headers: { authorization: `Bearer ${standins.token}` } }).then((r) => r.ok, () => false), bench)
+    parts.push(...servers, bench)
+    await Promise.all([
+      ...servers.map((server, i) => until('The server', () => fetch(`${origins[i]}/controller/v1/ready`).then((r) => r.ok, () => false), server)),
+      until('The stand-ins', () => fetch(`http://127.0.0.1:${standins.port}/ready`, { headers: { authorization: `Bearer ${standins.token}` } }).then((r) => r.ok, () => false), bench),
+    ])
     started = true
     return { origin: origins[0], origins, url, parts, stop }
   } catch (error) {

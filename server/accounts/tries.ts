@@ -1,7 +1,8 @@
 /** Slows down guessing, over all server processes: the counts are in the database. */
-import { createError, getRequestIP, setResponseHeader, type H3Event } from 'h3'
+import { createError, getRequestHeader, setResponseHeader, type H3Event } from 'h3'
 import { RateLimiterPostgres, type RateLimiterRes } from 'rate-limiter-flexible'
 import { connections } from '../db/database'
+import { clientAddress } from '../http/clientAddress'
 
 const WINDOW_SECONDS = 300
 /** Of one name from one address, and of one address over all names. */
@@ -15,8 +16,7 @@ function limiter(kind: keyof typeof LIMITS): RateLimiterPostgres {
   return limiters[kind]
 }
 
-/** Where a request comes from. Only behind a proxy of our own may the request itself say so. */
-const addressOf = (event: H3Event): string => getRequestIP(event, { xForwardedFor: process.env.MAST_BEHIND_PROXY === '1' }) ?? ''
+const addressOf = (event: H3Event): string => clientAddress(event.node.req.socket.remoteAddress ?? '', getRequestHeader(event, 'x-forwarded-for'), process.env.MAST_BEHIND_PROXY === '1')
 
 /** Counts a try. @throws 429 where there were too many. */
 export async function countTry(event: H3Event, name: string): Promise<{ forget(): Promise<void> }> {

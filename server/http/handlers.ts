@@ -6,6 +6,7 @@ import { accountOf, type Account } from '../accounts/sessions'
 import { db } from '../db/database'
 import { members, sites } from '../db/schema'
 import { readJson, validated, type Bounds } from './body'
+import { isCrossSite } from './crossSite'
 
 const BODY = { maxBytes: 2 * 1024 * 1024, maxMs: 20_000 }
 export const siteIdSchema = z.string().regex(/^[a-z0-9-]{1,64}$/)
@@ -24,14 +25,10 @@ async function bodyFor<B>(event: H3Event, schema: z.ZodType<B> | undefined, boun
   return validated(schema, await readJson(event, bounds))
 }
 
-/** A page of another origin must not make a signed-in browser act: such requests carry their origin, or say that they are cross-site. */
+/** A page of another origin must not make a signed-in browser act. */
 function refuseCrossSite(event: H3Event): void {
-  if (['GET', 'HEAD'].includes(event.method)) return
-  const fetchSite = getRequestHeader(event, 'sec-fetch-site')
-  const origin = getRequestHeader(event, 'origin')
-  const host = getRequestHeader(event, 'host')
-  const foreign = (fetchSite !== undefined && !['same-origin', 'none'].includes(fetchSite)) || (origin !== undefined && new URL(origin).host !== host)
-  if (foreign) throw createError({ statusCode: 403, message: 'this request came from another site' })
+  const header = (name: string): string | undefined => getRequestHeader(event, name)
+  if (isCrossSite(event.method, header('host'), header('origin'), header('sec-fetch-site'))) throw createError({ statusCode: 403, message: 'this request came from another site' })
 }
 
 export async function membership(siteId: string, accountId: string): Promise<{ site: Site; role: Role } | undefined> {

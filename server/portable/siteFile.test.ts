@@ -51,5 +51,6 @@ describe('a site file', () => {
     ['a gap in the revisions', resealed((c) => { c.revisions[2]!.number = 4 }), /4 stands where 3 is due/], ['a patch that does not apply', resealed((c) => { c.revisions[1]!.patches = [{ op: 'replace', path: ['devices', 'nobody', 'name'], value: 'x' }] }), /revision 2 does not follow/],
     ['a patch that makes the plan wrong', resealed((c) => { c.revisions[1]!.patches = [{ op: 'replace', path: ['segments', 'crew', 'vlanId'], value: 5000 }] }), /revision 2 does not follow.*VLAN ids end at 4094/],
     ['a broken first plan', resealed((c) => { (c.first as { version: number }).version = 99 }), /its first plan cannot be used/], ['evidence that is no base64', resealed((c) => { c.evidence = [{ kind: 'photo', source: 'person', at, revision: 1, by: null, stepId: null, body: {}, file: '<script>', mediaType: null }] }), /the file is damaged/],
+    ['a page in place of a photograph', resealed((c) => { c.evidence = [{ kind: 'photo', source: 'person', at, revision: 1, by: null, stepId: null, body: {}, file: Buffer.from('<script>').toString('base64'), mediaType: 'text/html' }] }), /is not the picture that it claims to be/],
   ])('refuses %s', (_, value, reason) => { const read = readSiteFile(value); expect(read.ok ? '' : read.reason).toMatch(reason) })
 })

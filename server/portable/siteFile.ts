@@ -1,6 +1,7 @@
 /** What a site is as one file: its first plan and every change since, what was done and seen, its secrets under a passphrase. */
 import { z } from 'zod'
 import { digestOf, migrate, parsePlan, patchesBetween, patchSchema, PLAN_VERSION, replayPatches, runPatches, type EditOutcome, type JsonObject, type PlanPatch, type SitePlan } from '@mast/core/plan'
+import { isPhotograph } from '../evidence/photograph'
 
 export const SITE_FILE = 'able-mast-site'
 const VERSION = 1
@@ -69,6 +70,8 @@ export function readSiteFile(value: unknown): ReadSiteFile {
     ;({ plan, document } = step)
     revisions.push({ number, summary, author, plan, patches: step.patches, inverse: step.inverse, at: new Date(r.at) })
   }
+  const strange = content.data.evidence.find((e) => e.file !== null && !isPhotograph(Buffer.from(e.file, 'base64'), e.mediaType ?? ''))
+  if (strange) return { ok: false, reason: `what was kept at ${strange.at} is not the picture that it claims to be` }
   return { ok: true, content: content.data, revisions }
 }
 const where = (error: z.ZodError): string => `${error.issues[0]!.path.join('.')} ${error.issues[0]!.message}`

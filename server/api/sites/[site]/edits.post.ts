@@ -2,6 +2,9 @@ import { createError } from 'h3'
 import { siteRoute } from '../../../http/handlers'
 import { saveChanges, saveSchema } from '../../../sites/revisions'
 
+/** A plan as large as they come, brought back to an earlier one. */
+const MAX_BODY_BYTES = 5 * 1024 * 1024
+
 /** Saves changes on top of the newest revision; 409 with the conflicts where somebody else changed the same since theirs. */
 export default siteRoute('engineer', saveSchema, async ({ site, account, body }) => {
   const outcome = await saveChanges(site.id, body, account.id)
@@ -10,4 +13,4 @@ export default siteRoute('engineer', saveSchema, async ({ site, account, body })
   if (outcome.kind === 'refused') throw createError({ statusCode: 422, message: outcome.problems[0]!.reason, data: { changeId: outcome.changeId, problems: outcome.problems } })
   const { revision, merged, made } = outcome
   return { revision, merged, made }
-})
+}, { maxBytes: MAX_BODY_BYTES })
