@@ -85,6 +85,9 @@ describe('a site in the browser', () => {
     expect((await (await openWindow()).load('s'))!.server).toEqual(at(4, hosts(first, 44)))
     await window.putServer(at(5, hosts(first, 45)), [], [])
     expect((await (await openWindow()).load('s'))!.server).toEqual(at(5, hosts(first, 45)))
+    // What another window had made on the lost history says so.
+    await window.putChanges('s', [{ id: 'x', kind: 'edit', name: 'changeSite', args: {} }], { revision: 9, at: 'lost' })
+    expect((await (await openWindow()).load('s'))!.base).toEqual({ revision: 9, at: 'lost' })
   })
   it('has what is not sent yet, in order, and what waits for a person', async () => {
     const window = await openWindow()

@@ -28,7 +28,9 @@ export const browserKeep: Keep = {
     keptHere.set(siteId, server)
     changes.sort((a, b) => a.order - b.order)
     const pending = changes.filter((c) => !c.conflict)
-    const base = pending.reduce((oldest, c) => (c.base && c.base.revision < oldest.revision ? c.base : oldest), baseOf(server))
+    // One that is newer than the plan is of a history that this plan is not of; the server will tell.
+    const bases = pending.flatMap((c) => c.base ?? [])
+    const base = bases.find((b) => b.revision > server.revision) ?? bases.reduce((oldest, b) => (b.revision < oldest.revision ? b : oldest), baseOf(server))
     return { server, base, pending: pending.map((c) => c.change), held: changes.flatMap((c) => (c.conflict ? [{ change: c.change, conflict: c.conflict }] : [])) }
   },
   /** Keeps what differs from the last one, and now and then the whole plan: copying all of a large one keeps the screen waiting. */

@@ -19,13 +19,17 @@ self.addEventListener('activate', (event) => {
   })())
 })
 
+/** How long a page may take, ms, before the kept one is shown: half a bar of signal is not much better than none. */
+const PAGE_MS = 8000
+
 /** Pages: from the server where it answers, so that a new version is seen; else the page that is kept, which is the same for every address. */
 async function page(request) {
+  const asked = fetch(request)
   try {
-    const answer = await fetch(request)
-    if (answer.status < 500) return answer
+    const answer = await Promise.race([asked, new Promise((resolve) => setTimeout(resolve, PAGE_MS))])
+    if (answer && answer.status < 500) return answer
   } catch { /* no network: the kept page is the answer */ }
-  return (await caches.match(SHELL)) ?? Response.error()
+  return (await caches.match(SHELL)) ?? asked.catch(() => Response.error())
 }
 
 /** Built files have their content in their name and never change. */

@@ -8,6 +8,9 @@ const password = ref('')
 const refused = ref<string | null>(null)
 const busy = ref(false)
 const hasAccount = ref(false)
+/** What somebody else left on this device, once it was told of; pressing on forgets it. */
+const left = ref<{ name: string; count: number } | null>(null)
+watch(name, () => { left.value = null })
 const invitation = ref<{ site: string; role: string; note: string } | null>(null)
 const token = computed(() => (/^[\w-]{43}$/.test(String(route.query.invitation ?? '')) ? String(route.query.invitation) : null))
 const makesAccount = computed(() => session.needsSetup || (!!invitation.value && !session.account && !hasAccount.value))
@@ -27,6 +30,8 @@ async function enter(): Promise<void> {
   busy.value = true
   refused.value = null
   try {
+    const others = session.account ? null : await session.leftBehind(name.value)
+    if (others && !left.value) { left.value = others; return }
     if (invitation.value && (session.account || makesAccount.value)) return await join(session.account ? null : { name: name.value, password: password.value })
     await session.enter(session.needsSetup ? 'setup' : 'session', name.value, password.value)
     if (invitation.value) return await join(null)
@@ -53,7 +58,8 @@ const lead = computed(() => invitation.value ? `You are invited to ${invitation.
         <v-text-field v-model="password" label="Password" type="password" :autocomplete="makesAccount ? 'new-password' : 'current-password'" :hint="makesAccount ? 'At least 10 characters. Length is what counts.' : undefined" persistent-hint />
       </template>
       <p v-if="refused" class="mark blockers" role="alert"><ShellStateShape kind="blockers" />{{ refused }}</p>
-      <v-btn type="submit" color="primary" variant="flat" :loading="busy">{{ session.account && invitation ? 'Join' : session.needsSetup ? 'Make the first account' : makesAccount ? 'Make an account and join' : 'Sign in' }}</v-btn>
+      <p v-if="left" class="mark cautions" role="alert"><ShellStateShape kind="cautions" :count="left.count" /><span>{{ left.count === 1 ? 'A change or tick' : `${left.count} changes and ticks` }} of {{ left.name }} on this device did not reach the server. Sign in as {{ left.name }} to send {{ left.count === 1 ? 'it' : 'them' }}; going on as {{ name.trim() }} forgets {{ left.count === 1 ? 'it' : 'them' }}.</span></p>
+      <v-btn type="submit" :color="left ? 'error' : 'primary'" variant="flat" :loading="busy">{{ left ? `Forget ${left.count === 1 ? 'it' : 'them'} and go on` : session.account && invitation ? 'Join' : session.needsSetup ? 'Make the first account' : makesAccount ? 'Make an account and join' : 'Sign in' }}</v-btn>
       <v-btn v-if="invitation && !session.account" variant="text" size="small" @click="hasAccount = !hasAccount">{{ hasAccount ? 'I have no account yet' : 'I have an account already' }}</v-btn>
     </form>
   </main>

@@ -1,5 +1,5 @@
 /** Who is signed in. Without a network, who was when there was one: what can be seen then is only what this browser keeps. */
-import { forgetAll } from '~/offline/browserStore'
+import { forgetAll, unsentCount } from '~/offline/browserStore'
 
 interface Reply { account: { name: string } | null; needsSetup: boolean }
 const KEPT = 'mast-account'
@@ -11,7 +11,10 @@ export const useSession = defineStore('session', () => {
   /** Whether the server was away when it was asked. */
   const away = ref(false)
 
-  function take(reply: Reply): void {
+  async function take(reply: Reply): Promise<void> {
+    const before = localStorage.getItem(KEPT)
+    // What another account left on this device is not for this one.
+    if (reply.account && before !== null && before !== reply.account.name) await forgetAll().catch(() => {})
     account.value = reply.account
     needsSetup.value = reply.needsSetup
     known.value = true
@@ -20,7 +23,7 @@ export const useSession = defineStore('session', () => {
   }
   async function refresh(): Promise<void> {
     try {
-      take(await ask<Reply>('/api/session', { timeoutMs: READ_TIMEOUT_MS }))
+      await take(await ask<Reply>('/api/session', { timeoutMs: READ_TIMEOUT_MS }))
     } catch (error) {
       if ((error as { status?: number }).status !== undefined) throw error
       const name = localStorage.getItem(KEPT)
@@ -29,13 +32,19 @@ export const useSession = defineStore('session', () => {
       away.value = true
     }
   }
-  async function enter(kind: 'setup' | 'session', name: string, password: string): Promise<void> {
+  /** What somebody else did on this device that did not reach the server; it goes when this name enters. */
+  async function leftBehind(name: string): Promise<{ name: string; count: number } | null> {
     const before = localStorage.getItem(KEPT)
-    const reply = await ask<{ account: { name: string } }>(`/api/${kind}`, { method: 'POST', body: { name, password } })
-    // What another account left on this device is not for this one.
-    if (before !== null && before !== reply.account.name) await forgetAll().catch(() => {})
-    take({ account: reply.account, needsSetup: false })
+    if (before === null || before.toLowerCase() === name.trim().toLowerCase()) return null
+    const count = await unsentCount().catch(() => 0)
+    return count > 0 ? { name: before, count } : null
   }
+  async function enter(kind: 'setup' | 'session', name: string, password: string): Promise<void> {
+    const reply = await ask<{ account: { name: string } }>(`/api/${kind}`, { method: 'POST', body: { name, password } })
+    await take({ account: reply.account, needsSetup: false })
+  }
+  // Where another window of this browser enters as somebody else, what this one shows and sends is no longer its own.
+  if (import.meta.client) window.addEventListener('storage', (e) => { if (e.key === KEPT && e.newValue !== null && account.value && e.newValue !== account.value.name) location.reload() })
   /** Signs out and forgets what this browser kept. */
   async function leave(): Promise<void> {
     await ask('/api/session', { method: 'DELETE' })
@@ -43,5 +52,5 @@ export const useSession = defineStore('session', () => {
     await forgetAll().catch(() => {})
     account.value = null
   }
-  return { account, needsSetup, known, away, refresh, enter, leave, take }
+  return { account, needsSetup, known, away, refresh, leftBehind, enter, leave }
 })

@@ -128,3 +128,42 @@ test('a browser with no room says that nothing is kept, until it is saved', asyn
   await expect(warning).toHaveCount(0)
   expect((await caller.read<{ kind: string }[]>('GET', '/api/sites/no-room/evidence')).map((e) => e.kind)).toEqual(['reading'])
 })
+
+test('what one person could not send waits for them when another enters; who forgets it is told first', async ({ page, system }) => {
+  const caller = await Caller.first(system.origin, NAME, PASSWORD)
+  await caller.read('POST', '/api/sites', { name: 'Shared Laptop', plan: dunlinSlipway() })
+  await Caller.invited(caller, 'shared-laptop', 'second engineer', PASSWORD, 'engineer')
+  const at = `${system.origin}/s/shared-laptop/survey`
+  const line = page.getByLabel('Line', { exact: true })
+  const told = page.getByRole('alert')
+  async function enterAs(name: string): Promise<void> {
+    await page.getByLabel('Name').fill(name)
+    await page.getByLabel('Password').fill(PASSWORD)
+    await page.getByRole('button', { name: 'Sign in' }).click()
+  }
+  async function leaveUnsent(text: string): Promise<void> {
+    await page.route('**/api/sites/*/edits', (route) => route.abort())
+    await line.fill(text)
+    await line.press('Enter')
+    await expect(status(page)).toContainText('1 kept here')
+    await page.context().clearCookies()
+    await page.goto(at)
+    await page.unroute('**/api/sites/*/edits')
+  }
+  await page.goto(at)
+  await enterAs(NAME)
+  await expect(status(page)).toContainText('rev 1 saved')
+
+  await leaveUnsent('Waits for its author')
+  await enterAs('second engineer')
+  await expect(told).toContainText(`of ${NAME} on this device did not reach the server`)
+  await enterAs(NAME)
+  await expect(status(page)).toContainText('rev 2 saved')
+  await expect(line).toHaveValue('Waits for its author')
+
+  await leaveUnsent('Forgotten')
+  await enterAs('second engineer')
+  await page.getByRole('button', { name: 'Forget it and go on' }).click()
+  await expect(status(page)).toContainText('rev 2 saved')
+  await expect(line).toHaveValue('Waits for its author')
+})
