@@ -54,8 +54,11 @@ class Drawer implements Keep {
   async load(): Promise<Kept | undefined> {
     const all = [...this.changes.values()]
     const pending = all.filter((c) => !c.conflict)
-    const base = this.server && pending.reduce((oldest, c) => (c.base && c.base.revision < oldest.revision ? c.base : oldest), baseOf(this.server))
-    return this.server && structuredClone({ server: this.server, base: base!, pending: pending.map((c) => c.change), held: all.flatMap((c) => (c.conflict ? [{ change: c.change, conflict: c.conflict }] : [])) })
+    if (!this.server) return undefined
+    const bases = pending.flatMap((c) => c.base ?? []).sort((a, b) => a.revision - b.revision)
+    const newest = baseOf(this.server)
+    const base = bases.find((b) => b.revision > newest.revision) ?? bases[0] ?? newest
+    return structuredClone({ server: this.server, base, pending: pending.map((c) => c.change), held: all.flatMap((c) => (c.conflict ? [{ change: c.change, conflict: c.conflict }] : [])) })
   }
   async putServer(server: ServerCopy, saved: readonly string[], pending: readonly string[], isOtherHistory = false) {
     for (const id of saved) this.changes.delete(id)
@@ -202,6 +205,14 @@ describe('a server that was set back', () => {
     await rest(copy)
     expect([named(copy), copy.saveState, server.head, drawer.changes.size]).toEqual([['A', 'D', 'Not sent'], 'saved', 5, 0])
     expect(server.planAt(5)).toEqual(copy.plan)
+  })
+  it('loses nothing of what builds on what is gone', async () => {
+    const [server, drawer] = [new Server(), new Drawer()]
+    await open(server, drawer)
+    const change = { id: crypto.randomUUID(), kind: 'edit' as const, ...rename('of-the-lost-history', 'X') }
+    await drawer.putChanges('s', [change], { revision: 3, at: 'lost' })
+    const copy = await open(server, drawer)
+    expect([copy.pending, copy.held.map((h) => [h.change.id, h.conflict.reason]), drawer.changes.size]).toEqual([[], [[change.id, expect.stringContaining("no device 'of-the-lost-history'")]], 1])
   })
   it('is noticed when a browser with a newer state opens the site, and kept so for the next time', async () => {
     const [server, drawer] = [new Server(), new Drawer()]

@@ -60,6 +60,10 @@ const SET_BACK = 'made before the server was set back to an earlier state'
 /** Whether the server did not get to answer, so that trying again later makes sense. */
 const isAway = (e: Failed): boolean => e.status === undefined || e.status === 429 || e.status >= 500
 
+/** A change that cannot be done, for a person to let go. */
+const asideOf = (change: Change, reason: string): Held =>
+  ({ change, conflict: { changeId: change.id, summary: change.kind === 'patches' ? change.summary : change.name, things: [], by: [], reason } })
+
 export class WorkingCopy {
   plan: SitePlan
   history: History = emptyHistory
@@ -186,8 +190,7 @@ export class WorkingCopy {
   }
 
   private putAside(change: Change, reason: string): void {
-    const summary = change.kind === 'patches' ? change.summary : change.name
-    this.hold([{ change, conflict: { changeId: change.id, summary, things: [], by: [], reason } }])
+    this.hold([asideOf(change, reason)])
   }
   private hold(held: readonly Held[]): void {
     const ids = new Set(held.map((h) => h.change.id))
@@ -326,7 +329,7 @@ export class WorkingCopy {
     let mine = this.server.plan
     for (const change of this.pending) {
       const outcome = runChange(mine, change)
-      if (!outcome.ok) continue
+      if (!outcome.ok) { held.push(asideOf(change, outcome.problems[0]!.reason)); continue }
       const [before, after] = [mine, outcome.plan]
       const anew = runChange(server.plan, change)
       held.push({ change, conflict: {
@@ -335,8 +338,6 @@ export class WorkingCopy {
       } })
       mine = after
     }
-    this.done.push(...this.pending.filter((c) => !held.some((h) => h.change === c)).map((c) => c.id))
-    this.pending = []
     this.server = server
     this.history = emptyHistory
     this.newest = server.revision
