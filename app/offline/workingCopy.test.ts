@@ -1,12 +1,12 @@
 import fc from 'fast-check'
 import { describe, expect, it, vi } from 'vitest'
 import { quayside } from '../../tests/sites/quayside'
-import { mergeChanges, runChange, shared, thingsOf, type Change, type SitePlan, type TheirRevision } from '@mast/core/plan'
+import { mergeChanges, runChange, shared, thingsOf, type Change, type SitePlan, type RevisionSince } from '@mast/core/plan'
 import { asMine, baseOf, disputed, firstBatch, stillDiffers, WorkingCopy, type Base, type Held, type Keep, type Kept, type Remote, type ServerCopy } from './workingCopy'
 
 /** A server of one site, in memory, that merges as the real one does. */
 class Server implements Remote {
-  revisions: (TheirRevision & { changeId: string; plan: SitePlan; at: string })[] = []
+  revisions: (RevisionSince & { changeId: string; plan: SitePlan; at: string })[] = []
   away = false
   /** How many saves are done whose answer does not arrive. */
   swallows = 0

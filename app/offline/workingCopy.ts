@@ -5,13 +5,13 @@
  */
 import {
   doEdit, emptyHistory, mergeChanges, othersOf, patchesBetween, redo, runChange, shareUnchanged, thingsOf, undo, valueOf, withoutOvertaken,
-  type Change, type Conflict, type EditCall, type History, type HistoryOutcome, type SitePlan, type TheirRevision,
+  type Change, type Conflict, type EditCall, type History, type HistoryOutcome, type SitePlan, type RevisionSince,
 } from '@mast/core/plan'
 
 export interface RevisionLine { readonly number: number; readonly summary: string; readonly author: string | null; readonly at: string }
 export interface ServerCopy { readonly id: string; readonly role: string; readonly revision: number; readonly plan: SitePlan; readonly revisions: readonly RevisionLine[] }
 /** `since` is null where the server does not have the revision that was asked about: it was set back to an earlier state. */
-export interface SiteReply extends ServerCopy { readonly since: readonly TheirRevision[] | null }
+export interface SiteReply extends ServerCopy { readonly since: readonly RevisionSince[] | null }
 export interface SaveReply { readonly revision: number; readonly merged: boolean; readonly made: readonly { number: number; summary: string; changeId: string; at: string }[] }
 /** A revision, and when it was saved: of a server that was set back, another may bear the number by now. */
 export interface Base { readonly revision: number; readonly at: string | null }

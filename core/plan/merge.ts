@@ -9,7 +9,7 @@ import type { SitePlan } from './schema'
 import { shared, thingsOf, type Thing } from './things'
 
 /** A revision that was saved since the base, by somebody else or, where its answer was lost on the way, by us. */
-export interface TheirRevision {
+export interface RevisionSince {
   readonly number: number
   /** The change it was made of; null where none was sent. */
   readonly changeId: string | null
@@ -39,7 +39,7 @@ export interface Conflict {
   readonly summary: string
   readonly things: readonly ConflictThing[]
   /** Revisions that touch the same, newest last. */
-  readonly by: readonly Pick<TheirRevision, 'number' | 'summary' | 'author'>[]
+  readonly by: readonly Pick<RevisionSince, 'number' | 'summary' | 'author'>[]
   /** Why it cannot be done on their plan; null where it could be. */
   readonly reason: string | null
 }
@@ -48,22 +48,20 @@ export interface Merge {
   /** The newest plan with every change that could be merged. */
   readonly plan: SitePlan
   readonly steps: readonly MergedStep[]
-  /** Changes that are among the revisions already. */
-  readonly saved: readonly string[]
   readonly conflicts: readonly Conflict[]
   /** Changes that are not possible even on their own base. */
   readonly refused: readonly { readonly changeId: string; readonly problems: readonly PlanProblem[] }[]
 }
 
-const bare = ({ number, summary, author }: TheirRevision): Conflict['by'][number] => ({ number, summary, author })
+const bare = ({ number, summary, author }: RevisionSince): Conflict['by'][number] => ({ number, summary, author })
 
 /** Ids of the changes that are among the revisions: saved, though the answer may have been lost. */
-const savedOf = (since: readonly TheirRevision[], changes: readonly Change[]): Set<string> => {
+const savedOf = (since: readonly RevisionSince[], changes: readonly Change[]): Set<string> => {
   const made = new Set(since.map((r) => r.changeId))
   return new Set(changes.map((c) => c.id).filter((id) => made.has(id)))
 }
 /** The revisions that are not of these changes. */
-export const othersOf = (since: readonly TheirRevision[], changes: readonly Change[]): readonly TheirRevision[] => {
+export const othersOf = (since: readonly RevisionSince[], changes: readonly Change[]): readonly RevisionSince[] => {
   const saved = savedOf(since, changes)
   return since.filter((r) => r.changeId === null || !saved.has(r.changeId))
 }
@@ -74,7 +72,7 @@ export const othersOf = (since: readonly TheirRevision[], changes: readonly Chan
  * @param since the revisions between the two, in order
  * @param changes ours, in order; those that were saved before stay among them, since the others build on them
  */
-export function mergeChanges(base: SitePlan, head: SitePlan, since: readonly TheirRevision[], changes: readonly Change[]): Merge {
+export function mergeChanges(base: SitePlan, head: SitePlan, since: readonly RevisionSince[], changes: readonly Change[]): Merge {
   const saved = savedOf(since, changes)
   const revisions = othersOf(since, changes).map((revision) => ({ revision, things: thingsOf(revision.patches) }))
   const touchedByThem = revisions.flatMap((r) => r.things)
@@ -122,7 +120,7 @@ export function mergeChanges(base: SitePlan, head: SitePlan, since: readonly The
       things: about.map((t) => ({ ...t, before: valueOf(before, t), mine: valueOf(mine, t), theirs: valueOf(head, t) })),
     })
   }
-  return { plan, steps, saved: [...saved], conflicts, refused }
+  return { plan, steps, conflicts, refused }
 }
 
 function uniqueThings(things: readonly Thing[]): Thing[] {

@@ -1,7 +1,7 @@
 /** Plan revisions: their history, and saving changes on top of the newest one whatever they were made on. */
 import { and, asc, desc, eq, gt, inArray, lt } from 'drizzle-orm'
 import { z } from 'zod'
-import { changeSchema, mergeChanges, type Change, type Conflict, type PlanPatch, type PlanProblem, type SitePlan, type TheirRevision } from '@mast/core/plan'
+import { changeSchema, mergeChanges, type Change, type Conflict, type PlanPatch, type PlanProblem, type SitePlan, type RevisionSince } from '@mast/core/plan'
 import { db, type Executor } from '../db/database'
 import { accounts, inventory, log, prefixes, revisions, sites } from '../db/schema'
 import { notify } from '../live/notices'
@@ -20,7 +20,7 @@ export async function historyOf(siteId: string, limit: number, before = 2 ** 31 
 }
 
 /** What was saved after a revision, oldest first, with its patches. */
-export async function revisionsSince(at: Executor, siteId: string, number: number): Promise<TheirRevision[]> {
+export async function revisionsSince(at: Executor, siteId: string, number: number): Promise<RevisionSince[]> {
   const rows = await at.select({ number: revisions.number, changeId: revisions.changeId, summary: revisions.summary, author: accounts.name, patches: revisions.patches })
     .from(revisions).leftJoin(accounts, eq(accounts.id, revisions.authorId)).where(and(eq(revisions.siteId, siteId), gt(revisions.number, number))).orderBy(asc(revisions.number))
   return rows.map((r) => ({ ...r, patches: r.patches as PlanPatch[] }))
