@@ -4,6 +4,10 @@ import { configurationSchema } from './configuration'
 
 /** Largest request body that the controller reads, bytes. */
 export const MAX_BODY_BYTES = 32 * 1024
+/** Of what is sent without a token. */
+export const MAX_OPEN_BODY_BYTES = 8 * 1024
+/** Whole numbers are stored in 32 bits. */
+const MAX_INT = 2 ** 31 - 1
 
 const serial = z.string().regex(/^[A-Z0-9][A-Z0-9-]{2,31}$/)
 const hardwareAddress = z.string().regex(/^([0-9a-f]{2}:){5}[0-9a-f]{2}$/)
@@ -47,12 +51,12 @@ export const portStateSchema = z.strictObject({
 
 export const reportSchema = z.strictObject({
   /** Counts up from 1 with every report under one token; a lower or equal one is a replay. */
-  sequence: z.int().min(1),
+  sequence: z.int().min(1).max(MAX_INT),
   phase: z.enum(['running', 'loading-firmware', 'loading-configuration', 'fault']),
   firmware,
   /** Digest of the configuration that it runs; null where it runs its factory one. */
   configurationDigest: hex256.nullable(),
-  uptimeSeconds: z.number().min(0),
+  uptimeSeconds: z.number().min(0).max(MAX_INT),
   address: z.ipv4(),
   factoryPassword: z.boolean(),
   ports: z.array(portStateSchema).max(96),

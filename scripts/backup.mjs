@@ -10,7 +10,7 @@ import { databaseFolder, stateFolder } from './start/places.mjs'
 import { postgresPackage, programs, runningPostgres, startPostgres } from './start/postgres.mjs'
 import { ensureDebian, ensurePackages, ensureState, run } from './start/requirements.mjs'
 import { runningProcess, takeFolder } from './start/running.mjs'
-import { adoptVaultKey, settings } from './start/settings.mjs'
+import { adoptVaultKey, settings, standinsKey } from './start/settings.mjs'
 
 const FORMAT = 'able-mast-backup'
 const VERSION = 1
@@ -61,8 +61,14 @@ const keyFor = (folder) => process.env.MAST_VAULT_KEY || settings(folder).vaultK
 /** Sealing is the server's own; it is TypeScript and runs in a process of its own. */
 function sealing(what, input) {
   const done = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/sealing.ts', what], { cwd: join(import.meta.dirname, '..'), input: JSON.stringify(input), encoding: 'utf8' })
-  if (done.status !== 0) complain(`The key could not be ${what === 'seal' ? 'sealed' : 'opened'}: ${done.stderr.trim().split('\n').at(-1)}`)
+  if (done.status !== 0) complain(`${what === 'world' ? 'What the stand-ins remember' : 'The key'} could not be ${what === 'open' ? 'opened' : 'sealed'}: ${done.stderr.trim().split('\n').at(-1)}`)
   return JSON.parse(done.stdout)
+}
+
+/** What earlier versions wrote of the stand-ins was not sealed; in a backup it is. */
+function sealedWorld(bytes, name, vaultKey) {
+  if (bytes[0] !== 0x7b) return bytes
+  return Buffer.from(sealing('world', { key: standinsKey(vaultKey), name, text: bytes.toString('utf8') }), 'base64')
 }
 
 async function backup({ file, kind, passphrase }) {
@@ -73,7 +79,7 @@ async function backup({ file, kind, passphrase }) {
   const parts = {}
   await withDatabase(kind, (url) => { parts['database.dump'] = program('pg_dump', ['--format=custom', '--no-owner', '--no-privileges'], url) })
   const standins = join(folder, 'standins')
-  for (const name of existsSync(standins) ? readdirSync(standins) : []) if (standinName.test(`standins/${name}`)) parts[`standins/${name}`] = readFileSync(join(standins, name))
+  for (const name of existsSync(standins) ? readdirSync(standins) : []) if (standinName.test(`standins/${name}`)) parts[`standins/${name}`] = sealedWorld(readFileSync(join(standins, name)), name, vaultKey)
   if (passphrase !== null) parts['key.json'] = Buffer.from(JSON.stringify(sealing('seal', { passphrase, text: vaultKey })))
   const manifest = { format: FORMAT, version: VERSION, at: new Date().toISOString(), key: fingerprint(vaultKey), digests: Object.fromEntries(Object.entries(parts).map(([name, bytes]) => [name, sha256(bytes)])) }
   const zip = zipSync({ 'manifest.json': [Buffer.from(JSON.stringify(manifest, null, 2)), { level: 6 }], ...Object.fromEntries(Object.entries(parts).map(([name, bytes]) => [name, [bytes, { level: name === 'database.dump' ? 0 : 6 }]])) })

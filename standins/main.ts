@@ -1,5 +1,6 @@
 /** The process of the stand-ins. Settings come by environment; it ends with its parent. */
 import { controlServer } from './control/server'
+import { sealingWith } from './control/seal'
 import { WorldStore } from './control/worldStore'
 import type { ControllerHttp } from './world/world'
 
@@ -30,7 +31,7 @@ const http: ControllerHttp = async ({ method, path, token, etag, body }) => {
   }
 }
 
-const store = new WorldStore(setting('MAST_STANDINS_FOLDER'), http, (text) => console.error(text))
+const store = new WorldStore(setting('MAST_STANDINS_FOLDER'), http, (text) => console.error(text), sealingWith(Buffer.from(setting('MAST_STANDINS_KEY'), 'base64')))
 const server = controlServer(store, setting('MAST_STANDINS_TOKEN'))
 server.requestTimeout = 0
 server.listen(port, '127.0.0.1', () => process.send?.('ready'))

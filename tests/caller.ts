@@ -18,6 +18,12 @@ export class Caller {
     await response.body?.cancel()
     return response.status
   }
+  /** With a body that is sent as it is. */
+  async raw(method: string, path: string, body?: string): Promise<number> {
+    const response = await fetch(this.origin + path, { method, headers: { cookie: this.cookie, ...(body === undefined ? {} : { 'content-type': 'application/json' }) }, ...(body === undefined ? {} : { body }) })
+    await response.body?.cancel()
+    return response.status
+  }
   async read<T>(method: string, path: string, body?: unknown): Promise<T> {
     const response = await this.call(method, path, body)
     const value = (await response.json()) as T

@@ -7,6 +7,8 @@ import { answered } from '~/offline/browserStore'
 interface SiteLine {
   id: string; revision: number; name: string; country: string; devices: number; segments: number; adoptable: number; inService: number
   marks: Record<string, SheetMark>; steps: number; stepsDone: number; nextStep: string | null
+  /** Why its plan could not be looked at. */
+  unread?: string | null
   proof: { at: string; revision: number; asPlanned: number; contradicts: number; untested: number; proven: boolean } | null
 }
 const site = useSite()
@@ -111,13 +113,14 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             <span class="tick" :class="{ clear: s.stepsDone === s.steps && s.steps > 0, part: s.stepsDone > 0 && s.stepsDone < s.steps }" /><span class="tick" :class="{ clear: s.adoptable > 0 && s.inService === s.adoptable, part: s.inService > 0 && s.inService < s.adoptable }" />
             <span class="tick" :class="{ clear: s.proof?.proven, wrong: (s.proof?.contradicts ?? 0) > 0 }" />
           </div>
-          <dl>
+          <p v-if="s.unread" class="mark blockers unread"><ShellStateShape kind="blockers" />Not looked at: {{ s.unread }}</p>
+          <dl v-else>
             <dt>Remarks</dt><dd><span v-if="blockers(s)" class="mark blockers"><ShellStateShape kind="blockers" :count="blockers(s)" />to mend</span><span v-else-if="s.devices" class="mark clear"><ShellStateShape kind="clear" />clear</span><span v-else class="faint">nothing yet</span></dd>
             <dt>Run sheet</dt><dd>{{ s.stepsDone }} of {{ s.steps }} steps</dd>
             <dt>In service</dt><dd>{{ s.inService }} of {{ s.adoptable }} devices</dd>
             <dt>Proof</dt><dd><span v-if="s.proof?.proven && s.proof.revision === s.revision" class="mark proven"><ShellStateShape kind="proven" />proven, {{ s.proof.asPlanned }} tests</span><span v-else-if="s.proof">{{ s.proof.asPlanned }} as planned, {{ s.proof.contradicts }} contradict</span><span v-else class="faint">not run</span></dd>
           </dl>
-          <p class="next"><span class="faint">next</span> <NuxtLink :to="next(s).path">{{ next(s).words }}</NuxtLink></p>
+          <p v-if="!s.unread" class="next"><span class="faint">next</span> <NuxtLink :to="next(s).path">{{ next(s).words }}</NuxtLink></p>
           <div class="foot mono faint"><span>rev {{ s.revision }}</span><span>{{ s.devices }} devices</span><span>{{ s.segments }} segments</span><button type="button" class="remove" @click="saving = s">as a file</button><button type="button" class="remove" @click="removing = s">remove</button></div>
         </article>
       </div>
@@ -162,6 +165,6 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 .track { display: flex; gap: 0; align-items: center; }
 .tick { flex: 1; height: 10px; border: 1px solid var(--hair); margin-right: -1px; } .tick.clear { background: var(--proven); } .tick.wrong { background: var(--blocker); } .tick.part { background: repeating-linear-gradient(135deg, var(--proven) 0 3px, transparent 3px 7px); }
 dl { display: grid; grid-template-columns: 90px 1fr; gap: 2px 8px; margin: 0; } dt { color: var(--faint); } dd { margin: 0; }
-.next { margin-bottom: 0; border-top: 1px solid var(--hair); border-bottom: 1px solid var(--hair); padding: 8px 0; font-weight: 600; margin-top: auto; } .next .faint { font-weight: 400; margin-right: 8px; }
+.unread { white-space: normal; } .next { margin-bottom: 0; border-top: 1px solid var(--hair); border-bottom: 1px solid var(--hair); padding: 8px 0; font-weight: 600; margin-top: auto; } .next .faint { font-weight: 400; margin-right: 8px; }
 .foot { display: flex; gap: 14px; font-size: 12px; } .foot span:nth-child(3) { margin-right: auto; } .remove { margin-left: 8px; background: none; border: 0; color: var(--faint); font: inherit; cursor: pointer; text-decoration: underline; }
 </style>

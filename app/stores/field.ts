@@ -8,8 +8,10 @@ import type { AdoptionState } from '@mast/core/adoption'
 import type { Fault, Snapshot } from '@mast/standins/control'
 
 export interface RollDevice {
-  readonly deviceId: string; readonly state: AdoptionState; readonly claimed: boolean; readonly claimedElsewhere: boolean; readonly model: string | null; readonly firmware: string | null; readonly address: string | null
+  readonly deviceId: string; readonly state: AdoptionState; readonly claimed: boolean; readonly claimedElsewhere: boolean; readonly plannedElsewhere: boolean; readonly model: string | null; readonly firmware: string | null; readonly address: string | null
   readonly factoryPassword: boolean | null; readonly lastHeardAt: string | null; readonly changedAt: string; readonly configurationMatches: boolean | null
+  /** Absent in what was kept of an earlier version. */
+  readonly callers?: { address: string; hardwareAddress: string; model: string; sinceMs: number }[]
   readonly desiredMissing: string[]; readonly ports: { name: string; up: boolean; heard: string[] }[]; readonly line: { up: boolean; address: string | null } | null
 }
 export interface ForeignDevice { readonly serial: string; readonly hardwareAddress: string; readonly model: string; readonly firmware: string; readonly lastHeardAt: string; readonly nearest: string | null }
@@ -52,7 +54,7 @@ export const useField = defineStore('field', () => {
   const ms = (at_: string): number => new Date(at_).getTime()
   const model = useLater(() => site.model)
   const findings = computed(() => (model.value && loaded.value ? fieldFindingsOf(model.value, {
-    devices: devices.value.map((d) => ({ ...d, lastHeardMs: d.lastHeardAt ? ms(d.lastHeardAt) : null, changedMs: ms(d.changedAt) })), foreign: foreign.value,
+    devices: devices.value.map((d) => ({ ...d, callers: d.callers ?? [], lastHeardMs: d.lastHeardAt ? ms(d.lastHeardAt) : null, changedMs: ms(d.changedAt) })), foreign: foreign.value,
     steps: steps.value.map((s) => ({ stepId: s.stepId, doneMs: ms(s.doneAt) })), nowMs: clock.value.getTime(), clockSpeed: standins.value?.speed ?? 1,
   }) : []))
 

@@ -1,7 +1,7 @@
 /** The configuration that a device should run, made from the plan. The key of a wireless network comes from the vault. */
 import type { AccessPointConfiguration, Configuration, GatewayConfiguration, SwitchConfiguration } from '@mast/protocol'
 import { parsePrefix } from '../addressing'
-import { digestOf, type Device, type Place } from '../plan'
+import { digestOf, own, type Device, type Place } from '../plan'
 import { compilePolicy } from '../policy'
 import type { SiteModel } from '../topology'
 
@@ -22,7 +22,7 @@ export type DesiredOutcome = { ok: true; desired: DesiredConfiguration } | { ok:
 
 /** The configuration and its digest, or what is missing for it, in words. */
 export function desiredConfiguration(model: SiteModel, deviceId: string, secrets: Secrets): DesiredOutcome {
-  const device = model.plan.devices[deviceId]
+  const device = own(model.plan.devices, deviceId)
   if (!device) return { ok: false, missing: [`there is no device '${deviceId}'`] }
   const missing: string[] = []
   const kind = model.profileOf(deviceId).kind
@@ -57,7 +57,7 @@ function switchOf(model: SiteModel, device: Device): SwitchConfiguration {
 
 function accessPoint(model: SiteModel, device: Device, secrets: Secrets, missing: string[]): AccessPointConfiguration {
   const networks = [...model.networksOf(device.id)].sort((a, b) => (a.id < b.id ? -1 : 1)).map((w) => {
-    const key = w.keyRef ? secrets[w.keyRef] ?? null : null
+    const key = w.keyRef ? own(secrets, w.keyRef) ?? null : null
     if (w.security !== 'open' && !key) missing.push(`the key of '${w.name}'`)
     return { name: w.name, security: w.security, key: w.security === 'open' ? null : key, vlan: model.plan.segments[w.segmentId]!.vlanId, clientIsolation: w.clientIsolation }
   })
@@ -104,7 +104,7 @@ function line(model: SiteModel, secrets: Secrets, missing: string[]): GatewayCon
   const h = uplink.handOff
   if (h.mode === null) missing.push(`how ${uplink.name} gives its address`)
   if (h.vlan === null) missing.push(`the hand-off tag of ${uplink.name}`)
-  const password = h.passwordRef ? secrets[h.passwordRef] ?? null : null
+  const password = h.passwordRef ? own(secrets, h.passwordRef) ?? null : null
   if (h.mode === 'pppoe' && !h.pppoeUser) missing.push(`the PPPoE account of ${uplink.name}`)
   if (h.mode === 'pppoe' && !password) missing.push(`the PPPoE password of ${uplink.name}`)
   return {

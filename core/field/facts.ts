@@ -7,6 +7,10 @@ export interface DeviceFacts {
   readonly claimed: boolean
   /** Claimed under the same serial by another site of this controller. */
   readonly claimedElsewhere: boolean
+  /** Another site of this controller has the same serial in its plan. */
+  readonly plannedElsewhere: boolean
+  /** Who calls under its serial without a token now, the first first. More than one, or one beside a device that is claimed, is one too many. */
+  readonly callers: readonly { readonly address: string; readonly hardwareAddress: string; readonly model: string; readonly sinceMs: number }[]
   /** The kind of device that it says it is; null before it called. */
   readonly model: string | null
   readonly firmware: string | null

@@ -11,7 +11,7 @@ const NOW = Date.UTC(2026, 10, 24, 9)
 const ago = (seconds: number): number => NOW - seconds * 1000
 const adoptable = model.devices.filter((d) => model.profileOf(d.id).adoptable)
 const calm = (deviceId: string, more: Partial<DeviceFacts> = {}): DeviceFacts => ({
-  deviceId, state: 'in-service', claimed: true, claimedElsewhere: false, model: plan.devices[deviceId]!.profileId, firmware: model.profileOf(deviceId).firmware.wanted, factoryPassword: false,
+  deviceId, state: 'in-service', claimed: true, claimedElsewhere: false, plannedElsewhere: false, callers: [], model: plan.devices[deviceId]!.profileId, firmware: model.profileOf(deviceId).firmware.wanted, factoryPassword: false,
   configurationMatches: true, lastHeardMs: ago(5), changedMs: ago(3600), ports: [], ...more,
 })
 const facts = (devices: DeviceFacts[] = adoptable.map((d) => calm(d.id)), more: Partial<FieldFacts> = {}): FieldFacts => ({ devices, foreign: [], steps: [], nowMs: NOW, clockSpeed: 1, ...more })
@@ -88,6 +88,22 @@ describe('C-71: what a claim needs', () => {
 })
 
 it('C-72: claimed by another site', () => expect(texts(found('C-72', withDevice('switch', { claimed: false, claimedElsewhere: true, state: 'seen' })))).toMatch(/^blocker: Hut switch \(AM-SWI-60348\) is claimed by another site/))
+
+it('C-72: another plan with the serial, to be told before the claim and after', () => {
+  expect(texts(found('C-72', withDevice('switch', { claimed: false, plannedElsewhere: true, state: 'seen' })))).toMatch(/^caution: Another site of this controller has the serial AM-SWI-60348 of Hut switch in its plan too/)
+  expect(found('C-72', withDevice('switch', { plannedElsewhere: true }))[0]!.why).toMatch(/^They see that it is claimed here/)
+  expect(found('C-72', withDevice('switch', { plannedElsewhere: true, claimedElsewhere: true, claimed: false }))).toHaveLength(1)
+})
+it('C-69: two that call under one serial are both shown, one alone is the device itself, and beside a claimed one it is a stranger', () => {
+  const one = { address: '10.44.10.3', hardwareAddress: '02:44:53:00:00:20', model: 'switch-8-poe-65', sinceMs: ago(50) }
+  const two = { ...one, address: '10.44.10.99', hardwareAddress: '02:44:53:00:00:99', sinceMs: ago(20) }
+  const seen = { claimed: false, state: 'seen' as const }
+  expect(found('C-69', withDevice('switch', { ...seen, callers: [one] }))).toEqual([])
+  const [both] = found('C-69', withDevice('switch', { ...seen, callers: [one, two] }))
+  expect(both!.text).toBe('2 devices call under the serial AM-SWI-60348 of Hut switch: 10.44.10.3 (02:44:53:00:00:20, switch-8-poe-65), 10.44.10.99 (02:44:53:00:00:99, switch-8-poe-65).')
+  expect(both!.numbers![0]!.value).toBe('50 s, 20 s')
+  expect(texts(found('C-69', withDevice('switch', { callers: [two] })))).toMatch(/^blocker: 10.44.10.99 .* calls under the serial AM-SWI-60348 of Hut switch, which is claimed/)
+})
 
 describe('C-73: the address', () => {
   const url = 'http://10.20.10.2:8043'

@@ -101,6 +101,16 @@ export const fieldRules: readonly FieldRule[] = [
       }
       for (const d of facts.devices) {
         const device = model.plan.devices[d.deviceId]
+        if (!device || d.callers.length < (d.claimed ? 1 : 2)) continue
+        const who = list(d.callers.map((c) => `${c.address} (${c.hardwareAddress}, ${c.model})`))
+        yield {
+          subjects: [device.id], text: d.claimed ? `${who} calls under the serial ${device.serial} of ${device.name}, which is claimed.` : `${d.callers.length} devices call under the serial ${device.serial} of ${device.name}: ${who}.`,
+          why: d.claimed ? 'It gets nothing as long as the claimed one answers. Either the device was reset and lost its memory, and gets its place back when it has been silent, or somebody uses its serial.' : 'A claim would hand the keys of the site to one of them. It is refused until only one calls: switch off the one that is not yours.',
+          numbers: [{ label: 'calling since', value: list(d.callers.map((c) => `${seconds(((facts.nowMs - c.sinceMs) / 1000) * facts.clockSpeed)}`)), how: 'the first of them counts, as long as it calls' }],
+        }
+      }
+      for (const d of facts.devices) {
+        const device = model.plan.devices[d.deviceId]
         if (device && d.model !== null && d.model !== device.profileId)
           yield { subjects: [device.id], text: `${device.serial} is a ${d.model}; the plan has ${device.name} as ${model.profileOf(device.id).name}.`, why: 'Its ports and limits are others, and the configuration for it does not fit.', numbers: [count] }
       }
@@ -146,8 +156,14 @@ export const fieldRules: readonly FieldRule[] = [
     id: 'field/managed-elsewhere', severity: 'blocker', catches: ['C-72'], title: 'A device is managed elsewhere already', sheet: 'adopt',
     *check(model, facts) {
       for (const d of facts.devices)
-        if (d.claimedElsewhere && model.plan.devices[d.deviceId])
+        if (!model.plan.devices[d.deviceId]) continue
+        else if (d.claimedElsewhere)
           yield { subjects: [d.deviceId], text: `${nameOf(model, d.deviceId)} (${model.plan.devices[d.deviceId]!.serial}) is claimed by another site of this controller.`, why: 'It follows that site until somebody there gives it up, or it is put back to its factory state.' }
+        else if (d.plannedElsewhere)
+          yield {
+            severity: 'caution', subjects: [d.deviceId], text: `Another site of this controller has the serial ${model.plan.devices[d.deviceId]!.serial} of ${nameOf(model, d.deviceId)} in its plan too.`,
+            why: d.claimed ? 'They see that it is claimed here. One of the two plans has a serial that is not its own.' : 'Whoever claims it first has it, once it calls. Compare the label with the plan, letter by letter, before you do.',
+          }
     },
   },
   {

@@ -35,6 +35,9 @@ export const rules: readonly Rule[] = [
 
 const weight: Record<Severity, number> = { blocker: 0, caution: 1, note: 2 }
 
+/** Nobody reads more of one kind, and working out the fix of each takes its time. */
+export const MOST_OF_A_RULE = 100
+
 /** What each rule found last, with the parts of the plan that it was found in. */
 const kept = new Map<Rule, { readonly parts: readonly unknown[]; readonly found: readonly Finding[] }>()
 
@@ -42,10 +45,15 @@ function foundBy(rule: Rule, model: SiteModel): readonly Finding[] {
   const parts = rule.reads.map((part) => model.plan[part])
   const before = kept.get(rule)
   if (before?.parts.every((part, i) => part === parts[i])) return before.found
-  const found = [...rule.check(model)].map((body): Finding => ({
-    ...body, id: `${rule.id}:${body.subjects.join(',')}`, ruleId: rule.id, severity: body.severity ?? rule.severity,
-    catches: rule.catches, title: rule.title, sheet: rule.sheet,
-  }))
+  const found: Finding[] = []
+  for (const body of rule.check(model)) {
+    const of = { ruleId: rule.id, catches: rule.catches, title: rule.title, sheet: rule.sheet }
+    if (found.length === MOST_OF_A_RULE) {
+      found.push({ ...of, id: `${rule.id}:more`, severity: rule.severity, subjects: body.subjects, text: `There are more than ${MOST_OF_A_RULE} remarks of this kind.`, why: 'The others are looked for when these are mended.' })
+      break
+    }
+    found.push({ ...of, ...body, id: `${rule.id}:${body.subjects.join(',')}`, severity: body.severity ?? rule.severity })
+  }
   kept.set(rule, { parts, found })
   return found
 }

@@ -2,7 +2,7 @@
  * The equipment list as CSV. Columns are mapped by their headings or by a person; every row is kept: what is good can be imported, what is not is
  * shown with its line and its text as it stood.
  */
-import { catalogue, deviceSchema, type NewDevice, type SitePlan } from '../plan'
+import { catalogue, deviceSchema, isInherited, type NewDevice, type SitePlan } from '../plan'
 import { serialComplaint } from '../survey'
 import { mapColumns, readCsv, unguardCell, writeCsv, type CsvProblem, type CsvRecord, type Mapping } from './csv'
 
@@ -82,11 +82,11 @@ export function normalHardwareAddress(text: string): string | null | undefined {
   return /^[0-9a-f]{12}$/.test(digits) ? digits.match(/../g)!.join(':') : undefined
 }
 
-/** A readable id from a name that is not taken: "Quay AP 1" -> `quay-ap-1`. */
+/** A readable id from a name that is not taken: "Quay AP 1" -> `quay-ap-1`. Names that objects of the language have of themselves get a number too. */
 export function idFor(name: string, taken: { has(id: string): boolean }): string {
   const plain = name.normalize('NFKD').toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 40).replace(/-$/, '')
   const base = /^[a-z]/.test(plain) ? plain : `d-${plain}`.replace(/-$/, '')
-  if (!taken.has(base)) return base
+  if (!taken.has(base) && !isInherited(base)) return base
   let n = 2
   while (taken.has(`${base}-${n}`)) n++
   return `${base}-${n}`

@@ -6,7 +6,7 @@ import type { SitePlan } from './schema'
 
 export const patchSchema = z.strictObject({
   op: z.enum(['add', 'remove', 'replace']),
-  path: z.array(z.union([z.string().max(64), z.int()])).min(1).max(8),
+  path: z.array(z.union([z.string().max(64), z.int().min(0).max(1_000_000)])).min(1).max(8),
   value: z.unknown().optional(),
 })
 /** Made by who changes; a change that arrives twice is saved once. */

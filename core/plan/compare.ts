@@ -1,6 +1,7 @@
 /** What differs between two plans, by entity and field, and the patches that lead from one to the other. */
 import { canonicalJson } from './canonical'
 import type { PlanPatch } from './edit'
+import { own } from './inherited'
 import { collections, type Collection, type SitePlan } from './schema'
 
 export interface FieldDifference { readonly field: string; readonly before: unknown; readonly after: unknown }
@@ -24,8 +25,6 @@ function fieldDifferences(before: Fields, after: Fields): FieldDifference[] {
 
 /** A port's name is only unique on its device, so its id stands for it. */
 const nameOf = (top: Collection, entity: Fields, id: string): string => (typeof entity.name === 'string' && top !== 'ports' ? entity.name : id)
-
-const own = (map: Record<string, Fields>, id: string): Fields | undefined => (Object.hasOwn(map, id) ? map[id] : undefined)
 
 /** Keys under which two maps do not hold the very same object. Made for large maps of which nearly all is the same. */
 function differingKeys(a: Record<string, Fields>, b: Record<string, Fields>): string[] {

@@ -2,8 +2,10 @@
  * Edits: named pure functions from plan to plan. One application yields the patches and the inverse patches (RFC 6902
  * in spirit, with paths as arrays), from which undo, redo, the revision history and the server's merge all come.
  */
-import { applyPatches as immerApply, enablePatches, freeze, produceWithPatches, type Draft, type Patch } from 'immer'
+import { enablePatches, freeze, produceWithPatches, type Draft } from 'immer'
 import type { z } from 'zod'
+import { applyPatches, namesInherited, PatchRefused, type PlanPatch } from './patches'
+import { sizeProblems } from './limits'
 import { referenceProblems, referenceProblemsAfter, type PlanProblem } from './references'
 import {
   collections, controllerSchema, deviceSchema, intentSchema, knownNetworkSchema, linkSchema, locationSchema, portSchema, profileSchema, segmentSchema,
@@ -12,7 +14,7 @@ import {
 
 enablePatches()
 
-export type PlanPatch = Patch
+export type { PlanPatch } from './patches'
 export interface EditCall { readonly name: string; readonly args: unknown }
 
 export interface EditDefinition<Args = unknown> {
@@ -50,17 +52,21 @@ export function runEdit<Args>(plan: SitePlan, definition: EditDefinition<Args>, 
 
 /** Applies patches (an undo, a redo, somebody else's edit) with the same checks as an edit. */
 export function runPatches(plan: SitePlan, patches: readonly PlanPatch[], summary: string): EditOutcome {
+  const strange = patches.find(namesInherited)
+  if (strange) return { ok: false, problems: [{ path: strange.path, reason: 'a plan has no such part' }] }
   try {
-    const [next, forward, inverse] = produceWithPatches(plan, (draft) => immerApply(draft, patches as PlanPatch[]))
+    const { document, patches: forward, inverse } = applyPatches(plan, patches)
+    const next = document as SitePlan
     const problems = touchedProblems(plan, next, forward)
     return problems.length > 0 ? { ok: false, problems } : { ok: true, plan: next, patches: forward, inverse, summary }
-  } catch {
-    return { ok: false, problems: [{ path: [], reason: 'what this step changes is no longer there' }] }
+  } catch (error) {
+    if (error instanceof PatchRefused) return { ok: false, problems: [{ path: [], reason: 'what this step changes is no longer there' }] }
+    throw error
   }
 }
 
-/** Applies patches that were checked when they were made, to the document that they were made for, of whatever version. @throws Error where they do not fit it. */
-export const replayPatches = (document: object, patches: readonly PlanPatch[]): object => immerApply(document, patches as PlanPatch[])
+/** Applies patches that were checked when they were made, to the document that they were made for, of whatever version. @throws PatchRefused where they do not fit it. */
+export const replayPatches = (document: object, patches: readonly PlanPatch[]): object => applyPatches(document, patches).document
 
 const schemaOf: Record<Collection, z.ZodType> = {
   locations: locationSchema, profiles: profileSchema, devices: deviceSchema, ports: portSchema, links: linkSchema, segments: segmentSchema,
@@ -90,6 +96,9 @@ function touchedProblems(before: SitePlan, plan: SitePlan, patches: readonly Pla
       if (Object.hasOwn(plan[top], id)) check(schemaOf[top], plan[top][id], [top, id])
     } else problems.push({ path, reason: 'this part of a plan cannot be replaced by a patch' })
   }
+  // What grew may have grown too large; what only changed has not.
+  const grown = collections.filter((c) => plan[c] !== before[c] && (c === 'ports' || Object.keys(plan[c]).length > Object.keys(before[c]).length))
+  if (problems.length === 0 && grown.length > 0) problems.push(...sizeProblems(plan, grown))
   if (problems.length === 0) problems.push(...(sound.has(before) ? referenceProblemsAfter(plan, patches) : referenceProblems(plan)))
   if (problems.length === 0) {
     for (const part of Object.values(plan)) freeze(part, true)

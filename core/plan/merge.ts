@@ -3,6 +3,7 @@
  * newest plan; the others come back as conflicts for a person. What somebody else saved is never written over by a merge.
  */
 import type { PlanPatch } from './edit'
+import { own } from './inherited'
 import { runChange, type Change } from './change'
 import type { PlanProblem } from './references'
 import type { SitePlan } from './schema'
@@ -137,7 +138,7 @@ export function valueOf(plan: SitePlan, { top, id, part }: Thing): unknown {
   const root = (plan as unknown as Record<string, unknown>)[top]
   const entity = id === '' ? root : (root as Record<string, unknown> | undefined)?.[id]
   if (entity === undefined || part === '*') return entity
-  const group = fieldsOf[`${top}/${part}`]
+  const group = own(fieldsOf, `${top}/${part}`)
   if (group) return Object.fromEntries(group.map((f) => [f, (entity as Record<string, unknown>)[f]]))
   return part.split('.').reduce<unknown>((value, key) => (value as Record<string, unknown> | undefined)?.[key], entity)
 }

@@ -1,12 +1,21 @@
 /** Reads a plan from a value or from text and says what is wrong with it, with path and reason (and line and column for text). */
 import { findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from 'jsonc-parser'
+import { sizeProblems } from './limits'
 import { migrate, type JsonObject } from './migrate'
 import { referenceProblems, type PlanProblem } from './references'
 import { planSchema, type SitePlan } from './schema'
 
 export type ParsedPlan = { ok: true; plan: SitePlan } | { ok: false; problems: PlanProblem[] }
 
+/** A plan that comes in: read, and no larger than plans may be. */
 export function parsePlan(value: unknown): ParsedPlan {
+  const parsed = readPlan(value)
+  const problems = parsed.ok ? sizeProblems(parsed.plan) : []
+  return problems.length > 0 ? { ok: false, problems } : parsed
+}
+
+/** A plan that was stored: of whatever size it was allowed when it was. */
+export function readPlan(value: unknown): ParsedPlan {
   if (typeof value !== 'object' || value === null || Array.isArray(value)) return { ok: false, problems: [{ path: [], reason: 'a plan is a JSON object' }] }
   const migrated = migrate(value as JsonObject)
   if (!migrated.ok) return { ok: false, problems: [{ path: ['version'], reason: migrated.reason }] }

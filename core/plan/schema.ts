@@ -10,8 +10,9 @@ import { formatPrefix, readPrefix } from '../addressing/prefix'
 export const PLAN_VERSION = 2
 
 export const MAX_TEXT = 200
-const idPattern = /^[a-z][a-z0-9]*([-._][a-z0-9]+)*$/
-export const idSchema = z.string().max(64).regex(idPattern, 'an id is lower-case letters, digits, dots and hyphens')
+/** No id is a name that objects have without being given it; of those, `constructor` alone looks like an id. */
+const idPattern = /^(?!constructor$)[a-z][a-z0-9]*([-._][a-z0-9]+)*$/
+export const idSchema = z.string().max(64).regex(idPattern, 'an id is lower-case letters, digits, dots and hyphens, and not the word constructor')
 const name = z.string().trim().min(1, 'a name is needed').max(80)
 const text = z.string().max(MAX_TEXT)
 
@@ -101,8 +102,10 @@ export const lightSchema = z.strictObject({
   meaning: text,
 })
 
+/** As on the housing. */
+const portNameSchema = z.string().regex(/^(?!constructor$)[a-z0-9]{1,12}$/)
 export const profilePortSchema = z.strictObject({
-  name: z.string().regex(/^[a-z0-9]{1,12}$/),
+  name: portNameSchema,
   role: z.enum(['wan', 'lan', 'host']),
   medium: z.enum(['copper', 'optical']),
   speedMbps: z.int().min(10).max(400_000),
@@ -193,7 +196,7 @@ export const deviceSchema = z.strictObject({
 
 export const portSchema = z.strictObject({
   id: idSchema, deviceId: idSchema,
-  name: z.string().regex(/^[a-z0-9]{1,12}$/),
+  name: portNameSchema,
   /** Segment whose frames travel without a tag here, both ways. */
   untaggedSegmentId: idSchema.nullable(),
   taggedSegmentIds: z.array(idSchema).max(128),

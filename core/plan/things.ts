@@ -3,6 +3,7 @@
  * and pool, the tags of a port) are one thing; adding or removing an entity touches all of it.
  */
 import type { PlanPatch } from './edit'
+import { own } from './inherited'
 
 export interface Thing {
   /** A collection of the plan, `site` or `controller`. */
@@ -28,7 +29,7 @@ export function thingOf(path: readonly (string | number)[]): Thing {
   if (third === undefined || whole.has(top!)) return { top: top!, id: second!, part: '*' }
   if (top === 'segments' && third === 'options' && fourth) return { top, id: second!, part: `options.${fourth}` }
   if (top === 'uplinks' && third === 'handOff' && fourth) return { top, id: second!, part: `handOff.${fourth}` }
-  return { top: top!, id: second!, part: together[top!]?.[third] ?? third }
+  return { top: top!, id: second!, part: own(own(together, top!) ?? {}, third) ?? third }
 }
 
 const sameThing = (a: Thing, b: Thing): boolean =>

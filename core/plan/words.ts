@@ -1,4 +1,5 @@
 /** Values and fields of a plan in words, for histories and conflicts. */
+import { own } from './inherited'
 import { collections, type Collection, type SitePlan } from './schema'
 
 const fieldWords: Readonly<Record<string, string>> = {
@@ -17,19 +18,19 @@ const topWords: Record<Collection | 'site' | 'controller', string> = {
   wirelessNetworks: 'wireless network', services: 'service', intents: 'intent', knownNetworks: 'known network',
 }
 
-export const wordsForTop = (top: string): string => topWords[top as Collection] ?? top
-export const wordsForField = (field: string): string => field.split('.').map((f) => fieldWords[f] ?? f).join(', ')
+export const wordsForTop = (top: string): string => own(topWords, top) ?? top
+export const wordsForField = (field: string): string => field.split('.').map((f) => own(fieldWords, f) ?? f).join(', ')
 
 /** The name of whatever has an id, in a plan or the id where nothing has. */
 export function nameOfId(plan: SitePlan, id: string): string {
-  const port = plan.ports[id]
+  const port = own(plan.ports, id)
   if (port) return `${plan.devices[port.deviceId]?.name ?? port.deviceId} port ${port.name}`
-  const link = plan.links[id]
+  const link = own(plan.links, id)
   if (link) return `${nameOfId(plan, link.a)} to ${nameOfId(plan, link.b)}`
-  const intent = plan.intents[id]
+  const intent = own(plan.intents, id)
   if (intent) return `${nameOfId(plan, intent.from)} to ${nameOfId(plan, intent.to)}`
   for (const c of collections) {
-    const entity = plan[c][id] as { name?: string } | undefined
+    const entity = own<{ name?: string }>(plan[c] as Record<string, { name?: string }>, id)
     if (entity?.name) return entity.name
   }
   return id

@@ -22,6 +22,27 @@ it('what never worked is not tried again', async () => {
   expect(await kept.ended).toBe(3)
   expect(started).toHaveLength(1)
 })
+it('what lives and no longer answers is started again; what answers in between is not', async () => {
+  let answers = true
+  const kept = keepRunning('a part', script(FOREVER), { signal: 'SIGTERM', isWell: () => (answers ? Promise.resolve(true) : Promise.reject(new Error('no answer'))), patienceMs: 60, askEveryMs: 10 })
+  const first = kept.pid
+  answers = false
+  await until(() => kept.pid !== first)
+  answers = true
+  const second = kept.pid
+  let asked = 0
+  while (asked++ < 20) await new Promise((r) => setTimeout(r, 10))
+  expect(kept.pid).toBe(second)
+  await kept.stop()
+  expect(started).toHaveLength(2)
+})
+it('what is only starting is not asked yet', async () => {
+  let asked = 0
+  const kept = keepRunning('a part', script(FOREVER), { signal: 'SIGTERM', hasStarted: () => false, isWell: () => { asked++; return Promise.resolve(asked > 5) }, patienceMs: 100_000, askEveryMs: 5 })
+  await until(() => asked > 5)
+  expect(started).toHaveLength(1)
+  await kept.stop()
+})
 it('what does not listen is ended all the same', async () => {
   const kept = keepRunning('a part', script(`process.on('SIGTERM', () => {}); ${FOREVER}`), { signal: 'SIGKILL' })
   await kept.stop()

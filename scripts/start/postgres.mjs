@@ -1,13 +1,16 @@
 // A PostgreSQL cluster of our own: on loopback, a free port, a random password, an unprivileged account.
-import { spawn, spawnSync } from 'node:child_process'
+import { execFile, spawn, spawnSync } from 'node:child_process'
 import { randomBytes } from 'node:crypto'
-import { chownSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { chownSync, existsSync, mkdirSync, readdirSync, readFileSync, readlinkSync, realpathSync, rmSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { complain } from './complain.mjs'
+import { isAlive } from './identity.mjs'
 import { keepRunning } from './kept.mjs'
 import { freePort } from './ports.mjs'
 
 const VERSIONS = '/usr/lib/postgresql'
+/** A disk that stands for a while is no reason to start it anew; after a crash it replays its log first. */
+const PATIENCE_MS = 60_000
 
 /** The folder with the newest server's programs, or undefined. */
 export function programs() {
@@ -25,8 +28,22 @@ function account() {
   return { uid, gid }
 }
 
-const alive = (pid) => {
-  try { process.kill(pid, 0); return true } catch (error) { return error.code === 'EPERM' }
+function numberIn(data) {
+  const file = join(data, 'postmaster.pid')
+  return existsSync(file) ? Number(readFileSync(file, 'utf8').split('\n')[0]) : 0
+}
+
+/**
+ * The process that runs the cluster of a folder, or 0. PostgreSQL works in its data folder, so a process of that number that works elsewhere is another one, which must
+ * neither be waited for nor be told to stop.
+ */
+export function postmasterOf(data) {
+  const pid = numberIn(data)
+  if (!isAlive(pid)) return 0
+  try { return readlinkSync(`/proc/${pid}/cwd`) === realpathSync(data) ? pid : 0 } catch (error) {
+    // Another account's process: not one that we started. Without /proc the number has to do.
+    return error.code === 'ENOENT' && !existsSync('/proc/self') ? pid : 0
+  }
 }
 
 /** Starts the cluster in a folder, made where there is none. Gives its address and a way to stop it. */
@@ -52,17 +69,17 @@ export async function startPostgres(folder) {
   const port = await freePort()
   let said = ''
   let isReady = false
+  const isAnswering = () => new Promise((resolve) => { execFile(join(bin, 'pg_isready'), ['-q', '-t', '3', '-h', '127.0.0.1', '-p', String(port)], (error) => resolve(error === null)) })
   const kept = keepRunning('PostgreSQL', () => {
     // After a crash the file of the dead process is still there, and its children may need a moment to notice.
     const child = spawn(join(bin, 'postgres'), ['-D', data, '-c', 'listen_addresses=127.0.0.1', '-c', `port=${port}`, '-c', 'unix_socket_directories=', '-c', 'log_min_messages=fatal'],
       { ...as, cwd: folder, stdio: ['ignore', 'ignore', 'pipe'], detached: true })
     child.stderr.on('data', (chunk) => { said = (said + chunk).slice(-2000) })
     return child
-  }, { signal: 'SIGINT', hasStarted: () => isReady })
+  }, { signal: 'SIGINT', hasStarted: () => isReady, isWell: isAnswering, patienceMs: PATIENCE_MS })
   let gone = false
   void kept.ended.then(() => { gone = true })
-  const ready = () => spawnSync(join(bin, 'pg_isready'), ['-q', '-h', '127.0.0.1', '-p', String(port)]).status === 0
-  while (!ready()) {
+  while (!(await isAnswering())) {
     if (gone) complain(`PostgreSQL did not start: ${said.trim().split('\n').at(-1)}`)
     await new Promise((r) => setTimeout(r, 50))
   }
@@ -73,17 +90,15 @@ export async function startPostgres(folder) {
 
 /** The address of a cluster that runs, or undefined. */
 export function runningPostgres(folder) {
-  const file = join(folder, 'data', 'postmaster.pid')
-  if (!existsSync(file)) return undefined
-  const [pid, , , port] = readFileSync(file, 'utf8').split('\n')
-  if (!alive(Number(pid))) return undefined
+  const data = join(folder, 'data')
+  if (postmasterOf(data) === 0) return undefined
+  const [, , , port] = readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')
   return `postgres://mast:${encodeURIComponent(readFileSync(join(folder, 'password'), 'utf8').trim())}@127.0.0.1:${port.trim()}/postgres`
 }
 
 /** A server that outlived the command that started it is stopped before a new one is. */
 async function endLeftOver(bin, data, as) {
-  const file = join(data, 'postmaster.pid')
-  if (!existsSync(file)) return
-  const pid = Number(readFileSync(file, 'utf8').split('\n')[0])
-  if (alive(pid)) spawnSync(join(bin, 'pg_ctl'), ['stop', '-D', data, '-m', 'fast', '-w'], { ...as, cwd: data })
+  if (postmasterOf(data) !== 0) spawnSync(join(bin, 'pg_ctl'), ['stop', '-D', data, '-m', 'fast', '-w'], { ...as, cwd: data })
+  // PostgreSQL itself would take whatever has the number now for a server that runs. One that is gone it knows how to deal with, looking for what it left behind.
+  else if (isAlive(numberIn(data))) rmSync(join(data, 'postmaster.pid'), { force: true })
 }

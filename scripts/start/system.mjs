@@ -8,10 +8,19 @@ import { freePort } from './ports.mjs'
 import { project } from './places.mjs'
 import { startPostgres } from './postgres.mjs'
 import { run } from './requirements.mjs'
+import { standinsKey } from './settings.mjs'
 
 /** A part of the system in a process of its own. It ends with this one: losing the channel to it is its sign. */
-function part(name, args, env, hasStarted) {
-  return keepRunning(name, () => spawn(process.execPath, args, { cwd: project, env: { ...process.env, ...env }, stdio: ['ignore', 'inherit', 'inherit', 'ipc'], detached: true }), { signal: 'SIGTERM', hasStarted })
+function part(name, args, env, hasStarted, isWell) {
+  return keepRunning(name, () => spawn(process.execPath, args, { cwd: project, env: { ...process.env, ...env }, stdio: ['ignore', 'inherit', 'inherit', 'ipc'], detached: true }), { signal: 'SIGTERM', hasStarted, isWell })
+}
+
+const ANSWER_MS = 5000
+const asked = (url, headers = {}) => fetch(url, { headers, signal: AbortSignal.timeout(ANSWER_MS) })
+/** A server that says that its database is away is well itself; starting it again would help nobody. */
+async function serverIsWell(origin) {
+  const answer = await asked(`${origin}/controller/v1/ready`)
+  return answer.ok || (answer.status === 503 && (await answer.json()).database === 'away')
 }
 
 async function until(what, check, part) {
@@ -45,12 +54,13 @@ export async function startSystem(how) {
     const shared = { DATABASE_URL: url, MAST_STANDINS_PORT: String(standins.port), MAST_STANDINS_TOKEN: standins.token }
     let started = false
     mkdirSync(how.standinsFolder, { recursive: true, mode: 0o700 })
-    const servers = how.ports.map((port, i) => part(how.ports.length > 1 ? `server ${i + 1}` : 'the server', ['.output/server/index.mjs'], { ...shared, MAST_VAULT_KEY: how.vaultKey, HOST: '127.0.0.1', NITRO_HOST: '127.0.0.1', PORT: String(port), NITRO_PORT: String(port), NODE_ENV: 'production' }, () => started))
-    const bench = part('the stand-ins', ['--import', 'tsx', 'standins/main.ts'], { MAST_CONTROLLER_ORIGIN: origins[0], MAST_STANDINS_PORT: shared.MAST_STANDINS_PORT, MAST_STANDINS_TOKEN: standins.token, MAST_STANDINS_FOLDER: how.standinsFolder }, () => started)
+    const standinsAnswer = async () => (await asked(`http://127.0.0.1:${standins.port}/ready`, { authorization: `Bearer ${standins.token}` })).ok
+    const servers = how.ports.map((port, i) => part(how.ports.length > 1 ? `server ${i + 1}` : 'the server', ['.output/server/index.mjs'], { ...shared, MAST_VAULT_KEY: how.vaultKey, HOST: '127.0.0.1', NITRO_HOST: '127.0.0.1', PORT: String(port), NITRO_PORT: String(port), NODE_ENV: 'production' }, () => started, () => serverIsWell(origins[i])))
+    const bench = part('the stand-ins', ['--import', 'tsx', 'standins/main.ts'], { MAST_CONTROLLER_ORIGIN: origins[0], MAST_STANDINS_PORT: shared.MAST_STANDINS_PORT, MAST_STANDINS_TOKEN: standins.token, MAST_STANDINS_FOLDER: how.standinsFolder, MAST_STANDINS_KEY: standinsKey(how.vaultKey) }, () => started, standinsAnswer)
     parts.push(...servers, bench)
     await Promise.all([
-      ...servers.map((server, i) => until('The server', () => fetch(`${origins[i]}/controller/v1/ready`).then((r) => r.ok, () => false), server)),
-      until('The stand-ins', () => fetch(`http://127.0.0.1:${standins.port}/ready`, { headers: { authorization: `Bearer ${standins.token}` } }).then((r) => r.ok, () => false), bench),
+      ...servers.map((server, i) => until('The server', () => asked(`${origins[i]}/controller/v1/ready`).then((r) => r.ok, () => false), server)),
+      until('The stand-ins', () => standinsAnswer().catch(() => false), bench),
     ])
     started = true
     return { origin: origins[0], origins, url, parts, stop }

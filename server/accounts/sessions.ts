@@ -2,7 +2,7 @@
 import { createHash, randomBytes } from 'node:crypto'
 import { and, desc, eq, gt, lt, ne, sql } from 'drizzle-orm'
 import { deleteCookie, getCookie, getRequestHeader, setCookie, type H3Event } from 'h3'
-import { db, type Executor } from '../db/database'
+import { db, inTransaction, type Executor } from '../db/database'
 import { accounts, log, sessions } from '../db/schema'
 import { notify } from '../live/notices'
 
@@ -17,7 +17,7 @@ export async function openSession(event: H3Event, accountId: string): Promise<vo
   const token = randomBytes(32).toString('base64url')
   const expiresAt = new Date(Date.now() + DAYS * 86_400_000)
   const agent = (getRequestHeader(event, 'user-agent') ?? '').slice(0, 200)
-  await db().transaction(async (tx) => {
+  await inTransaction(async (tx) => {
     await tx.delete(sessions).where(lt(sessions.expiresAt, new Date()))
     await tx.insert(sessions).values({ tokenHash: digestToken(token), accountId, agent, expiresAt })
     await tx.insert(log).values({ accountId, what: 'Signed in' })
@@ -28,7 +28,7 @@ export async function openSession(event: H3Event, accountId: string): Promise<vo
 
 export async function closeSession(event: H3Event): Promise<void> {
   const account = await accountOf(event)
-  if (account) await db().transaction((tx) => endSessions(tx, account.id, eq(sessions.id, account.sessionId), 'Signed out'))
+  if (account) await inTransaction((tx) => endSessions(tx, account.id, eq(sessions.id, account.sessionId), 'Signed out'))
   deleteCookie(event, COOKIE, { path: '/' })
 }
 
@@ -49,7 +49,7 @@ export const sessionsOf = (account: Account): Promise<{ id: string; agent: strin
 
 /** Ends one session of an account by its id; false where it has none such. */
 export const endSession = (account: Account, id: string): Promise<boolean> =>
-  db().transaction(async (tx) => (await endSessions(tx, account.id, eq(sessions.id, id), 'Ended a session')) > 0)
+  inTransaction(async (tx) => (await endSessions(tx, account.id, eq(sessions.id, id), 'Ended a session')) > 0)
 
 /** Ends all sessions of an account but the one that asks. */
 export const endOtherSessions = (at: Executor, account: Account): Promise<number> =>

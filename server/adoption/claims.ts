@@ -1,19 +1,24 @@
 /** Claiming by serial, giving up, and commands. */
 import { and, eq, ne } from 'drizzle-orm'
 import { nearestSerial } from '@mast/core/adoption'
-import { db } from '../db/database'
-import { deviceCommands, deviceStates, log } from '../db/schema'
+import { own } from '@mast/core/plan'
+import { innermost } from '../db/away'
+import { inTransaction, type Executor } from '../db/database'
+import { deviceCommands, deviceStates, inventory, log, sites } from '../db/schema'
 import { notify } from '../live/notices'
 import { planOf } from '../sites/plans'
-import { advance, lockDevice } from './devices'
+import { callerSilenceMs, callingNow, forgetCallers, type Caller } from './callers'
+import { advance, giveUp, lockDevice } from './devices'
+
+const UNIQUE_VIOLATION = '23505'
 
 export type ClaimOutcome = { ok: true } | { ok: false; reason: string }
 
 /** The serial is typed again by the person who claims, off the label; it must be the one in the plan. */
 export async function claim(siteId: string, deviceId: string, typed: string, accountId: string): Promise<ClaimOutcome> {
-  return db().transaction(async (tx): Promise<ClaimOutcome> => {
+  return inTransaction(async (tx): Promise<ClaimOutcome> => {
     const { plan } = await planOf(tx, siteId)
-    const device = plan.devices[deviceId]
+    const device = own(plan.devices, deviceId)
     if (!device) return { ok: false, reason: 'there is no such device in the plan' }
     if (!device.serial) return { ok: false, reason: `${device.name} has no serial in the plan; enter it in Survey first` }
     const serial = typed.trim().toUpperCase()
@@ -21,28 +26,46 @@ export async function claim(siteId: string, deviceId: string, typed: string, acc
       const near = nearestSerial(serial, [device.serial])
       return { ok: false, reason: near ? `${serial} differs from the plan's ${device.serial} in ${near.distance} ${near.distance === 1 ? 'place' : 'places'}; read the label again` : `${serial} is not the serial of ${device.name}; the plan has ${device.serial}` }
     }
-    const [elsewhere] = await tx.select({ siteId: deviceStates.siteId }).from(deviceStates).where(and(eq(deviceStates.claimedSerial, serial), ne(deviceStates.siteId, siteId)))
-    if (elsewhere) return { ok: false, reason: `${serial} is claimed by another site already; it has to be given up there first` }
     const row = await lockDevice(tx, siteId, deviceId)
     if (row.claimedSerial !== null) return { ok: true }
-    const moved = await advance(tx, row, 'claim', { claimedSerial: serial }, `claimed as ${serial}`)
+    const [site] = await tx.select({ clockSpeed: sites.clockSpeed }).from(sites).where(eq(sites.id, siteId))
+    const calling = await callingNow(tx, serial, callerSilenceMs(site!.clockSpeed))
+    const others = await tx.select({ siteId: inventory.siteId, name: inventory.name }).from(inventory).where(and(eq(inventory.serial, serial), ne(inventory.siteId, siteId)))
+    const doubt = await doubtOf(tx, siteId, serial, calling, others.length)
+    if (doubt) return { ok: false, reason: doubt }
+    const moved = await advance(tx, row, 'claim', { claimedSerial: serial, ...(calling[0] ? { claimSecretDigest: calling[0].claimSecretDigest } : {}) }, `claimed as ${serial}`)
     if (!moved.ok) return moved
-    await tx.insert(log).values({ siteId, accountId, what: `Claimed ${device.name} (${serial})` })
+    await forgetCallers(tx, serial)
+    // In the order of the sites: two claims that tell each other must not wait for each other.
+    const entries = [{ siteId, accountId, what: `Claimed ${device.name} (${serial})` }, ...others.map((o) => ({ siteId: o.siteId, accountId: null, what: `The serial of ${o.name} (${serial}) was claimed by another site` }))]
+    for (const entry of entries.sort((a, b) => (a.siteId < b.siteId ? -1 : 1))) await tx.insert(log).values(entry)
+    for (const other of others) await notify(tx, { site: other.siteId, topic: 'devices' })
     return { ok: true }
+  }).catch((error: unknown) => {
+    if ((innermost(error) as { code?: string }).code === UNIQUE_VIOLATION) return { ok: false, reason: 'another site claimed it just now; look again' }
+    throw error
   })
 }
 
+/** Why it cannot be told whose a serial is, or undefined where it can. */
+async function doubtOf(tx: Executor, siteId: string, serial: string, calling: readonly Caller[], otherPlans: number): Promise<string | undefined> {
+  const [elsewhere] = await tx.select({ siteId: deviceStates.siteId }).from(deviceStates).where(and(eq(deviceStates.claimedSerial, serial), ne(deviceStates.siteId, siteId)))
+  if (elsewhere) return `${serial} is claimed by another site already; it has to be given up there first`
+  if (calling.length > 1) return `${calling.length} devices call as ${serial}: from ${calling.map((c) => `${c.address} (${c.hardwareAddress})`).join(' and ')}. Switch off the one that is not yours, wait until it is no longer listed, and claim again`
+  if (otherPlans > 0 && calling.length === 0) return `another site here has ${serial} in its plan too; it can be claimed once it calls. Read the label again, and look whether it has power and a way here`
+  return undefined
+}
+
 export async function release(siteId: string, deviceId: string, accountId: string): Promise<ClaimOutcome> {
-  return db().transaction(async (tx): Promise<ClaimOutcome> => {
-    const row = await lockDevice(tx, siteId, deviceId)
-    const moved = await advance(tx, row, 'release', { claimedSerial: null, tokenHash: null, claimSecretDigest: null, sequence: 0, report: null, configurationDigest: null }, 'given up')
+  return inTransaction(async (tx): Promise<ClaimOutcome> => {
+    const moved = await giveUp(tx, await lockDevice(tx, siteId, deviceId), 'given up')
     if (moved.ok) await tx.insert(log).values({ siteId, accountId, what: `Gave up ${deviceId}` })
     return moved.ok ? { ok: true } : moved
   })
 }
 
 export async function command(siteId: string, deviceId: string, what: 'fetch' | 'restart' | 'locate', accountId: string): Promise<void> {
-  await db().transaction(async (tx) => {
+  await inTransaction(async (tx) => {
     await tx.insert(deviceCommands).values({ siteId, deviceId, command: what })
     await tx.insert(log).values({ siteId, accountId, what: `Told ${deviceId} to ${what}` })
     await notify(tx, { site: siteId, topic: 'devices' })

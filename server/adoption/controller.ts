@@ -1,51 +1,70 @@
 /** What the controller does with the calls of devices. The routes under /controller/v1 only read and write HTTP. */
 import { createHash, randomBytes } from 'node:crypto'
-import { and, eq, inArray } from 'drizzle-orm'
+import { and, asc, eq, inArray } from 'drizzle-orm'
+import { own } from '@mast/core/plan'
 import type { Desired, Hello, HelloReply, Report, ReportReply } from '@mast/protocol'
 import { siteModel } from '@mast/core/topology'
 import { digestToken } from '../accounts/sessions'
-import { db, type Executor } from '../db/database'
-import { deviceCommands, deviceStates, foreignDevices, sites } from '../db/schema'
+import { db, inTransaction, type Executor } from '../db/database'
+import { deviceCommands, deviceStates, inventory, sites } from '../db/schema'
 import { notify } from '../live/notices'
-import { advance, desiredOf, deviceBySerial, lockDevice, openCommands, REPORT_SECONDS, silenceMs, type DeviceRow } from './devices'
+import { planOf } from '../sites/plans'
+import { callerSilenceMs, heard, RETRY_SECONDS } from './callers'
+import { advance, desiredOf, giveUp, lockDevice, openCommands, patienceMs, REPORT_SECONDS, silenceMs, type DeviceRow } from './devices'
 import { firmwareImage } from './firmware'
 import { Unauthorised } from './refusals'
 import type { ReportEvent, Written } from './reports'
 
-const RETRY_SECONDS = 10
+/** A serial may stand in plans of several sites until it is claimed in one; in more than this it stands for nothing. */
+const MOST_PLANS = 8
 
 export async function hello(h: Hello): Promise<HelloReply> {
-  return db().transaction(async (tx) => {
-    const known = await deviceBySerial(tx, h.serial)
-    if (!known) {
-      await tx.insert(foreignDevices).values({ serial: h.serial, hardwareAddress: h.hardwareAddress, model: h.model, firmware: h.firmware, address: h.address, claimSecretDigest: h.claimSecretDigest })
-        .onConflictDoUpdate({ target: foreignDevices.serial, set: { lastHeardAt: new Date(), address: h.address, firmware: h.firmware, claimSecretDigest: h.claimSecretDigest } })
-      return { status: 'unclaimed', retryAfterSeconds: RETRY_SECONDS }
+  return inTransaction(async (tx) => {
+    const [claimed] = await tx.select({ siteId: deviceStates.siteId, deviceId: deviceStates.deviceId }).from(deviceStates).where(eq(deviceStates.claimedSerial, h.serial))
+    if (claimed) return { status: await helloUnderAClaim(tx, await lockDevice(tx, claimed.siteId, claimed.deviceId), h), retryAfterSeconds: RETRY_SECONDS }
+    const planned = await tx.select({ siteId: inventory.siteId, deviceId: inventory.deviceId, clockSpeed: sites.clockSpeed }).from(inventory).innerJoin(sites, eq(sites.id, inventory.siteId))
+      .where(eq(inventory.serial, h.serial)).orderBy(asc(inventory.siteId), asc(inventory.deviceId)).limit(MOST_PLANS)
+    const speed = Math.min(...planned.map((p) => p.clockSpeed))
+    const calling = await heard(tx, h, callerSilenceMs(planned.length > 0 ? speed : 1))
+    const isFirst = calling[0]?.claimSecretDigest === h.claimSecretDigest
+    for (const { siteId, deviceId } of planned) {
+      // Who came second is shown, and changes nothing of what is known of the first.
+      if (isFirst) await advance(tx, await lockDevice(tx, siteId, deviceId), 'hello', { ...factsOf(h), claimSecretDigest: h.claimSecretDigest }, `called from ${h.address}`)
+      if (calling.length > 1) await notify(tx, { site: siteId, topic: 'devices' })
     }
-    const row = await lockDevice(tx, known.siteId, known.deviceId)
-    const heard = { model: h.model, firmware: h.firmware, address: h.address, factoryPassword: h.factoryPassword, lastHeardAt: new Date() }
-    const isSame = row.claimSecretDigest === null || row.claimSecretDigest === h.claimSecretDigest
-    if (row.claimedSerial !== null && !isSame) return strangerUnderAClaimedSerial(tx, row, h)
-    await advance(tx, row, 'hello', { ...heard, claimSecretDigest: h.claimSecretDigest }, `called from ${h.address}`)
-    return { status: row.claimedSerial !== null ? 'claimed' : 'unclaimed', retryAfterSeconds: RETRY_SECONDS }
+    return { status: 'unclaimed', retryAfterSeconds: RETRY_SECONDS }
   })
 }
 
-/** Either the device was reset and lost its memory, or somebody uses its serial. While it still reports, nothing is believed. */
-async function strangerUnderAClaimedSerial(tx: Executor, row: DeviceRow, h: Hello): Promise<HelloReply> {
-  const [site] = await tx.select({ clockSpeed: sites.clockSpeed }).from(sites).where(eq(sites.id, row.siteId))
-  const quiet = row.lastHeardAt === null || Date.now() - row.lastHeardAt.getTime() > silenceMs(site!.clockSpeed)
-  if (quiet) {
-    const forgotten = { claimedSerial: null, tokenHash: null, claimSecretDigest: h.claimSecretDigest, firmware: h.firmware, address: h.address, factoryPassword: h.factoryPassword, lastHeardAt: new Date(), configurationDigest: null, report: null }
-    const released = await advance(tx, row, 'release', forgotten, 'it calls as if new; its memory was lost')
-    if (released.ok) await advance(tx, { ...row, ...forgotten, state: released.state }, 'hello', {}, 'was reset; claim it again')
+const factsOf = (h: Hello): Pick<DeviceRow, 'model' | 'firmware' | 'address' | 'factoryPassword' | 'lastHeardAt'> =>
+  ({ model: h.model, firmware: h.firmware, address: h.address, factoryPassword: h.factoryPassword, lastHeardAt: new Date() })
+
+/**
+ * A call without a token under a serial that is claimed. Anybody who knows the serial can make one, and whoever heard one can say it again, so it changes nothing as
+ * long as a token speaks for the device. A device that lost its token proves itself with its secret when it asks for a new one; one that was reset has lost that too:
+ * it is believed when the claimed one has been silent for too long and it has called for as long.
+ */
+async function helloUnderAClaim(tx: Executor, row: DeviceRow, h: Hello): Promise<HelloReply['status']> {
+  if (row.claimSecretDigest === null || row.claimSecretDigest === h.claimSecretDigest) {
+    if (row.tokenHash === null) await advance(tx, row, 'hello', { ...factsOf(h), claimSecretDigest: h.claimSecretDigest }, `called from ${h.address}`)
+    return 'claimed'
   }
-  return { status: 'unclaimed', retryAfterSeconds: RETRY_SECONDS }
+  const [site] = await tx.select({ clockSpeed: sites.clockSpeed }).from(sites).where(eq(sites.id, row.siteId))
+  const { clockSpeed } = site!
+  const calling = await heard(tx, h, callerSilenceMs(clockSpeed))
+  await notify(tx, { site: row.siteId, topic: 'devices' })
+  const now = Date.now()
+  const isSilent = row.lastHeardAt === null || now - row.lastHeardAt.getTime() > patienceMs(row.state, clockSpeed)
+  const mine = calling.find((c) => c.claimSecretDigest === h.claimSecretDigest)
+  if (!isSilent || !mine || now - mine.firstHeardAt.getTime() < silenceMs(clockSpeed)) return 'unclaimed'
+  const released = await giveUp(tx, row, 'it calls as if new; its memory was lost')
+  if (released.ok) await advance(tx, { ...row, claimedSerial: null, state: released.state }, 'hello', { ...factsOf(h), claimSecretDigest: h.claimSecretDigest }, 'was reset; claim it again')
+  return 'unclaimed'
 }
 
 /** @throws Unauthorised where the serial is not claimed or the secret is not the one that was heard when it was. */
 export async function issueToken(serial: string, claimSecret: string): Promise<string> {
-  return db().transaction(async (tx) => {
+  return inTransaction(async (tx) => {
     const [found] = await tx.select().from(deviceStates).where(eq(deviceStates.claimedSerial, serial)).for('update')
     const digest = createHash('sha256').update(claimSecret).digest('hex')
     if (!found || found.claimSecretDigest !== digest) throw new Unauthorised()
@@ -61,29 +80,47 @@ async function byToken(tx: Executor, token: string): Promise<DeviceRow> {
   return row
 }
 
-/** The desired configuration, or null where the device runs it already. */
+/** The device that a token is of. @throws Unauthorised */
+export async function deviceOfToken(token: string): Promise<{ siteId: string; deviceId: string }> {
+  const [known] = await db().select({ siteId: deviceStates.siteId, deviceId: deviceStates.deviceId }).from(deviceStates).where(eq(deviceStates.tokenHash, digestToken(token)))
+  if (!known) throw new Unauthorised()
+  return known
+}
+
+/** The desired configuration, or null where the device runs it already. It is made before the device is locked: what it is made of is read on other connections. */
 export async function desiredFor(token: string, runs: string | null): Promise<Desired | null> {
-  return db().transaction(async (tx) => {
+  const { siteId, deviceId } = await deviceOfToken(token)
+  const { plan, outcome } = await desiredOf(siteId, deviceId)
+  const device = own(plan.devices, deviceId)
+  if (!device) throw new Unauthorised()
+  const { wanted } = siteModel(plan).profileOf(device.id).firmware
+  const runsAll = await inTransaction(async (tx) => {
     const row = await byToken(tx, token)
-    const { plan, outcome } = await desiredOf(row.siteId, row.deviceId, tx)
-    const device = plan.devices[row.deviceId]
-    if (!device) throw new Unauthorised()
-    const wanted = siteModel(plan).profileOf(device.id).firmware.wanted
-    const heard = { lastHeardAt: new Date() }
-    const runsAll = outcome.ok && runs === outcome.desired.digest && row.firmware === wanted
-    if (!outcome.ok || runsAll) {
-      await tx.update(deviceStates).set(heard).where(and(eq(deviceStates.siteId, row.siteId), eq(deviceStates.deviceId, row.deviceId)))
-      return null
+    if (row.claimedSerial !== device.serial) throw new Unauthorised()
+    const heardNow = { lastHeardAt: new Date() }
+    if (!outcome.ok || (runs === outcome.desired.digest && row.firmware === wanted)) {
+      await tx.update(deviceStates).set(heardNow).where(and(eq(deviceStates.siteId, siteId), eq(deviceStates.deviceId, deviceId)))
+      return true
     }
-    await advance(tx, row, 'fetch', heard, row.firmware === wanted ? 'fetched its configuration' : `fetched firmware ${wanted}`)
-    const image = firmwareImage(device.profileId, wanted)
-    return { digest: outcome.desired.digest, configuration: outcome.desired.configuration, firmware: { version: wanted, path: `/controller/v1/firmware/${device.profileId}/${wanted}`, digest: createHash('sha256').update(image).digest('hex') } }
+    await advance(tx, row, 'fetch', heardNow, row.firmware === wanted ? 'fetched its configuration' : `fetched firmware ${wanted}`)
+    return false
   })
+  if (runsAll || !outcome.ok) return null
+  const image = firmwareImage(device.profileId, wanted)
+  return { digest: outcome.desired.digest, configuration: outcome.desired.configuration, firmware: { version: wanted, path: `/controller/v1/firmware/${encodeURIComponent(device.profileId)}/${encodeURIComponent(wanted)}`, digest: createHash('sha256').update(image).digest('hex') } }
+}
+
+/** The firmware that the plan wants on the device of a token; undefined for any other. */
+export async function firmwareFor(token: string, profileId: string, version: string): Promise<Buffer | undefined> {
+  const { siteId, deviceId } = await deviceOfToken(token)
+  const { plan } = await planOf(db(), siteId)
+  const profile = own(plan.profiles, own(plan.devices, deviceId)?.profileId ?? '')
+  return profile?.id === profileId && profile.firmware.wanted === version ? firmwareImage(profileId, version) : undefined
 }
 
 /** What a report changes beyond itself: the state, the line, commands carried out. */
 export async function settleReport(w: Written, event: ReportEvent, r: Report, lineChanged: boolean): Promise<ReportReply> {
-  return db().transaction(async (tx) => {
+  return inTransaction(async (tx) => {
     const row = await lockDevice(tx, w.siteId, w.deviceId)
     // Between the two writes it may have been given up or reset; then its report is history.
     if (row.tokenHash !== null) await advance(tx, row, event, {}, r.message ?? '')

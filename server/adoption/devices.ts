@@ -1,15 +1,15 @@
 /** Device states in the database: every change goes through the machine in core/adoption and leaves an event. */
-import { and, asc, desc, eq, inArray, isNull, lt, ne, sql } from 'drizzle-orm'
-import { desiredConfiguration, nearestSerial, transition, type AdoptionEvent, type AdoptionState, type DesiredOutcome } from '@mast/core/adoption'
+import { and, asc, desc, eq, inArray, isNotNull, isNull, lt, ne, sql } from 'drizzle-orm'
+import { nearestSerial, transition, type AdoptionEvent, type AdoptionState, type DesiredOutcome } from '@mast/core/adoption'
 import type { DeviceFacts } from '@mast/core/field'
-import type { SitePlan } from '@mast/core/plan'
-import { siteModel } from '@mast/core/topology'
-import { db, type Executor } from '../db/database'
-import { deviceCommands, deviceEvents, deviceStates, foreignDevices, inventory, sites } from '../db/schema'
+import { own, type SitePlan } from '@mast/core/plan'
+import { siteModel, type SiteModel } from '@mast/core/topology'
+import { db, inTransaction, type Executor } from '../db/database'
+import { callers, deviceCommands, deviceEvents, deviceStates, inventory, sites } from '../db/schema'
 import { notify } from '../live/notices'
-import { planAt, planOf } from '../sites/plans'
+import { planAt } from '../sites/plans'
+import { callersOf, callerSilenceMs, sweepCallers } from './callers'
 import { desiredAt } from './desired'
-import { readSecrets } from '../vault/vault'
 
 export type DeviceRow = typeof deviceStates.$inferSelect
 
@@ -17,6 +17,7 @@ export type DeviceRow = typeof deviceStates.$inferSelect
 export const REPORT_SECONDS = 30
 const MISSED_REPORTS = 3
 const LEAST_SILENCE_MS = 6000
+const LOADING_SECONDS = 900
 
 export const silenceMs = (clockSpeed: number): number => Math.max(LEAST_SILENCE_MS, (REPORT_SECONDS * MISSED_REPORTS * 1000) / clockSpeed)
 
@@ -41,13 +42,31 @@ export async function advance(tx: Executor, row: DeviceRow, event: AdoptionEvent
   return { ok: true, state: outcome.state }
 }
 
-export async function desiredOf(siteId: string, deviceId: string, at: Executor = db()): Promise<{ plan: SitePlan; outcome: DesiredOutcome }> {
-  const [site] = await at.select({ head: sites.head, secretsVersion: sites.secretsVersion }).from(sites).where(eq(sites.id, siteId))
-  return { plan: await planAt(at, siteId, site!.head), outcome: await desiredAt(siteId, site!.head, site!.secretsVersion, deviceId) }
+/** How long a device may be silent before its place is in question: one that writes firmware is silent for minutes of its own time. */
+export const patienceMs = (state: string, clockSpeed: number): number => Math.max(silenceMs(clockSpeed), state === 'loading' ? (LOADING_SECONDS * 1000) / clockSpeed : 0)
+
+const versionOf = async (siteId: string): Promise<{ head: number; secretsVersion: number; clockSpeed: number }> =>
+  (await db().select({ head: sites.head, secretsVersion: sites.secretsVersion, clockSpeed: sites.clockSpeed }).from(sites).where(eq(sites.id, siteId)))[0]!
+
+/** Not for a transaction: it is made of what the whole site has, and read once for all who ask. */
+export async function desiredOf(siteId: string, deviceId: string): Promise<{ plan: SitePlan; outcome: DesiredOutcome }> {
+  const { head, secretsVersion } = await versionOf(siteId)
+  return { plan: await planAt(db(), siteId, head), outcome: await desiredAt(siteId, head, secretsVersion, deviceId) }
 }
 
+/** A claim is of a serial in a place of the plan. Where the plan has another serial there, or no such place, it ends, and the token with it. */
+export async function endLostClaims(tx: Executor, siteId: string, plan: SitePlan): Promise<void> {
+  const claimed = await tx.select({ deviceId: deviceStates.deviceId, serial: deviceStates.claimedSerial }).from(deviceStates).where(and(eq(deviceStates.siteId, siteId), isNotNull(deviceStates.claimedSerial))).orderBy(asc(deviceStates.deviceId))
+  for (const { deviceId, serial } of claimed)
+    if (own(plan.devices, deviceId)?.serial !== serial) await giveUp(tx, await lockDevice(tx, siteId, deviceId), `the plan no longer has ${serial} here`)
+}
+
+/** Takes the claim and the token away. */
+export const giveUp = (tx: Executor, row: DeviceRow, why: string): ReturnType<typeof advance> =>
+  advance(tx, row, 'release', { claimedSerial: null, tokenHash: null, claimSecretDigest: null, sequence: 0, report: null, configurationDigest: null }, why)
+
 /** What screens show of a device: the facts that findings are made of, and what only a person reads. */
-export interface DeviceView extends Pick<DeviceFacts, 'deviceId' | 'state' | 'claimed' | 'claimedElsewhere' | 'model' | 'firmware' | 'factoryPassword' | 'configurationMatches'> {
+export interface DeviceView extends Pick<DeviceFacts, 'deviceId' | 'state' | 'claimed' | 'claimedElsewhere' | 'plannedElsewhere' | 'callers' | 'model' | 'firmware' | 'factoryPassword' | 'configurationMatches'> {
   readonly address: string | null
   readonly lastHeardAt: string | null
   readonly changedAt: string
@@ -59,34 +78,53 @@ export interface ForeignView { readonly serial: string; readonly hardwareAddress
 
 /** What the controller knows of every adoptable device of a site, and the strangers that look like one of them. */
 export async function rollOf(siteId: string): Promise<{ devices: DeviceView[]; foreign: ForeignView[]; events: { deviceId: string; at: Date; fromState: string; toState: string; event: string; detail: string }[] }> {
-  const { plan } = await planOf(db(), siteId)
-  const model = siteModel(plan)
-  const secrets = await readSecrets(db(), siteId)
+  const { head, secretsVersion, clockSpeed } = await versionOf(siteId)
+  const model = siteModel(await planAt(db(), siteId, head))
+  const adoptable = model.devices.filter((d) => model.profileOf(d.id).adoptable)
   const rows = new Map((await db().select().from(deviceStates).where(eq(deviceStates.siteId, siteId))).map((r) => [r.deviceId, r]))
-  const own = model.devices.flatMap((d) => d.serial ?? [])
-  const elsewhere = new Set(own.length === 0 ? [] : (await db().select({ serial: deviceStates.claimedSerial }).from(deviceStates).where(and(inArray(deviceStates.claimedSerial, own), ne(deviceStates.siteId, siteId)))).map((r) => r.serial))
-  const devices = model.devices.filter((d) => model.profileOf(d.id).adoptable).map((d): DeviceView => {
+  const serials = model.devices.flatMap((d) => d.serial ?? [])
+  const elsewhere = await serialsElsewhere(siteId, serials)
+  const calling = new Map<string, DeviceView['callers']>()
+  const since = Date.now() - callerSilenceMs(clockSpeed)
+  for (const c of await callersOf(serials))
+    if (c.lastHeardAt.getTime() > since) calling.set(c.serial, [...calling.get(c.serial) ?? [], { address: c.address, hardwareAddress: c.hardwareAddress, model: c.model, sinceMs: c.firstHeardAt.getTime() }])
+  const devices: DeviceView[] = []
+  for (const d of adoptable) {
     const row = rows.get(d.id)
-    const desired = desiredConfiguration(model, d.id, secrets)
+    const desired = await desiredAt(siteId, head, secretsVersion, d.id)
     const report = row?.report as { ports?: DeviceView['ports']; line?: DeviceView['line'] } | null | undefined
-    return {
-      deviceId: d.id, state: (row?.state ?? 'planned') as AdoptionState, claimed: row?.claimedSerial != null, claimedElsewhere: d.serial !== null && elsewhere.has(d.serial), model: row?.model ?? null, firmware: row?.firmware ?? null, address: row?.address ?? null,
+    devices.push({
+      deviceId: d.id, state: (row?.state ?? 'planned') as AdoptionState, claimed: row?.claimedSerial != null, claimedElsewhere: d.serial !== null && elsewhere.claimed.has(d.serial), plannedElsewhere: d.serial !== null && elsewhere.planned.has(d.serial),
+      callers: (d.serial !== null && calling.get(d.serial)) || [], model: row?.model ?? null, firmware: row?.firmware ?? null, address: row?.address ?? null,
       factoryPassword: row?.factoryPassword ?? null, lastHeardAt: row?.lastHeardAt?.toISOString() ?? null, changedAt: (row?.changedAt ?? new Date(0)).toISOString(),
       configurationMatches: row?.configurationDigest && desired.ok ? row.configurationDigest === desired.desired.digest : null,
       desiredMissing: desired.ok ? [] : desired.missing, ports: report?.ports ?? [], line: report?.line ?? null,
-    }
-  })
-  const serials = model.devices.flatMap((d) => d.serial ?? [])
-  const addresses = new Set(model.devices.flatMap((d) => d.hardwareAddress ?? []))
-  const strangers = await db().select().from(foreignDevices).orderBy(desc(foreignDevices.lastHeardAt)).limit(500)
-  const foreign = strangers.flatMap((f): ForeignView[] => {
-    const near = nearestSerial(f.serial, serials)?.serial ?? model.devices.find((d) => d.hardwareAddress === f.hardwareAddress)?.serial ?? null
-    if (!near && !addresses.has(f.hardwareAddress)) return []
-    return [{ serial: f.serial, hardwareAddress: f.hardwareAddress, model: f.model, firmware: f.firmware, lastHeardAt: f.lastHeardAt.toISOString(), nearest: near }]
-  })
+    })
+  }
   const events = await db().select({ deviceId: deviceEvents.deviceId, at: deviceEvents.at, fromState: deviceEvents.fromState, toState: deviceEvents.toState, event: deviceEvents.event, detail: deviceEvents.detail })
     .from(deviceEvents).where(eq(deviceEvents.siteId, siteId)).orderBy(desc(deviceEvents.id)).limit(50)
-  return { devices, foreign, events }
+  return { devices, foreign: await foreignTo(model, serials), events }
+}
+
+/** Which of these serials other sites have in their plan or have claimed. Which sites is their matter. */
+async function serialsElsewhere(siteId: string, serials: readonly string[]): Promise<{ planned: Set<string | null>; claimed: Set<string | null> }> {
+  if (serials.length === 0) return { planned: new Set(), claimed: new Set() }
+  const planned = await db().select({ serial: inventory.serial }).from(inventory).where(and(inArray(inventory.serial, [...serials]), ne(inventory.siteId, siteId)))
+  const claimed = await db().select({ serial: deviceStates.claimedSerial }).from(deviceStates).where(and(inArray(deviceStates.claimedSerial, [...serials]), ne(deviceStates.siteId, siteId)))
+  return { planned: new Set(planned.map((r) => r.serial)), claimed: new Set(claimed.map((r) => r.serial)) }
+}
+
+/** Callers with a serial of no plan that look like a device of this one. */
+async function foreignTo(model: SiteModel, serials: readonly string[]): Promise<ForeignView[]> {
+  const addresses = new Set(model.devices.flatMap((d) => d.hardwareAddress ?? []))
+  const strangers = await db().select().from(callers).where(sql`not exists (select 1 from inventory i where i.serial = ${callers.serial})`).orderBy(desc(callers.lastHeardAt)).limit(500)
+  const seen = new Set<string>()
+  return strangers.flatMap((f): ForeignView[] => {
+    const near = nearestSerial(f.serial, serials)?.serial ?? model.devices.find((d) => d.hardwareAddress === f.hardwareAddress)?.serial ?? null
+    if (seen.has(f.serial) || (!near && !addresses.has(f.hardwareAddress))) return []
+    seen.add(f.serial)
+    return [{ serial: f.serial, hardwareAddress: f.hardwareAddress, model: f.model, firmware: f.firmware, lastHeardAt: f.lastHeardAt.toISOString(), nearest: near }]
+  })
 }
 
 /** Marks what was not heard for too long as lost, and forgets strangers that stopped calling. */
@@ -94,18 +132,16 @@ export async function sweepSilence(): Promise<void> {
   const speeds = await db().select({ id: sites.id, clockSpeed: sites.clockSpeed }).from(sites)
   for (const site of speeds) {
     const before = new Date(Date.now() - silenceMs(site.clockSpeed))
-    await db().transaction(async (tx) => {
+    await inTransaction(async (tx) => {
       const silent = await tx.select().from(deviceStates).where(and(
         eq(deviceStates.siteId, site.id), inArray(deviceStates.state, ['seen', 'loading', 'in-service', 'drifted']), lt(deviceStates.lastHeardAt, loadingAllowance(before, site.clockSpeed)),
       )).for('update', { skipLocked: true })
       for (const row of silent) await advance(tx, row, 'silence', {}, 'not heard for three report intervals')
     })
   }
-  await db().delete(foreignDevices).where(lt(foreignDevices.lastHeardAt, sql`now() - interval '1 minute' * 2`))
+  await sweepCallers()
 }
 
-/** A device that writes firmware is silent for minutes of its own time; that is not a loss. */
-const LOADING_SECONDS = 900
 function loadingAllowance(before: Date, clockSpeed: number) {
   const loading = new Date(before.getTime() - (LOADING_SECONDS * 1000) / clockSpeed)
   return sql`case when ${deviceStates.state} = 'loading' then ${loading.toISOString()}::timestamptz else ${before.toISOString()}::timestamptz end`
@@ -114,12 +150,4 @@ function loadingAllowance(before: Date, clockSpeed: number) {
 export async function openCommands(tx: Executor, siteId: string, deviceId: string): Promise<{ id: string; command: 'fetch' | 'restart' | 'locate' }[]> {
   return tx.select({ id: deviceCommands.id, command: deviceCommands.command }).from(deviceCommands)
     .where(and(eq(deviceCommands.siteId, siteId), eq(deviceCommands.deviceId, deviceId), isNull(deviceCommands.doneAt))).orderBy(asc(deviceCommands.createdAt)).limit(16)
-}
-
-/** The device of a plan that has a serial; two plans with one serial are told apart by who claimed it. */
-export async function deviceBySerial(tx: Executor, serial: string): Promise<{ siteId: string; deviceId: string } | undefined> {
-  const [claimed] = await tx.select({ siteId: deviceStates.siteId, deviceId: deviceStates.deviceId }).from(deviceStates).where(eq(deviceStates.claimedSerial, serial))
-  if (claimed) return claimed
-  const found = await tx.select({ siteId: inventory.siteId, deviceId: inventory.deviceId }).from(inventory).where(eq(inventory.serial, serial)).limit(2)
-  return found.length === 1 ? found[0] : undefined
 }

@@ -2,12 +2,15 @@
  * Reports of devices in bulk: what comes in while one write is under way goes into the next, all in one statement and one commit. A report is
  * answered only after its commit. Most say that nothing changed, and need no more than that; the others go through the machine.
  */
-import { sql } from 'drizzle-orm'
+import { eq, sql } from 'drizzle-orm'
 import { transition, type AdoptionState } from '@mast/core/adoption'
+import { own } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
 import type { Report, ReportReply } from '@mast/protocol'
 import { digestToken } from '../accounts/sessions'
+import { isDatabaseAway } from '../db/away'
 import { db } from '../db/database'
+import { deviceStates } from '../db/schema'
 import { planAt } from '../sites/plans'
 import { desiredAt } from './desired'
 import { REPORT_SECONDS } from './devices'
@@ -26,6 +29,25 @@ export interface Written extends Record<string, unknown> {
 
 let waiting: Waiting[] = []
 let writing = false
+
+/** Tokens that were seen in the database, so that what strangers make up is looked for apart from what devices send. Whether one still holds is decided when the report is written. */
+const MOST_KNOWN = 20_000
+const known = new Set<string>()
+
+async function mustBeKnown(tokenHash: string): Promise<void> {
+  if (known.has(tokenHash)) return
+  const [row] = await db().select({ siteId: deviceStates.siteId }).from(deviceStates).where(eq(deviceStates.tokenHash, tokenHash))
+  if (!row) throw new Unauthorised()
+  if (known.size >= MOST_KNOWN) known.delete(known.values().next().value!)
+  known.add(tokenHash)
+}
+
+/** The token of a report, checked before anything else of it is read. @throws Unauthorised */
+export async function reporter(token: string): Promise<string> {
+  const tokenHash = digestToken(token)
+  await mustBeKnown(tokenHash)
+  return tokenHash
+}
 
 const write = (tokenHash: string, report: Report): Promise<Written> =>
   new Promise((done, failed) => {
@@ -47,18 +69,24 @@ async function drain(): Promise<void> {
     }
     waiting = later
     try {
-      const rows = new Map((await writeAll(batch)).map((r) => [r.token, r]))
-      for (const w of batch) {
-        const row = rows.get(w.tokenHash)
-        if (!row) w.failed(new Unauthorised())
-        else if (row.sequence >= w.report.sequence) w.failed(new Replayed())
-        else w.done(row)
-      }
+      await settleBatch(batch)
     } catch (error) {
-      for (const w of batch) w.failed(error)
+      // What one of them has that the database does not take is that one's matter.
+      if (batch.length === 1 || isDatabaseAway(error)) for (const w of batch) w.failed(error)
+      else for (const w of batch) await settleBatch([w]).catch(w.failed)
     }
   }
   writing = false
+}
+
+async function settleBatch(batch: readonly Waiting[]): Promise<void> {
+  const rows = new Map((await writeAll(batch)).map((r) => [r.token, r]))
+  for (const w of batch) {
+    const row = rows.get(w.tokenHash)
+    if (!row) { known.delete(w.tokenHash); w.failed(new Unauthorised()) }
+    else if (row.sequence >= w.report.sequence) w.failed(new Replayed())
+    else w.done(row)
+  }
 }
 
 /** Locks the devices in the order of their keys, so that two processes never wait for each other. */
@@ -86,10 +114,10 @@ export type ReportEvent = 'report-loading' | 'report-matching' | 'report-differi
  * Writes a report and gives what it says to the machine where that changes anything.
  * @throws Unauthorised for an unknown token, Replayed where the sequence does not count up.
  */
-export async function takeReport(token: string, r: Report, settle: (w: Written, event: ReportEvent, r: Report, lineChanged: boolean) => Promise<ReportReply>): Promise<ReportReply> {
-  const written = await write(digestToken(token), r)
+export async function takeReport(tokenHash: string, r: Report, settle: (w: Written, event: ReportEvent, r: Report, lineChanged: boolean) => Promise<ReportReply>): Promise<ReportReply> {
+  const written = await write(tokenHash, r)
   const plan = await planAt(db(), written.siteId, written.head)
-  const device = plan.devices[written.deviceId]
+  const device = own(plan.devices, written.deviceId)
   const wanted = device ? siteModel(plan).profileOf(device.id).firmware.wanted : r.firmware
   const isLoading = r.phase === 'loading-firmware' || r.phase === 'loading-configuration'
   const desired = isLoading ? undefined : await desiredAt(written.siteId, written.head, written.secretsVersion, written.deviceId)

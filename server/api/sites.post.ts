@@ -1,13 +1,20 @@
 import { createError } from 'h3'
-import { z } from 'zod'
-import { createPlan, parsePlan } from '@mast/core/plan'
-import { signedInRoute } from '../http/handlers'
-import { createSite } from '../sites/create'
+import { octetsFor, signedInRoute } from '../http/handlers'
+import { noMoreSites } from '../sites/limits'
+import { inThread, TooLong } from '../work/workers'
+
+const BOUNDS = { maxBytes: 8 * 1024 * 1024, maxMs: 30_000 }
+const WORK_MS = 30_000
 
 /** Opens a site, empty or from a plan document. */
-export default signedInRoute(z.strictObject({ name: z.string().trim().min(1).max(80), plan: z.unknown().optional() }), async ({ account, body }) => {
-  if (body.plan === undefined) return createSite(createPlan(body.name), account.id)
-  const parsed = parsePlan(body.plan)
-  if (!parsed.ok) throw createError({ statusCode: 422, message: 'this plan cannot be used', data: { problems: parsed.problems.slice(0, 50) } })
-  return createSite({ ...parsed.plan, site: { ...parsed.plan.site, name: body.name } }, account.id)
+export default signedInRoute(undefined, async ({ event, account }) => {
+  const octets = new Uint8Array(await octetsFor(event, account.id, BOUNDS))
+  const full = await noMoreSites(account.id)
+  if (full) throw createError({ statusCode: 422, message: full })
+  const outcome = await inThread('open', { octets, accountId: account.id }, { accountId: account.id, maxMs: WORK_MS, transfer: [octets.buffer as ArrayBuffer] }).catch((error: unknown) => {
+    if (error instanceof TooLong) throw createError({ statusCode: 422, message: 'this plan takes too long to read; take parts of it out' })
+    throw error
+  })
+  if (!outcome.ok) throw createError({ statusCode: outcome.status, message: outcome.message, ...(outcome.problems ? { data: { problems: outcome.problems } } : {}) })
+  return { id: outcome.id, revision: outcome.revision }
 })

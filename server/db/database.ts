@@ -1,14 +1,66 @@
-/** The connection to PostgreSQL, one pool a process. */
+/**
+ * The connection to PostgreSQL, one pool a process. A transaction holds one connection; whatever runs inside it must use that one: with every connection held
+ * by somebody who waits for a second, nobody would ever get on. So a second one is refused there, instead of waited for.
+ */
+import { AsyncLocalStorage } from 'node:async_hooks'
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres'
 import pg from 'pg'
+import { DatabaseAway } from './away'
 import * as schema from './schema'
 
-export type Database = NodePgDatabase<typeof schema>
+type Connected = NodePgDatabase<typeof schema>
+/** The database outside a transaction; transactions are begun with `inTransaction`. */
+export type Database = Omit<Connected, 'transaction'>
 /** A database or a transaction of it. */
-export type Executor = Pick<Database, 'select' | 'insert' | 'update' | 'delete' | 'execute' | 'selectDistinct'>
+export type Executor = Pick<Connected, 'select' | 'insert' | 'update' | 'delete' | 'execute' | 'selectDistinct'>
 
-let pool: pg.Pool | undefined
-let database: Database | undefined
+const MOST_CONNECTIONS = 10
+/** Longest wait for a connection, for the answer to a statement, and between two statements of a transaction, ms. */
+const CONNECTION_MS = 5000
+const STATEMENT_MS = 20_000
+const IDLE_IN_TRANSACTION_MS = 15_000
+
+const inside = new AsyncLocalStorage<true>()
+
+class OneEach extends pg.Pool {
+  private readonly open = new Set<pg.PoolClient>()
+  private isClosed = false
+
+  constructor(config: pg.PoolConfig) {
+    super(config)
+    // A connection that dies while idle is replaced at the next query; without a listener it would end the process.
+    this.on('error', () => {})
+    // The same for one that dies while it is in use: the query that it was used for fails and says so.
+    this.on('connect', (client) => { this.open.add(client); client.on('error', () => {}) })
+    this.on('remove', (client) => { this.open.delete(client) })
+  }
+
+  private refusal(): Error | undefined {
+    if (inside.getStore()) return new Error('a transaction asked for a second connection; pass it its executor')
+    return this.isClosed ? new DatabaseAway() : undefined
+  }
+
+  override connect(): Promise<pg.PoolClient>
+  override connect(callback: (error: Error | undefined, client: pg.PoolClient | undefined, done: (release?: unknown) => void) => void): void
+  override connect(callback?: (error: Error | undefined, client: pg.PoolClient | undefined, done: (release?: unknown) => void) => void): Promise<pg.PoolClient> | undefined {
+    const refusal = this.refusal()
+    if (!callback) return refusal ? Promise.reject(refusal) : super.connect()
+    if (refusal) process.nextTick(callback, refusal, undefined, () => {})
+    else super.connect(callback)
+    return undefined
+  }
+
+  /** Ends every connection at once, so that who waits for an answer hears that there is none, and refuses new ones. */
+  cut(): void {
+    this.isClosed = true
+    for (const client of this.open) (client as unknown as { connection: { stream: { destroy(): void } } }).connection.stream.destroy()
+  }
+
+  mend(): void { this.isClosed = false }
+}
+
+let pool: OneEach | undefined
+let database: Connected | undefined
 
 export function connectionString(): string {
   const url = process.env.DATABASE_URL
@@ -16,21 +68,23 @@ export function connectionString(): string {
   return url
 }
 
-export function connections(): pg.Pool {
-  if (!pool) {
-    pool = new pg.Pool({ connectionString: connectionString(), max: 10, idleTimeoutMillis: 30_000 })
-    // A connection that dies while idle is replaced at the next query; without a listener it would end the process.
-    pool.on('error', () => {})
-    // The same for one that dies while it is in use: the query that it was used for fails and says so.
-    pool.on('connect', (client) => { client.on('error', () => {}) })
-  }
+export function connections(): OneEach {
+  pool ??= new OneEach({
+    connectionString: connectionString(), max: MOST_CONNECTIONS, idleTimeoutMillis: 30_000, connectionTimeoutMillis: CONNECTION_MS,
+    statement_timeout: STATEMENT_MS, idle_in_transaction_session_timeout: IDLE_IN_TRANSACTION_MS, query_timeout: STATEMENT_MS + 1000,
+  })
   return pool
 }
 
-export function db(): Database {
+function connected(): Connected {
   database ??= drizzle(connections(), { schema })
   return database
 }
+export const db = (): Database => connected()
+
+/** One transaction, all of it or none. Inside, `db()` is refused: what is done there takes `tx`. */
+export const inTransaction = <T>(work: (tx: Executor) => Promise<T>): Promise<T> =>
+  connected().transaction((tx) => inside.run(true, () => work(tx)))
 
 export async function closeDatabase(): Promise<void> {
   await pool?.end()

@@ -69,6 +69,8 @@ export const revisions = pgTable('revisions', {
   inverse: jsonb('inverse').notNull(),
   summary: text('summary').notNull(),
   authorId: uuid('author_id').references(() => accounts.id, { onDelete: 'set null' }),
+  /** Who made it where that is no account here: a name out of a file, which is a text and nobody's word. */
+  authorName: text('author_name'),
   /** Made by the browser; a change that arrives twice makes one revision. */
   changeId: uuid('change_id'),
   at: at('at').notNull().defaultNow(),
@@ -114,17 +116,21 @@ export const deviceStates = pgTable('device_states', {
   changedAt: at('changed_at').notNull().defaultNow(),
 }, (t) => [primaryKey({ columns: [t.siteId, t.deviceId] }), index('device_states_heard').on(t.lastHeardAt)])
 
-/** Devices that call with a serial of no plan. */
-export const foreignDevices = pgTable('foreign_devices', {
-  serial: text('serial').primaryKey(),
+/**
+ * Who calls without a token, whether its serial is in a plan or in none: each by the secret that it has, so that two under one serial are two. Kept for as long as
+ * they call.
+ */
+export const callers = pgTable('callers', {
+  serial: text('serial').notNull(),
+  claimSecretDigest: text('claim_secret_digest').notNull(),
   hardwareAddress: macaddr('hardware_address').notNull(),
   model: text('model').notNull(),
   firmware: text('firmware').notNull(),
   address: inet('address').notNull(),
-  claimSecretDigest: text('claim_secret_digest').notNull(),
+  /** Since when it calls without a pause. */
   firstHeardAt: at('first_heard_at').notNull().defaultNow(),
   lastHeardAt: at('last_heard_at').notNull().defaultNow(),
-})
+}, (t) => [primaryKey({ columns: [t.serial, t.claimSecretDigest] }), index('callers_heard').on(t.lastHeardAt)])
 
 export const deviceEvents = pgTable('device_events', {
   id: bigserial('id', { mode: 'number' }).primaryKey(),
@@ -153,11 +159,14 @@ export const stepsDone = pgTable('steps_done', {
   /** When its wait is over. */
   readyAt: at('ready_at').notNull().defaultNow(),
   accountId: uuid('account_id').references(() => accounts.id, { onDelete: 'set null' }),
+  /** As `revisions.author_name`. */
+  whoName: text('who_name'),
   note: text('note').notNull().default(''),
 }, (t) => [primaryKey({ columns: [t.siteId, t.stepId] })])
 
 export const evidence = pgTable('evidence', {
-  id: uuid('id').primaryKey().default(sql`gen_random_uuid()`),
+  /** Made by the browser, so of the site alone: that another site has the same tells nobody anything. */
+  id: uuid('id').notNull().default(sql`gen_random_uuid()`),
   siteId: siteRef(),
   kind: text('kind', { enum: ['proof', 'backup', 'note', 'photo', 'reading'] }).notNull(),
   /** `standins`, `person` or `controller`. */
@@ -165,13 +174,15 @@ export const evidence = pgTable('evidence', {
   at: at('at').notNull().defaultNow(),
   revision: integer('revision').notNull(),
   accountId: uuid('account_id').references(() => accounts.id, { onDelete: 'set null' }),
+  /** As `revisions.author_name`. */
+  whoName: text('who_name'),
   /** The step of the run sheet that it belongs to, if any. */
   stepId: text('step_id'),
   body: jsonb('body').notNull(),
   /** The octets of a photograph. */
   file: bytea('file'),
   mediaType: text('media_type'),
-}, (t) => [index('evidence_site').on(t.siteId, t.kind, t.at)])
+}, (t) => [primaryKey({ columns: [t.siteId, t.id] }), index('evidence_site').on(t.siteId, t.kind, t.at)])
 
 /**
  * The audit trail. Rows are written once: triggers refuse changes and chain every row to the one before it by digest, and nothing that is

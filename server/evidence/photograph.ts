@@ -1,4 +1,5 @@
 /** Whether octets are the kind of picture that they claim to be, by their first octets. */
+import { own } from '@mast/core/plan'
 
 /** JPEG (ISO/IEC 10918-1 B.1.1.3: SOI then a marker), PNG (ISO/IEC 15948 5.2), WebP (RFC 9649 2.4). */
 const starts: Readonly<Record<string, (b: Buffer) => boolean>> = {
@@ -7,4 +8,4 @@ const starts: Readonly<Record<string, (b: Buffer) => boolean>> = {
   'image/webp': (b) => b.subarray(0, 4).toString('latin1') === 'RIFF' && b.subarray(8, 12).toString('latin1') === 'WEBP',
 }
 export const photographTypes = Object.keys(starts)
-export const isPhotograph = (octets: Buffer, mediaType: string): boolean => starts[mediaType]?.(octets) ?? false
+export const isPhotograph = (octets: Buffer, mediaType: string): boolean => own(starts, mediaType)?.(octets) ?? false

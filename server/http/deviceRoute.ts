@@ -1,30 +1,41 @@
-/** Routes that devices call: small bodies, short times, a bearer token where one is needed, errors without detail. */
+/** Routes that devices call: the token first, then a small body in a short time; errors without detail. */
 import { createError, defineEventHandler, getRequestHeader, setResponseHeader, setResponseStatus, type EventHandler, type H3Event } from 'h3'
 import type { z } from 'zod'
-import { MAX_BODY_BYTES } from '@mast/protocol'
+import { MAX_BODY_BYTES, MAX_OPEN_BODY_BYTES } from '@mast/protocol'
 import { Replayed, Unauthorised } from '../adoption/refusals'
 import { readJson, validated } from './body'
 
-const BOUNDS = { maxBytes: MAX_BODY_BYTES, maxMs: 5000 }
+const MAX_MS = 5000
 
-export function deviceRoute<B = undefined>(body: z.ZodType<B> | undefined, handle: (c: { event: H3Event; body: B }) => Promise<unknown>): EventHandler {
-  return defineEventHandler(async (event) => {
-    setResponseHeader(event, 'cache-control', 'no-store')
-    try {
-      const value = body ? validated(body, await readJson(event, BOUNDS)) : (undefined as B)
-      const reply = await handle({ event, body: value })
-      if (reply === null) { setResponseStatus(event, 304); return '' }
-      return reply
-    } catch (error) {
-      if (error instanceof Unauthorised) throw createError({ statusCode: 401, message: 'the token or the secret is not right' })
-      if (error instanceof Replayed) throw createError({ statusCode: 409, message: 'the sequence must count up' })
-      throw error
-    }
-  })
+async function answering(event: H3Event, handle: () => Promise<unknown>): Promise<unknown> {
+  setResponseHeader(event, 'cache-control', 'no-store')
+  try {
+    const reply = await handle()
+    if (reply === null) { setResponseStatus(event, 304); return '' }
+    return reply
+  } catch (error) {
+    if (error instanceof Unauthorised) throw createError({ statusCode: 401, message: 'the token or the secret is not right' })
+    if (error instanceof Replayed) throw createError({ statusCode: 409, message: 'the sequence must count up' })
+    throw error
+  }
+}
+
+/** For devices that have no token yet. */
+export function openDeviceRoute<B>(body: z.ZodType<B>, handle: (body: B) => Promise<unknown>): EventHandler {
+  return defineEventHandler((event) => answering(event, async () => handle(validated(body, await readJson(event, { maxBytes: MAX_OPEN_BODY_BYTES, maxMs: MAX_MS })))))
+}
+
+/** For devices with a token. @param who looks at the token before anything else of the request is read; throws Unauthorised */
+export function deviceRoute<W, B = undefined>(who: (token: string) => Promise<W>, body: z.ZodType<B> | undefined, handle: (c: { event: H3Event; who: W; body: B }) => Promise<unknown>): EventHandler {
+  return defineEventHandler((event) => answering(event, async () => {
+    const device = await who(bearer(event))
+    const value = body ? validated(body, await readJson(event, { maxBytes: MAX_BODY_BYTES, maxMs: MAX_MS })) : (undefined as B)
+    return handle({ event, who: device, body: value })
+  }))
 }
 
 /** @throws Unauthorised without one. */
-export function bearer(event: H3Event): string {
+function bearer(event: H3Event): string {
   const match = /^Bearer ([\w-]{32,128})$/.exec(getRequestHeader(event, 'authorization') ?? '')
   if (!match) throw new Unauthorised()
   return match[1]!

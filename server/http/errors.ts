@@ -2,20 +2,22 @@
 import { send, setResponseHeader, setResponseStatus, type H3Error } from 'h3'
 import { defineNitroErrorHandler } from 'nitropack/runtime'
 import { innermost, isDatabaseAway } from '../db/away'
+import { logLine } from './text'
 
 export default defineNitroErrorHandler((error: H3Error, event) => {
   const away = isDatabaseAway(error)
   const status = away ? 503 : error.statusCode || 500
-  if (status >= 500 && !away) {
+  // What is refused on purpose, with words, is no failure of ours.
+  if (status >= 500 && !away && (error.unhandled || status === 500)) {
     const { message, stack } = innermost(error)
     const code = (innermost(error) as { code?: string }).code
-    console.error(`${event.method} ${event.path.split('?')[0]} failed: ${code ?? ''} ${message.split('\n')[0]!.slice(0, 300)}\n${(stack ?? '').split('\n').filter((l) => l.startsWith('    at ')).slice(0, 6).join('\n')}`)
+    console.error(`${event.method} ${logLine(event.path.split('?')[0]!)} failed: ${code ?? ''} ${logLine(message.split('\n')[0]!)}\n${(stack ?? '').split('\n').filter((l) => l.startsWith('    at ')).slice(0, 6).join('\n')}`)
   }
   const expected = !away && !error.unhandled
   const message = away ? 'the database does not answer; it may be starting. Try again in a moment' : expected ? error.message : 'something went wrong here; it was logged'
   setResponseStatus(event, status)
   setResponseHeader(event, 'content-type', 'application/json')
   setResponseHeader(event, 'cache-control', 'no-store')
-  if (away) setResponseHeader(event, 'retry-after', 2)
+  if (status === 503) setResponseHeader(event, 'retry-after', 2)
   return send(event, JSON.stringify({ statusCode: status, message, ...(expected && error.data !== undefined ? { data: error.data } : {}) }))
 })

@@ -13,6 +13,7 @@ export type Notice =
 
 const CHANNEL = 'able_mast'
 const RECONNECT_MS = 1000
+const CONNECT_MS = 5000
 type Listener = (notice: Notice) => void
 const listeners = new Set<Listener>()
 let client: pg.Client | undefined
@@ -32,7 +33,7 @@ export function subscribe(listener: Listener): () => void {
 /** Keeps one connection that listens; makes a new one when it is lost, one at a time however many ways its loss is told. */
 export async function startListening(): Promise<void> {
   if (stopped) return
-  const next = new pg.Client({ connectionString: connectionString() })
+  const next = new pg.Client({ connectionString: connectionString(), connectionTimeoutMillis: CONNECT_MS, keepAlive: true })
   let isOver = false
   const again = (): void => {
     if (isOver) return

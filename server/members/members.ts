@@ -1,7 +1,7 @@
 /** Who works on a site, in which role. A site always keeps an owner. */
 import { and, asc, eq, sql } from 'drizzle-orm'
-import { db, type Executor } from '../db/database'
-import { accounts, log, members, sites } from '../db/schema'
+import { db, inTransaction, type Executor } from '../db/database'
+import { accounts, invitations, log, members, sites } from '../db/schema'
 import type { Role } from '../http/handlers'
 import { notify } from '../live/notices'
 
@@ -13,7 +13,7 @@ export type MemberOutcome = { ok: true } | { ok: false; reason: string }
 
 /** Gives a member another role, or none. */
 export async function changeMember(siteId: string, accountId: string, role: Role | null, byAccountId: string): Promise<MemberOutcome> {
-  return db().transaction(async (tx): Promise<MemberOutcome> => {
+  return inTransaction(async (tx): Promise<MemberOutcome> => {
     await tx.select({ id: sites.id }).from(sites).where(eq(sites.id, siteId)).for('no key update')
     const all = await tx.select({ accountId: members.accountId, role: members.role, name: accounts.name }).from(members).innerJoin(accounts, eq(accounts.id, members.accountId)).where(eq(members.siteId, siteId))
     const found = all.find((m) => m.accountId === accountId)
@@ -23,7 +23,9 @@ export async function changeMember(siteId: string, accountId: string, role: Role
     const which = and(eq(members.siteId, siteId), eq(members.accountId, accountId))
     if (role) await tx.update(members).set({ role }).where(which)
     else await tx.delete(members).where(which)
-    await tx.insert(log).values({ siteId, accountId: byAccountId, what: role ? `Made ${found.name} ${role}` : `Took ${found.name} off the site` })
+    // What somebody may no longer hand out ends with that; else an invitation made before would be the way back.
+    const ended = role === 'owner' ? [] : await tx.delete(invitations).where(and(eq(invitations.siteId, siteId), eq(invitations.invitedBy, accountId))).returning({ id: invitations.id })
+    await tx.insert(log).values({ siteId, accountId: byAccountId, what: `${role ? `Made ${found.name} ${role}` : `Took ${found.name} off the site`}${ended.length > 0 ? `; ${ended.length} open ${ended.length === 1 ? 'invitation' : 'invitations'} of theirs ended` : ''}` })
     await notify(tx, { site: siteId, topic: 'members' })
     return { ok: true }
   })

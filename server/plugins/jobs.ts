@@ -1,23 +1,37 @@
 import { sweepSilence } from '../adoption/devices'
 import { innermost, isDatabaseAway } from '../db/away'
 import { closeDatabase } from '../db/database'
+import { startPulse, stopPulse } from '../db/pulse'
 import { startListening, stopListening } from '../live/notices'
+import { dropUnknown } from '../standins/client'
+import { endThreads, warmThreads } from '../work/workers'
 
 const SWEEP_MS = 1500
+const WORLDS_MS = 60_000
+const FIRST_WORLDS_MS = 5000
 
 /** Listens for notices, watches for silence, and ends with the process that started this one. */
 export default defineNitroPlugin((nitro) => {
   if (!process.env.DATABASE_URL) return
   void startListening()
+  startPulse()
+  warmThreads()
   let busy = false
   const timer = setInterval(() => {
     if (busy) return
     busy = true
     sweepSilence().catch((error: unknown) => { if (!isDatabaseAway(error)) console.error('the watch for silence failed:', innermost(error).message) }).finally(() => { busy = false })
   }, SWEEP_MS)
+  /** The stand-ins of sites that are no longer there go. */
+  const tidy = (): void => { dropUnknown().catch(() => { /* they may be starting; the next turn finds them */ }) }
+  const worlds = setInterval(tidy, WORLDS_MS)
+  setTimeout(tidy, FIRST_WORLDS_MS).unref()
   nitro.hooks.hook('close', async () => {
     clearInterval(timer)
+    clearInterval(worlds)
+    await stopPulse()
     await stopListening()
+    await endThreads()
     await closeDatabase()
   })
   process.on('disconnect', () => process.exit(0))

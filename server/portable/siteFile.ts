@@ -5,7 +5,9 @@ import { isPhotograph } from '../evidence/photograph'
 
 export const SITE_FILE = 'able-mast-site'
 const VERSION = 1
-const time = z.iso.datetime()
+const time = z.iso.datetime().refine((t) => t >= '1970' && t < '2200', 'not a time that anything of a site can have')
+/** Whole numbers are stored in 32 bits. */
+const MAX_INT = 2 ** 31 - 1
 const base64 = z.base64()
 
 const contentSchema = z.strictObject({
@@ -14,10 +16,10 @@ const contentSchema = z.strictObject({
   first: z.unknown(),
   revisions: z.array(z.strictObject({ number: z.int().min(1), summary: z.string().max(300), author: z.string().nullable(), at: time, patches: z.array(patchSchema), inverse: z.array(patchSchema),
     /** Of the plan document that the patches are for; files that do not say it have one version throughout. */
-    version: z.int().min(1).optional() })).min(1).max(100_000),
+    version: z.int().min(1).max(1000).optional() })).min(1).max(100_000),
   steps: z.array(z.strictObject({ stepId: z.string().max(160), doneAt: time, readyAt: time, by: z.string().nullable(), note: z.string().max(500) })).max(100_000),
   evidence: z.array(z.strictObject({
-    kind: z.enum(['proof', 'backup', 'note', 'photo', 'reading']), source: z.string().max(40), at: time, revision: z.int(), by: z.string().nullable(), stepId: z.string().max(160).nullable(), body: z.unknown(), file: base64.nullable(), mediaType: z.string().max(40).nullable(),
+    kind: z.enum(['proof', 'backup', 'note', 'photo', 'reading']), source: z.string().max(40), at: time, revision: z.int().min(0).max(MAX_INT), by: z.string().nullable(), stepId: z.string().max(160).nullable(), body: z.unknown(), file: base64.nullable(), mediaType: z.string().max(40).nullable(),
   })).max(100_000),
   trail: z.array(z.strictObject({ at: time, who: z.string(), what: z.string() })).max(1_000_000),
   secrets: z.strictObject({ kdf: z.literal('scrypt'), N: z.int(), r: z.int(), p: z.int(), salt: base64, nonce: base64, tag: base64, body: base64 }).nullable(),

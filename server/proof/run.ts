@@ -4,7 +4,7 @@ import { causesOf, countOf, judge, proofTestsOf, type Cause, type ProofCount, ty
 import type { AdoptionState } from '@mast/core/adoption'
 import { siteModel } from '@mast/core/topology'
 import { rollOf } from '../adoption/devices'
-import { db } from '../db/database'
+import { db, inTransaction } from '../db/database'
 import { evidence, log } from '../db/schema'
 import { notify } from '../live/notices'
 import { probe, show } from '../standins/client'
@@ -25,7 +25,7 @@ export async function runProof(siteId: string, accountId: string, only: readonly
   const results = judge(tests, [...kept, ...observations], states)
   const causes = causesOf(model, results, { devices: roll.devices, foreign: roll.foreign })
   const body: ProofRecord = { results, causes, count: countOf(results) }
-  return db().transaction(async (tx) => {
+  return inTransaction(async (tx) => {
     const [row] = await tx.insert(evidence).values({ siteId, kind: 'proof', source: 'standins', revision, accountId, body }).returning({ id: evidence.id, at: evidence.at })
     const { count } = body
     await tx.insert(log).values({ siteId, accountId, what: `Proof of revision ${revision}: ${count.asPlanned} as planned, ${count.contradicts} contradict, ${count.untested} untested` })

@@ -1,7 +1,7 @@
 /** A new site with its owner, its first revision and the secrets that it starts with. */
 import { eq } from 'drizzle-orm'
 import type { SitePlan } from '@mast/core/plan'
-import { db } from '../db/database'
+import { inTransaction } from '../db/database'
 import { log, members, sites } from '../db/schema'
 import { inventSecret, writeSecret } from '../vault/vault'
 import { freeSiteId } from '../portable/transfer'
@@ -11,7 +11,7 @@ import { createRevision } from './revisions'
 export const SITE_PASSWORD = 'site-password'
 
 export async function createSite(plan: SitePlan, ownerId: string): Promise<{ id: string; revision: number }> {
-  return db().transaction(async (tx) => {
+  return inTransaction(async (tx) => {
     const id = await freeSiteId(tx, plan.site.name)
     await tx.insert(sites).values({ id, name: plan.site.name })
     await tx.insert(members).values({ siteId: id, accountId: ownerId, role: 'owner' })
@@ -24,7 +24,7 @@ export async function createSite(plan: SitePlan, ownerId: string): Promise<{ id:
 }
 
 export async function removeSite(siteId: string, accountId: string): Promise<void> {
-  await db().transaction(async (tx) => {
+  await inTransaction(async (tx) => {
     await tx.insert(log).values({ siteId, accountId, what: 'Removed the site with all its revisions' })
     await tx.delete(sites).where(eq(sites.id, siteId))
   })

@@ -1,6 +1,6 @@
 /** Plans of revisions: stored whole now and then, by patches in between, and read once: a revision never changes. */
 import { and, asc, desc, eq, gt, isNotNull, lte } from 'drizzle-orm'
-import { parsePlan, PLAN_VERSION, replayPatches, type PlanPatch, type SitePlan } from '@mast/core/plan'
+import { PLAN_VERSION, readPlan, replayPatches, type PlanPatch, type SitePlan } from '@mast/core/plan'
 import { db, type Executor } from '../db/database'
 import { revisions, sites } from '../db/schema'
 import { KeptRevisions } from './kept'
@@ -43,7 +43,7 @@ async function fromStored(at: Executor, siteId: string, number: number): Promise
   const since = await at.select({ patches: revisions.patches }).from(revisions)
     .where(and(eq(revisions.siteId, siteId), gt(revisions.number, whole.number), lte(revisions.number, number))).orderBy(asc(revisions.number))
   if (since.length !== number - whole.number) throw new Error(`${siteId} has no revision ${number}`)
-  const parsed = parsePlan(replayPatches(whole.document as object, since.flatMap((r) => r.patches as PlanPatch[])))
+  const parsed = readPlan(replayPatches(whole.document as object, since.flatMap((r) => r.patches as PlanPatch[])))
   if (!parsed.ok) throw new Error(`revision ${number} of ${siteId} cannot be read: ${parsed.problems[0]!.path.join('.')} ${parsed.problems[0]!.reason}`)
   return parsed.plan
 }

@@ -1,27 +1,34 @@
 /** Plan revisions: their history, and saving changes on top of the newest one whatever they were made on. */
-import { and, asc, desc, eq, gt, inArray, lt } from 'drizzle-orm'
+import { and, asc, desc, eq, gt, inArray, lt, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { changeSchema, mergeChanges, type Change, type Conflict, type PlanPatch, type PlanProblem, type SitePlan, type RevisionSince } from '@mast/core/plan'
-import { db, type Executor } from '../db/database'
+import { db, inTransaction, type Executor } from '../db/database'
 import { accounts, inventory, log, prefixes, revisions, sites } from '../db/schema'
+import { endLostClaims } from '../adoption/devices'
 import { notify } from '../live/notices'
 import { planAt, remember, stored } from './plans'
+import { inThread } from '../work/workers'
 import { inTurn } from './turns'
 
 /** `baseAt` is when the base was saved, so that a base of another history is noticed. */
 export const saveSchema = z.strictObject({ base: z.int().min(1).max(2 ** 31 - 1), baseAt: z.iso.datetime().optional(), changes: z.array(changeSchema).min(1).max(200) })
 
+export type SaveGiven = z.infer<typeof saveSchema>
+
 export interface RevisionLine { readonly number: number; readonly summary: string; readonly author: string | null; readonly at: Date }
+
+/** The account's name, or the name that a file gave. */
+const authorOf = sql<string | null>`coalesce(${accounts.name}, ${revisions.authorName})`
 
 /** Newest first, from before a number on. */
 export async function historyOf(siteId: string, limit: number, before = 2 ** 31 - 1): Promise<RevisionLine[]> {
-  return db().select({ number: revisions.number, summary: revisions.summary, author: accounts.name, at: revisions.at })
+  return db().select({ number: revisions.number, summary: revisions.summary, author: authorOf, at: revisions.at })
     .from(revisions).leftJoin(accounts, eq(accounts.id, revisions.authorId)).where(and(eq(revisions.siteId, siteId), lt(revisions.number, before))).orderBy(desc(revisions.number)).limit(limit)
 }
 
 /** What was saved after a revision, oldest first, with its patches. */
 export async function revisionsSince(at: Executor, siteId: string, number: number): Promise<RevisionSince[]> {
-  const rows = await at.select({ number: revisions.number, changeId: revisions.changeId, summary: revisions.summary, author: accounts.name, patches: revisions.patches })
+  const rows = await at.select({ number: revisions.number, changeId: revisions.changeId, summary: revisions.summary, author: authorOf, patches: revisions.patches })
     .from(revisions).leftJoin(accounts, eq(accounts.id, revisions.authorId)).where(and(eq(revisions.siteId, siteId), gt(revisions.number, number))).orderBy(asc(revisions.number))
   return rows.map((r) => ({ ...r, patches: r.patches as PlanPatch[] }))
 }
@@ -47,7 +54,10 @@ export async function createRevision(at: Executor, siteId: string, before: SiteP
   const [row] = await at.insert(revisions).values({ siteId, number, ...stored(number, plan, previous?.version ?? null), patches, inverse, summary, authorId, changeId }).returning({ at: revisions.at })
   await at.update(sites).set({ head: number, name: plan.site.name }).where(eq(sites.id, siteId))
   await at.insert(log).values({ siteId, accountId: authorId, what: `Revision ${number}: ${summary}` })
-  if (before?.devices !== plan.devices) await listInventory(at, siteId, plan)
+  if (before?.devices !== plan.devices) {
+    await listInventory(at, siteId, plan)
+    if (before) await endLostClaims(at, siteId, plan)
+  }
   if (before?.segments !== plan.segments || before?.uplinks !== plan.uplinks || before?.knownNetworks !== plan.knownNetworks) await listPrefixes(at, siteId, plan)
   await notify(at, { site: siteId, topic: 'plan', revision: number })
   return row!.at
@@ -82,13 +92,20 @@ export type SaveOutcome =
  * The row of the site is locked meanwhile, so that the numbers have no gaps and nobody merges with half of somebody's work; within this process saves of a
  * site take turns before they take a connection, so that a busy site leaves the others theirs.
  */
-export function saveChanges(siteId: string, given: z.infer<typeof saveSchema>, authorId: string): Promise<SaveOutcome> {
-  return inTurn(siteId, () => saveNow(siteId, given, authorId))
+export function saveChanges(siteId: string, given: SaveGiven, authorId: string): Promise<SaveOutcome> {
+  return inTurn(siteId, () => (isHeavy(given) ? inThread('save', { siteId, given, accountId: authorId }, { accountId: authorId, maxMs: SAVE_MS }) : saveNow(siteId, given, authorId)))
 }
 
-async function saveNow(siteId: string, { base, baseAt, changes }: z.infer<typeof saveSchema>, authorId: string): Promise<SaveOutcome> {
+/** Each change is done twice, on its base and on the newest plan; many, or long ones, are no matter for the event loop. */
+const HEAVY_CHANGES = 24
+const HEAVY_PATCHES = 500
+const SAVE_MS = 30_000
+const isHeavy = ({ changes }: SaveGiven): boolean => changes.length > HEAVY_CHANGES || changes.reduce((n, c) => n + (c.kind === 'patches' ? c.patches.length : 0), 0) > HEAVY_PATCHES
+
+/** Without waiting for a turn; what a thread does of it. */
+export async function saveNow(siteId: string, { base, baseAt, changes }: SaveGiven, authorId: string): Promise<SaveOutcome> {
   let newest: { number: number; plan: SitePlan } | undefined
-  const outcome = await db().transaction(async (tx): Promise<SaveOutcome> => {
+  const outcome = await inTransaction(async (tx): Promise<SaveOutcome> => {
     const [site] = await tx.select({ head: sites.head }).from(sites).where(eq(sites.id, siteId)).for('no key update')
     const { head } = site!
     if (!await isInHistory(tx, siteId, base, baseAt)) return { kind: 'parted', revision: head }

@@ -1,7 +1,7 @@
 /** The server's side of the stand-ins: asks them over loopback, keeps them in step with the plan. */
 import { createError } from 'h3'
-import { eq } from 'drizzle-orm'
-import { handReplySchema, observationsSchema, snapshotSchema, type Fault, type Hand, type HandReply, type Snapshot } from '@mast/standins/control'
+import { eq, inArray } from 'drizzle-orm'
+import { handReplySchema, MOST_PROBES, observationsSchema, snapshotSchema, worldsSchema, type Fault, type Hand, type HandReply, type Snapshot } from '@mast/standins/control'
 import type { Observation, Probe } from '@mast/protocol'
 import type { SitePlan } from '@mast/core/plan'
 import { db } from '../db/database'
@@ -71,8 +71,19 @@ export async function setFault(siteId: string, fault: Fault, on: boolean): Promi
   return need(handReplySchema, `/worlds/${siteId}/fault`, 'POST', { fault, on })
 }
 
+/** In portions that the stand-ins take. */
 export async function probe(siteId: string, probes: readonly Probe[]): Promise<Observation[]> {
-  return (await need(observationsSchema, `/worlds/${siteId}/probes`, 'POST', { probes })).observations
+  const all: Observation[] = []
+  for (let i = 0; i < probes.length; i += MOST_PROBES) all.push(...(await need(observationsSchema, `/worlds/${siteId}/probes`, 'POST', { probes: probes.slice(i, i + MOST_PROBES) })).observations)
+  return all
+}
+
+/** Tells the stand-ins which of their sites are still there. Theirs are asked for first: a site that is opened meanwhile is not among them. */
+export async function dropUnknown(): Promise<void> {
+  const { sites: theirs } = await need(worldsSchema, '/worlds', 'GET')
+  if (theirs.length === 0) return
+  const ours = new Set((await db().select({ id: sites.id }).from(sites).where(inArray(sites.id, theirs))).map((s) => s.id))
+  for (const id of theirs) if (!ours.has(id)) await drop(id)
 }
 
 export async function drop(siteId: string): Promise<void> {

@@ -1,10 +1,10 @@
 /** Steps of the run sheet: what was done when, by whom, and until when its wait runs. */
-import { and, eq } from 'drizzle-orm'
+import { and, eq, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { runSheetOf, type Step } from '@mast/core/bringup'
 import { siteModel } from '@mast/core/topology'
 import { desiredOf, lockDevice, advance, rollOf } from '../adoption/devices'
-import { db } from '../db/database'
+import { db, inTransaction } from '../db/database'
 import { accounts, evidence, log, sites, stepsDone } from '../db/schema'
 import { notify } from '../live/notices'
 import { planOf } from '../sites/plans'
@@ -13,7 +13,7 @@ import { doByHand } from '../standins/client'
 export interface StepRecord { readonly stepId: string; readonly doneAt: Date; readonly readyAt: Date; readonly by: string | null; readonly note: string }
 
 export async function stepsOf(siteId: string): Promise<StepRecord[]> {
-  return db().select({ stepId: stepsDone.stepId, doneAt: stepsDone.doneAt, readyAt: stepsDone.readyAt, by: accounts.name, note: stepsDone.note })
+  return db().select({ stepId: stepsDone.stepId, doneAt: stepsDone.doneAt, readyAt: stepsDone.readyAt, by: sql<string | null>`coalesce(${accounts.name}, ${stepsDone.whoName})`, note: stepsDone.note })
     .from(stepsDone).leftJoin(accounts, eq(accounts.id, stepsDone.accountId)).where(eq(stepsDone.siteId, siteId))
 }
 
@@ -56,7 +56,7 @@ export async function tick(siteId: string, stepId: string, accountId: string, gi
   const doneAt = given.at ?? new Date()
   const readyAt = new Date(doneAt.getTime() + (step.waitSeconds * 1000) / (site?.clockSpeed ?? 1))
   const backup = stepId.endsWith('.backup') && step.deviceId ? await desiredOf(siteId, step.deviceId) : undefined
-  await db().transaction(async (tx) => {
+  await inTransaction(async (tx) => {
     await tx.insert(stepsDone).values({ siteId, stepId, accountId, note: given.note, doneAt, readyAt }).onConflictDoNothing()
     await tx.insert(log).values({ siteId, accountId, what: `Done: ${step.title}${given.note ? ` (${given.note})` : ''}` })
     if (backup?.outcome.ok) await tx.insert(evidence).values({ siteId, kind: 'backup', source: 'controller', revision, accountId, body: { deviceId: step.deviceId, digest: backup.outcome.desired.digest } })
@@ -70,7 +70,7 @@ export async function tick(siteId: string, stepId: string, accountId: string, gi
 }
 
 export async function untick(siteId: string, stepId: string, accountId: string): Promise<void> {
-  await db().transaction(async (tx) => {
+  await inTransaction(async (tx) => {
     const gone = await tx.delete(stepsDone).where(and(eq(stepsDone.siteId, siteId), eq(stepsDone.stepId, stepId))).returning({ stepId: stepsDone.stepId })
     if (gone.length === 0) return
     await tx.insert(log).values({ siteId, accountId, what: `Taken back: ${stepId}` })

@@ -43,7 +43,8 @@ export async function readSecret(at: Executor, siteId: string, ref: string): Pro
 
 export async function readSecrets(at: Executor, siteId: string): Promise<Record<string, string>> {
   const rows = await at.select().from(secrets).where(eq(secrets.siteId, siteId))
-  return Object.fromEntries(rows.map((r) => [r.ref, open(r.sealed, binding(siteId, r.ref))]))
+  // Names of keys come from plans: asked for one that is not there, this has none of its own either.
+  return Object.assign(Object.create(null) as Record<string, string>, Object.fromEntries(rows.map((r) => [r.ref, open(r.sealed, binding(siteId, r.ref))])))
 }
 
 /** Letters and digits that cannot be taken for one another when read aloud or off paper. */

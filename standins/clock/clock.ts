@@ -12,12 +12,19 @@ export class Clock {
   private timer: NodeJS.Timeout | undefined
   private lastMs = 0
 
-  constructor(private readonly queue: EventQueue, public speed: number, private readonly nowMs: () => number = () => performance.now()) {}
+  /** @param onFault what an event threw; the clock stands still then, and nothing else of the process is touched */
+  constructor(private readonly queue: EventQueue, public speed: number, private readonly nowMs: () => number = () => performance.now(), private readonly onFault?: (error: unknown) => void) {}
 
   start(): void {
     if (this.timer) return
     this.lastMs = this.nowMs()
-    this.timer = setInterval(() => this.tick(), TICK_MS)
+    this.timer = setInterval(() => {
+      try { this.tick() } catch (error) {
+        if (!this.onFault) throw error
+        this.stop()
+        this.onFault(error)
+      }
+    }, TICK_MS)
   }
 
   stop(): void {

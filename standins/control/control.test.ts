@@ -1,21 +1,23 @@
-import { mkdtempSync, readdirSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterEach, describe, expect, it } from 'vitest'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { faultKey, snapshotSchema, type Snapshot } from './messages'
+import { sealingWith } from './seal'
 import { controlServer } from './server'
 import { WorldStore } from './worldStore'
 
 const TOKEN = 'a-token-for-the-test'
+const KEY = Buffer.alloc(32, 7)
 const description = { plan: dunlinSlipway(), keys: { 'slip-wifi': 'seagull-on-the-bollard' }, seed: 1 }
 const closing: (() => void)[] = []
 afterEach(() => { for (const c of closing.splice(0)) c() })
 
 async function door(folder = mkdtempSync(join(tmpdir(), 'able-mast-worlds-'))) {
   const complaints: string[] = []
-  const store = new WorldStore(folder, () => Promise.resolve(null), (t) => complaints.push(t))
+  const store = new WorldStore(folder, () => Promise.resolve(null), (t) => complaints.push(t), sealingWith(KEY))
   const server = controlServer(store, TOKEN)
   await new Promise<void>((r) => server.listen(0, '127.0.0.1', r))
   closing.push(() => { store.close(); server.close() })
@@ -69,6 +71,59 @@ describe('the door of the stand-ins', () => {
     await two.ask('DELETE', '/worlds/slip')
     expect((await two.ask('GET', '/worlds/slip')).status).toBe(404)
     expect(readdirSync(one.folder).filter((f) => f.endsWith('.json'))).toEqual([])
+  })
+  it('keeps nothing of it in clear: keys, tokens and secrets are sealed, under this key and this name alone', async () => {
+    const one = await door()
+    await one.ask('PUT', '/worlds/slip', description)
+    one.store.close()
+    const file = join(one.folder, 'slip.json')
+    const bytes = readFileSync(file)
+    for (const secret of ['seagull-on-the-bollard', 'claimSecret', one.store.get('slip')!.save().boxes.switch!.flash!.claimSecret]) expect(bytes.includes(secret)).toBe(false)
+    expect(JSON.parse(sealingWith(KEY).open(bytes, 'slip.json'))).toMatchObject({ description: { keys: { 'slip-wifi': 'seagull-on-the-bollard' } } })
+    expect(() => sealingWith(Buffer.alloc(32, 8)).open(bytes, 'slip.json')).toThrow()
+    expect(() => sealingWith(KEY).open(bytes, 'other.json')).toThrow()
+  })
+  it('reads what an earlier version left in clear, and seals it with the next writing', async () => {
+    const one = await door()
+    await one.ask('PUT', '/worlds/slip', description)
+    const saved = JSON.stringify(one.store.get('slip')!.save())
+    one.store.close()
+    const folder = mkdtempSync(join(tmpdir(), 'able-mast-worlds-'))
+    writeFileSync(join(folder, 'slip.json'), saved)
+    const two = await door(folder)
+    expect((await two.ask('GET', '/worlds/slip')).status).toBe(200)
+    two.store.saveAll()
+    expect(readFileSync(join(folder, 'slip.json')).includes('seagull')).toBe(false)
+  })
+  it('a profile of one\'s own kind, without a factory address or a socket for a line, starts like any other', async () => {
+    const { ask, store } = await door()
+    const plan = structuredClone(description.plan)
+    const gateway = Object.values(plan.devices).find((d) => plan.profiles[d.profileId]!.kind === 'gateway')!
+    const profile = plan.profiles[gateway.profileId]!
+    profile.factory.address = null
+    for (const p of profile.ports) if (p.role === 'wan') p.role = 'lan'
+    await ask('PUT', '/worlds/slip', { ...description, plan })
+    await ask('POST', '/worlds/slip/hand', { kind: 'power', deviceIds: [gateway.id], on: true })
+    const world = store.get('slip')!
+    while (world.queue.now < 600 && world.queue.step(600));
+    expect([world.stopped, world.snapshot().devices.find((d) => d.id === gateway.id)!.powered]).toEqual([null, true])
+  })
+  it('what goes wrong in one world stops that one and is said; the others go on, and another plan sets it going again', async () => {
+    const { ask, store, folder } = await door()
+    await ask('PUT', '/worlds/slip', description)
+    await ask('PUT', '/worlds/quay', description)
+    const broken = store.get('slip')!
+    const waiting = ask('POST', '/worlds/slip/probes', { probes: [{ id: 'p', from: 'crew-desk', kind: 'lease', target: null, port: null }] })
+    broken.queue.after(0, () => { throw new Error('a socket that is not there') })
+    expect(await waiting).toMatchObject({ status: 409, body: { message: expect.stringContaining('a socket that is not there') } })
+    expect((await ask('GET', '/worlds/slip')).body).toMatchObject({ stopped: 'a socket that is not there' })
+    expect(await ask('POST', '/worlds/slip/hand', { kind: 'power', deviceIds: ['switch'], on: true })).toMatchObject({ status: 409, body: { message: expect.stringMatching(/stand still.*Change the plan, or put them back/) } })
+    expect(await ask('POST', '/worlds/quay/hand', { kind: 'power', deviceIds: ['switch'], on: true })).toMatchObject({ status: 200, body: { ok: true } })
+    expect((await ask('PUT', '/worlds/slip', { ...description, revision: 1 })).body).toMatchObject({ stopped: null, revision: 1 })
+    expect(await ask('POST', '/worlds/slip/hand', { kind: 'power', deviceIds: ['switch'], on: true })).toMatchObject({ status: 200 })
+    expect(await ask('GET', '/worlds')).toEqual({ status: 200, body: { sites: ['slip', 'quay'] } })
+    store.saveAll()
+    expect(readdirSync(folder).sort()).toEqual(['quay.json', 'slip.json'])
   })
   it('puts a file that it cannot read aside, and says so', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'able-mast-worlds-'))

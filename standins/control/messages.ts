@@ -45,7 +45,10 @@ export const handReplySchema = z.strictObject({ ok: z.boolean(), text: z.string(
 export type HandReply = z.infer<typeof handReplySchema>
 
 export const clockSchema = z.strictObject({ speed: z.number().min(1).max(1000) })
-export const probesSchema = z.strictObject({ probes: z.array(probeSchema).max(5000) })
+/** Of one request; a larger proof comes in several. */
+export const MOST_PROBES = 5000
+export const probesSchema = z.strictObject({ probes: z.array(probeSchema).max(MOST_PROBES) })
+export const worldsSchema = z.strictObject({ sites: z.array(z.string().max(64)) })
 export const observationsSchema = z.strictObject({ observations: z.array(observationSchema) })
 
 export const snapshotSchema = z.strictObject({
@@ -54,6 +57,8 @@ export const snapshotSchema = z.strictObject({
   devices: z.array(z.strictObject({
     id, powered: z.boolean(), placed: z.boolean(), light: lightSchema.shape.state.nullable(), address: z.string().nullable(), serial: z.string().nullable(),
   })),
+  /** Why they stand still, where something in them went wrong; null while they run. */
+  stopped: z.string().nullable().default(null),
   linePlugged: z.boolean(), lineUp: z.boolean(),
   laptop: z.strictObject({ pluggedInto: id.nullable(), address: z.string().nullable() }),
   faults: z.array(faultSchema),

@@ -2,7 +2,7 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import { timingSafeEqual } from 'node:crypto'
 import { z } from 'zod'
-import type { World } from '../world/world'
+import { WorldStopped, type World } from '../world/world'
 import { clockSchema, faultSchema, handSchema, probesSchema, worldSchema, type WorldDescription } from './messages'
 
 const MAX_BODY_BYTES = 32 * 1024 * 1024
@@ -13,6 +13,7 @@ export interface Worlds {
   load(siteId: string, description: WorldDescription): World
   drop(siteId: string): void
   changed(): void
+  readonly sites: readonly string[]
 }
 
 class Refused extends Error { constructor(readonly status: number, message: string) { super(message) } }
@@ -48,6 +49,7 @@ export function controlServer(worlds: Worlds, token: string): Server {
     if (!authorised(request.headers.authorization)) throw new Refused(401, 'who is asking?')
     const [, top, siteId = '', what = ''] = (request.url ?? '').split('/')
     if (top === 'ready') return { ready: true }
+    if (top === 'worlds' && siteId === '' && request.method === 'GET') return { sites: worlds.sites }
     if (top !== 'worlds' || !sitePattern.test(siteId)) throw new Refused(404, 'nothing here')
     if (request.method === 'PUT' && !what) return worlds.load(siteId, read(worldSchema, await bodyOf(request))).snapshot()
     if (request.method === 'DELETE' && !what) { worlds.drop(siteId); return {} }
@@ -63,8 +65,14 @@ export function controlServer(worlds: Worlds, token: string): Server {
   return createServer((request: IncomingMessage, response: ServerResponse) => {
     answer(request).then(
       (value) => send(response, 200, value),
-      (error: unknown) => send(response, error instanceof Refused ? error.status : 500, { message: error instanceof Error ? error.message : 'failed' }))
+      (error: unknown) => send(response, ...answerTo(error)))
   })
+}
+
+function answerTo(error: unknown): [number, { message: string }] {
+  const message = error instanceof Error ? error.message : 'failed'
+  if (error instanceof WorldStopped) return [409, { message: `the stand-ins of this site stand still, since something in them went wrong: ${message}. Change the plan, or put them back into their boxes` }]
+  return [error instanceof Refused ? error.status : 500, { message }]
 }
 
 async function act(world: World, what: string, body: unknown): Promise<unknown> {
@@ -72,12 +80,18 @@ async function act(world: World, what: string, body: unknown): Promise<unknown> 
     case 'clock':
       world.clock.setSpeed(read(clockSchema, body).speed)
       return world.snapshot()
-    case 'hand': return world.hand(read(handSchema, body))
+    case 'hand': {
+      const hand = read(handSchema, body)
+      return world.guarded(() => world.hand(hand))
+    }
     case 'fault': {
       const { fault, on } = read(z.strictObject({ fault: faultSchema, on: z.boolean() }), body)
-      return world.setFault(fault, on)
+      return world.guarded(() => world.setFault(fault, on))
     }
-    case 'probes': return { observations: await world.probe(read(probesSchema, body).probes) }
+    case 'probes': {
+      const { probes } = read(probesSchema, body)
+      return { observations: await world.guarded(() => world.probe(probes)) }
+    }
     default: throw new Refused(404, 'nothing here')
   }
 }

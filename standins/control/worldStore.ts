@@ -3,6 +3,7 @@ import { mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync
 import { join } from 'node:path'
 import { World, type ControllerHttp, type Saved } from '../world/world'
 import { worldSchema, type WorldDescription } from './messages'
+import type { Sealing } from './seal'
 import type { Worlds } from './server'
 
 const SAVE_EVERY_MS = 2000
@@ -11,7 +12,7 @@ export class WorldStore implements Worlds {
   private readonly worlds = new Map<string, World>()
   private readonly timer: NodeJS.Timeout
 
-  constructor(private readonly folder: string, private readonly http: ControllerHttp, private readonly complain: (text: string) => void) {
+  constructor(private readonly folder: string, private readonly http: ControllerHttp, private readonly complain: (text: string) => void, private readonly sealing: Sealing) {
     mkdirSync(folder, { recursive: true, mode: 0o700 })
     for (const file of readdirSync(folder)) if (file.endsWith('.json')) this.open(file)
     this.timer = setInterval(() => this.saveAll(), SAVE_EVERY_MS)
@@ -19,11 +20,8 @@ export class WorldStore implements Worlds {
 
   private open(file: string): void {
     try {
-      const saved = JSON.parse(readFileSync(join(this.folder, file), 'utf8')) as Saved
-      const world = new World(worldSchema.parse(saved.description), this.http, saved.speed)
-      world.restore(saved)
-      world.clock.start()
-      this.worlds.set(file.slice(0, -5), world)
+      const saved = JSON.parse(this.sealing.open(readFileSync(join(this.folder, file)), file)) as Saved
+      this.worlds.set(file.slice(0, -5), this.revive(saved, worldSchema.parse(saved.description)))
     } catch (error) {
       this.complain(`the stand-ins of ${file.slice(0, -5)} could not be read and start anew: ${error instanceof Error ? error.message : String(error)}`)
       renameSync(join(this.folder, file), join(this.folder, `${file}.unreadable`))
@@ -34,12 +32,30 @@ export class WorldStore implements Worlds {
 
   load(siteId: string, description: WorldDescription): World {
     const known = this.worlds.get(siteId)
-    if (known) { known.update(description); return known }
+    // One that stands still is made anew from what it remembers: another plan may be what it needs.
+    if (known?.stopped) { known.clock.stop(); return this.put(siteId, this.revive(known.save(), description)) }
+    if (known) {
+      try { known.update(description) } catch (error) { known.failed(error) }
+      return known
+    }
     const world = new World(description, this.http)
     world.clock.start()
+    return this.put(siteId, world)
+  }
+
+  private put(siteId: string, world: World): World {
     this.worlds.set(siteId, world)
     return world
   }
+
+  private revive(saved: Saved, description: WorldDescription): World {
+    const world = new World(description, this.http, saved.speed)
+    world.restore(saved)
+    world.clock.start()
+    return world
+  }
+
+  get sites(): string[] { return [...this.worlds.keys()] }
 
   drop(siteId: string): void {
     this.worlds.get(siteId)?.clock.stop()
@@ -51,9 +67,15 @@ export class WorldStore implements Worlds {
 
   saveAll(): void {
     for (const [siteId, world] of this.worlds) {
-      const file = join(this.folder, `${siteId}.json`)
-      writeFileSync(`${file}.new`, JSON.stringify(world.save()), { mode: 0o600 })
-      renameSync(`${file}.new`, file)
+      const name = `${siteId}.json`
+      const file = join(this.folder, name)
+      try {
+        writeFileSync(`${file}.new`, this.sealing.seal(JSON.stringify(world.save()), name), { mode: 0o600 })
+        renameSync(`${file}.new`, file)
+      } catch (error) {
+        // A full disk, or one world that cannot be written: the others are all the same, and the next turn tries again.
+        this.complain(`the stand-ins of ${siteId} could not be kept: ${error instanceof Error ? error.message : String(error)}`)
+      }
     }
   }
 

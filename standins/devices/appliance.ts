@@ -17,6 +17,8 @@ export interface HttpRequest { readonly method: 'GET' | 'POST'; readonly path: s
 export interface ApplianceSurroundings extends Surroundings {
   /** The real exchange with the controller; virtual time waits for it. */
   http(request: HttpRequest): Promise<HttpReply | null>
+  /** Something went wrong in here that no device should be able to bring about. */
+  failed(error: unknown): void
 }
 
 /** What a device keeps without power. */
@@ -137,7 +139,7 @@ export abstract class Appliance extends Box {
         if (this.run !== run || !this.powered) return
         if (reply) then(reply)
         else again()
-      })
+      }).catch((error: unknown) => this.around.failed(error))
     })
   }
 

@@ -145,14 +145,17 @@ export class Gateway extends Appliance {
     this.router.reset()
   }
 
+  /** As from its box: a LAN of its own where its profile has one, and the first socket for a line, if there is any. */
   private factory(): GatewayConfiguration {
-    const address = this.profile.factory.address!
-    const base = address.split('/')[0]!.split('.').slice(0, 3).join('.')
+    const { address } = this.profile.factory
+    const own = address?.split('/')[0] ?? ''
+    const base = own.split('.').slice(0, 3).join('.')
+    const socket = this.profile.ports.find((p) => p.role === 'wan')
     return {
       kind: 'gateway', name: '', controllerUrl: null, names: [], rules: [], masquerade: [FACTORY_VLAN],
-      segments: [{ vlan: FACTORY_VLAN, name: 'factory', address, relayTo: null, dhcp: { pools: [{ first: `${base}.100`, last: `${base}.200` }], leaseSeconds: 3600, reservations: [], nameServers: [address.split('/')[0]!], timeServers: [], routes: [], domain: null, controllerUrl: null } }],
+      segments: address === null ? [] : [{ vlan: FACTORY_VLAN, name: 'factory', address, relayTo: null, dhcp: { pools: [{ first: `${base}.100`, last: `${base}.200` }], leaseSeconds: 3600, reservations: [], nameServers: [own], timeServers: [], routes: [], domain: null, controllerUrl: null } }],
       ports: this.profile.ports.filter((p) => p.role === 'lan').map((p) => ({ name: p.name, untagged: FACTORY_VLAN, tagged: [] })),
-      line: { port: this.profile.ports.find((p) => p.role === 'wan')!.name, vlan: null, priority: 0, mtu: 1500, mode: 'automatic', user: null, password: null, address: null, gateway: null, nameServers: [], hardwareAddress: null },
+      line: socket ? { port: socket.name, vlan: null, priority: 0, mtu: 1500, mode: 'automatic', user: null, password: null, address: null, gateway: null, nameServers: [], hardwareAddress: null } : null,
     }
   }
 

@@ -36,6 +36,9 @@ function scopeOf(plan: SitePlan, s: Segment, own: string): HostSetup['scopes'][n
   }
 }
 
+/** A world that stands still since something in it went wrong. */
+export class WorldStopped extends Error {}
+
 /** What is kept of a world while its process is down. */
 export interface Saved {
   readonly description: WorldDescription
@@ -60,13 +63,35 @@ export class World {
   private readonly around: ApplianceSurroundings
 
   constructor(private description: WorldDescription, private readonly http: ControllerHttp, speed = DEFAULT_SPEED) {
-    this.clock = new Clock(this.queue, speed)
-    this.around = { queue: this.queue, random: seededRandom(description.seed), counter: { frames: 0 }, http: (request) => this.realExchange(request) }
+    this.clock = new Clock(this.queue, speed, undefined, (error) => this.failed(error))
+    this.around = { queue: this.queue, random: seededRandom(description.seed), counter: { frames: 0 }, http: (request) => this.realExchange(request), failed: (error) => this.failed(error) }
     this.laptop = new HostBox(this.around, 'laptop', ['eth0'], { mac: '02:00:00:ff:00:02', fixed: null, ports: [], udpPorts: [], scopes: [], bootSeconds: 0, radio: null })
     this.laptop.placed = true
     this.laptop.setPower(true)
     this.provider = new Provider(this.around, lineTruth(undefined))
     this.update(description)
+  }
+
+  /** Why everything stands still; null while it runs. */
+  stopped: string | null = null
+  private readonly waiting = new Set<(error: Error) => void>()
+
+  /** Whatever went wrong is this world's matter: it stands still and says why, and the others go on. */
+  failed(error: unknown): void {
+    this.clock.stop()
+    this.stopped ??= (error instanceof Error ? error.message : String(error)).split('\n')[0]!.slice(0, 200)
+    for (const reject of this.waiting) reject(new Error(this.stopped))
+    this.waiting.clear()
+  }
+
+  /** Work that a person or the server waits for: it ends when the world does. @throws Error with the reason */
+  async guarded<T>(work: () => T | Promise<T>): Promise<T> {
+    if (this.stopped !== null) throw new WorldStopped(this.stopped)
+    return new Promise<T>((resolve, reject) => {
+      const end = (error: Error): void => reject(new WorldStopped(error.message))
+      this.waiting.add(end)
+      void (async () => work())().then(resolve, (error: unknown) => this.failed(error)).finally(() => this.waiting.delete(end))
+    })
   }
 
   get plan(): SitePlan { return this.description.plan }
@@ -313,7 +338,7 @@ export class World {
         const a = address(b)
         return { id: b.id, powered: b.powered, placed: b.placed, light: b instanceof Appliance ? b.light : null, address: a === null ? null : toText(a), serial: b instanceof Appliance ? b.flash.serial : null }
       }),
-      linePlugged: this.linePlugged, lineUp: this.provider.sockets.get('line')!.up,
+      stopped: this.stopped, linePlugged: this.linePlugged, lineUp: this.provider.sockets.get('line')!.up,
       laptop: { pluggedInto: this.laptopAt, address: this.laptop.host.address === null ? null : toText(this.laptop.host.address) },
       faults: [...this.faults.values()],
     }

@@ -1,6 +1,6 @@
 /** ./mast backup and ./mast restore as a person runs them: what comes back is what was there, and a file that is not whole is refused. */
 import { spawn, spawnSync } from 'node:child_process'
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
@@ -39,12 +39,20 @@ test('a backup taken while it runs comes back elsewhere as it was, secrets and a
   const phrase = join(folder, 'phrase')
   writeFileSync(phrase, 'a-long-line-of-rope\n')
   let before: unknown
+  let wifiKey = ''
+  let secrets: string[] = []
   expect(mast(here, 'backup', file)).toMatchObject({ status: 1, said: 'There is nothing to back up here yet; ./mast start makes the first data.\n' })
   await running(here, async (origin) => {
     const caller = await Caller.first(origin, NAME, PASSWORD)
     await caller.read('POST', '/api/sites', { name: 'Dunlin Slipway', plan: dunlinSlipway() })
     await caller.read('POST', '/api/sites/dunlin-slipway/edits', { base: 1, changes: [{ id: crypto.randomUUID(), kind: 'edit', name: 'changeSite', args: { country: 'NO' } }] })
     await caller.read('PUT', '/api/sites/dunlin-slipway/steps/read-labels', { by: 'person', acknowledged: true, note: 'all legible' })
+    wifiKey = (await caller.read<{ secret: string }>('GET', '/api/sites/dunlin-slipway/secrets/wifi-slip-wifi')).secret
+    secrets = [wifiKey, (await caller.read<{ secret: string }>('GET', '/api/sites/dunlin-slipway/secrets/site-password')).secret, 'claimSecret', '"token"']
+    // The stand-ins are asked for, and write down what they know.
+    await caller.read('POST', '/api/sites/dunlin-slipway/standins/clock', { speed: 60 })
+    const kept = join(here, 'standins', 'dunlin-slipway.json')
+    await expect.poll(() => existsSync(kept)).toBe(true)
     before = await whole(origin)
     const made = mast(here, 'backup', file, '--passphrase-file', phrase)
     expect(made.status, made.said).toBe(0)
@@ -52,6 +60,23 @@ test('a backup taken while it runs comes back elsewhere as it was, secrets and a
   })
   const bytes = readFileSync(file)
   expect(bytes.includes('a-long-line-of-rope')).toBe(false)
+
+  await test.step('what the stand-ins remember is in it, and is sealed like the rest: keys, tokens, what was sealed by no earlier version', async () => {
+    const { unzipSync } = await import('fflate')
+    const world = join(here, 'standins', 'dunlin-slipway.json')
+    // As a version before this one left it.
+    const plain = JSON.stringify({ description: { keys: { 'slip-wifi': wifiKey } }, boxes: {} })
+    const sealed = readFileSync(world)
+    for (const content of [sealed, Buffer.from(plain)]) {
+      writeFileSync(world, content)
+      const bare = join(folder, 'bare.backup')
+      expect(mast(here, 'backup', bare).status).toBe(0)
+      const parts = unzipSync(readFileSync(bare))
+      expect(Object.keys(parts)).toContain('standins/dunlin-slipway.json')
+      for (const [name, part] of Object.entries(parts)) for (const secret of secrets) expect(Buffer.from(part).includes(secret), `${name} has ${secret}`).toBe(false)
+    }
+    writeFileSync(world, sealed)
+  })
 
   expect(mast(there, 'restore', file)).toMatchObject({ status: 1, said: expect.stringContaining('is under a passphrase; give --passphrase-file.') })
   writeFileSync(phrase, 'another-line-of-rope')

@@ -118,7 +118,8 @@ test('a site goes out as one file and comes in again, the same; what was changed
   const { status, body: { id } } = await bringIn({ file, passphrase: 'low-water-springs' })
   expect([status, id]).toEqual([200, 'dunlin-slipway-2'])
   const [was, is] = [await get<Site>('/api/sites/dunlin-slipway'), await get<Site>(`/api/sites/${id}`)]
-  expect([is.plan, is.revision, is.revisions]).toEqual([was.plan, was.revision, was.revisions])
+  // Whoever made a revision there is a name in a file here, even where somebody here has that name.
+  expect([is.plan, is.revision, is.revisions]).toEqual([was.plan, was.revision, was.revisions.map((r) => ({ ...r, author: `${NAME} (from a file)` }))])
   for (const ref of ['site-password', 'wifi-slip-wifi']) expect(await get(`/api/sites/${id}/secrets/${ref}`)).toEqual(await get(`/api/sites/dunlin-slipway/secrets/${ref}`))
   const evidence = await get<{ kind: string; body: { text: string } }[]>(`/api/sites/${id}/evidence`)
   expect(evidence.filter((e) => e.kind === 'photo')).toHaveLength(1)
@@ -165,7 +166,10 @@ test('a device is heard, claimed, given its token and configuration; what is not
   const { digest, configuration, firmware } = (await desired.json()) as { digest: string; configuration: unknown; firmware: { path: string; digest: string; version: string } }
   const canonical = (v: unknown): string => (Array.isArray(v) ? `[${v.map(canonical).join(',')}]` : v !== null && typeof v === 'object' ? `{${Object.keys(v).sort().map((k) => `${JSON.stringify(k)}:${canonical((v as Record<string, unknown>)[k])}`).join(',')}}` : JSON.stringify(v))
   expect(createHash('sha256').update(canonical(configuration)).digest('hex')).toBe(digest)
-  expect(createHash('sha256').update(await (await stranger.get(firmware.path)).body()).digest('hex')).toBe(firmware.digest)
+  expect(createHash('sha256').update(await (await stranger.get(firmware.path, { headers: { authorization: `Bearer ${token}` } })).body()).digest('hex')).toBe(firmware.digest)
+
+  expect((await stranger.get(firmware.path)).status()).toBe(401)
+  expect((await stranger.get(firmware.path.replace(firmware.version, '9.9.9'), { headers: { authorization: `Bearer ${token}` } })).status()).toBe(404)
 
   expect((await call('report', report(1, { phase: 'loading-firmware' }), token)).status()).toBe(200)
   expect((await state()).devices.find((d) => d.deviceId === 'switch')!.state).toBe('loading')

@@ -4,6 +4,7 @@ import { z } from 'zod'
 import { catalogue } from '../catalogue'
 import { blankDevice } from '../create'
 import { defineEdit, EditRefused } from '../edit'
+import { own } from '../inherited'
 import { deviceSchema, idSchema, portIdOf, profileSchema, type Device, type Profile, type SitePlan } from '../schema'
 
 /** What must be told of a new device; the rest has defaults. */
@@ -12,7 +13,7 @@ export type NewDevice = z.infer<typeof newDeviceSchema>
 
 /** A profile of the plan, or of the catalogue, which the plan then has too. */
 function takenIn(draft: Draft<SitePlan>, profileId: string): Profile {
-  const profile = draft.profiles[profileId] ?? catalogue[profileId]
+  const profile = draft.profiles[profileId] ?? own(catalogue, profileId)
   if (!profile) throw new EditRefused(`there is no profile '${profileId}'; the catalogue has ${Object.keys(catalogue).join(', ')}`)
   draft.profiles[profile.id] ??= structuredClone(profile) as Draft<Profile>
   return profile

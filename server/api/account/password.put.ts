@@ -5,7 +5,7 @@ import { newPasswordSchema } from '../../accounts/credentials'
 import { checkPassword, hashPassword } from '../../accounts/passwords'
 import { endOtherSessions } from '../../accounts/sessions'
 import { countTry } from '../../accounts/tries'
-import { db } from '../../db/database'
+import { db, inTransaction } from '../../db/database'
 import { accounts, log } from '../../db/schema'
 import { signedInRoute } from '../../http/handlers'
 
@@ -16,7 +16,7 @@ export default signedInRoute(z.strictObject({ current: z.string().min(1).max(200
   if (!row || !(await checkPassword(body.current, row.passwordHash))) throw createError({ statusCode: 422, message: 'the current password is wrong' })
   await tries.forget()
   const passwordHash = await hashPassword(body.next)
-  await db().transaction(async (tx) => {
+  await inTransaction(async (tx) => {
     await tx.update(accounts).set({ passwordHash }).where(eq(accounts.id, account.id))
     await tx.insert(log).values({ accountId: account.id, what: 'Changed the password' })
     await endOtherSessions(tx, account)

@@ -1,6 +1,6 @@
 import { endOtherSessions } from '../../../accounts/sessions'
-import { db } from '../../../db/database'
+import { inTransaction } from '../../../db/database'
 import { signedInRoute } from '../../../http/handlers'
 
 /** Ends every session of the account but this one. */
-export default signedInRoute(undefined, async ({ account }) => ({ ended: await db().transaction((tx) => endOtherSessions(tx, account)) }))
+export default signedInRoute(undefined, async ({ account }) => ({ ended: await inTransaction((tx) => endOtherSessions(tx, account)) }))

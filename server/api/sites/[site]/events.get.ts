@@ -4,11 +4,15 @@ import { db } from '../../../db/database'
 import { membership, siteRoute } from '../../../http/handlers'
 import { subscribe } from '../../../live/notices'
 import { headOf } from '../../../sites/revisions'
+import { Shares } from '../../../work/queue'
 
 const KEEP_ALIVE_MS = 15_000
+/** A few screens, each with a few windows. */
+const streams = new Shares('live screens of one account', 40)
 
 /** Notices of changes, as server-sent events. Ends with the session or the membership that opened it. */
 export default siteRoute('viewer', undefined, ({ event, account, site }) => {
+  const leave = streams.take(account.id)
   const stream = createEventStream(event)
   const mayStay = async (): Promise<void> => {
     const still = await accountOf(event)
@@ -28,6 +32,7 @@ export default siteRoute('viewer', undefined, ({ event, account, site }) => {
   stream.onClosed(async () => {
     clearInterval(timer)
     stop()
+    leave()
     await stream.close()
   })
   // What was told before this stream was there is lost on it: it begins with what there is. A site that is removed meanwhile ends the membership too.

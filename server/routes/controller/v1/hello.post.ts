@@ -1,5 +1,5 @@
 import { helloSchema } from '@mast/protocol'
 import { hello } from '../../../adoption/controller'
-import { deviceRoute } from '../../../http/deviceRoute'
+import { openDeviceRoute } from '../../../http/deviceRoute'
 
-export default deviceRoute(helloSchema, ({ body }) => hello(body))
+export default openDeviceRoute(helloSchema, hello)

@@ -1,6 +1,6 @@
 import { reportSchema } from '@mast/protocol'
 import { settleReport } from '../../../adoption/controller'
-import { takeReport } from '../../../adoption/reports'
-import { bearer, deviceRoute } from '../../../http/deviceRoute'
+import { reporter, takeReport } from '../../../adoption/reports'
+import { deviceRoute } from '../../../http/deviceRoute'
 
-export default deviceRoute(reportSchema, ({ event, body }) => takeReport(bearer(event), body, settleReport))
+export default deviceRoute(reporter, reportSchema, ({ who, body }) => takeReport(who, body, settleReport))

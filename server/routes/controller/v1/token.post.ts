@@ -1,5 +1,5 @@
 import { tokenRequestSchema } from '@mast/protocol'
 import { issueToken } from '../../../adoption/controller'
-import { deviceRoute } from '../../../http/deviceRoute'
+import { openDeviceRoute } from '../../../http/deviceRoute'
 
-export default deviceRoute(tokenRequestSchema, async ({ body }) => ({ token: await issueToken(body.serial, body.claimSecret) }))
+export default openDeviceRoute(tokenRequestSchema, async ({ serial, claimSecret }) => ({ token: await issueToken(serial, claimSecret) }))

@@ -4,6 +4,7 @@ import { siteRoute } from '../../../../http/handlers'
 
 /** Keeps a photograph, a reading or a note. Sent twice, it is kept once. */
 export default siteRoute('installer', evidenceSchema, async ({ site, account, body }) => {
-  if (!(await keepEvidence(site.id, site.head, account.id, body))) throw createError({ statusCode: 409, message: 'this id belongs to other evidence' })
+  const full = await keepEvidence(site.id, site.head, account.id, body)
+  if (full) throw createError({ statusCode: 422, message: full })
   return {}
 }, { maxBytes: MAX_BODY_BYTES })

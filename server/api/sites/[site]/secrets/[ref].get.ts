@@ -1,4 +1,4 @@
-import { createError, setResponseHeader } from 'h3'
+import { createError } from 'h3'
 import { db } from '../../../../db/database'
 import { log } from '../../../../db/schema'
 import { param, siteRoute } from '../../../../http/handlers'
@@ -10,6 +10,5 @@ export default siteRoute('installer', undefined, async ({ event, site, account }
   const secret = await readSecret(db(), site.id, ref)
   if (secret === undefined) throw createError({ statusCode: 404, message: 'there is no such secret' })
   await db().insert(log).values({ siteId: site.id, accountId: account.id, what: `Looked at the secret ${ref}` })
-  setResponseHeader(event, 'cache-control', 'no-store')
   return { secret }
 })

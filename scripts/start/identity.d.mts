@@ -1,0 +1,2 @@
+export function beganAt(pid: number): string | undefined
+export function isAlive(pid: number): boolean

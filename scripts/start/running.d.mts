@@ -1,0 +1,3 @@
+export function processOf(file: string): number
+export function runningProcess(): number
+export function takeFolder(): () => void

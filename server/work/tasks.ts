@@ -1,0 +1,48 @@
+/** What threads do, by name. Given and gives plain data; reads and writes the database on connections of its own. */
+import { z } from 'zod'
+import { createPlan, parsePlan, type PlanProblem } from '@mast/core/plan'
+import { db } from '../db/database'
+import { parseJson } from '../http/body'
+import { exportSite, importSite, type ImportOutcome } from '../portable/transfer'
+import { createSite } from '../sites/create'
+import { glanceAt, type Glance } from '../sites/glance'
+import { planAt } from '../sites/plans'
+import { saveNow, type SaveGiven, type SaveOutcome } from '../sites/revisions'
+
+const openSchema = z.strictObject({ name: z.string().trim().min(1).max(80), plan: z.unknown().optional() })
+const bringInSchema = z.strictObject({ file: z.unknown(), passphrase: z.string().max(200).nullable() })
+
+export const glance = async ({ siteId, revision }: { siteId: string; revision: number }): Promise<Glance> => glanceAt(await planAt(db(), siteId, revision))
+
+/** @param octets of a request that `bringInSchema` describes */
+export async function bringIn({ octets, accountId }: { octets: Uint8Array; accountId: string }): Promise<ImportOutcome> {
+  const body = read(octets)
+  if ('reason' in body) return { ok: false, reason: body.reason }
+  const given = bringInSchema.safeParse(body.value)
+  if (!given.success) return { ok: false, reason: `the request is not valid: ${given.error.issues[0]!.message}` }
+  return importSite(given.data.file, given.data.passphrase, accountId)
+}
+
+export const takeOut = async ({ siteId, passphrase, accountId }: { siteId: string; passphrase: string | null; accountId: string }): Promise<Uint8Array> =>
+  new TextEncoder().encode(await exportSite(siteId, passphrase, accountId))
+
+export type OpenOutcome = { ok: true; id: string; revision: number } | { ok: false; status: 400 | 422; message: string; problems?: readonly (PlanProblem | { path: PropertyKey[]; reason: string })[] }
+
+/** A new site, empty or from a plan document. @param octets of a request that `openSchema` describes */
+export async function open({ octets, accountId }: { octets: Uint8Array; accountId: string }): Promise<OpenOutcome> {
+  const body = read(octets)
+  if ('reason' in body) return { ok: false, status: 400, message: body.reason }
+  const given = openSchema.safeParse(body.value)
+  if (!given.success) return { ok: false, status: 400, message: 'the request is not valid', problems: given.error.issues.slice(0, 20).map((i) => ({ path: i.path, reason: i.message })) }
+  const { name, plan } = given.data
+  if (plan === undefined) return { ok: true, ...await createSite(createPlan(name), accountId) }
+  const parsed = parsePlan(plan)
+  if (!parsed.ok) return { ok: false, status: 422, message: 'this plan cannot be used', problems: parsed.problems.slice(0, 50) }
+  return { ok: true, ...await createSite({ ...parsed.plan, site: { ...parsed.plan.site, name } }, accountId) }
+}
+
+export const save = ({ siteId, given, accountId }: { siteId: string; given: SaveGiven; accountId: string }): Promise<SaveOutcome> => saveNow(siteId, given, accountId)
+
+function read(octets: Uint8Array): { value: unknown } | { reason: string } {
+  try { return { value: parseJson(octets) } } catch (error) { return { reason: (error as Error).message } }
+}

@@ -1,0 +1,14 @@
+// The entry of a thread. The sources are TypeScript; tsx reads them.
+import { tsImport } from 'tsx/esm/api'
+
+const tasks = await tsImport('./tasks.ts', import.meta.url)
+const { isDatabaseAway, innermost } = await tsImport('../db/away.ts', import.meta.url)
+
+/** Errors do not cross the border of a thread whole; what matters of them does. */
+export default async function carryOut({ name, given }) {
+  try {
+    return { done: await tasks[name](given) }
+  } catch (error) {
+    return isDatabaseAway(error) ? { away: true } : { failed: innermost(error).stack ?? String(error) }
+  }
+}
