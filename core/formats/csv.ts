@@ -66,9 +66,14 @@ export function readCsv(text: string): CsvText {
   return { records, problems }
 }
 
-/** A cell that starts like a formula gets an apostrophe, which reading takes off again. */
-export const guardCell = (cell: string): string => (/^[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell)
-export const unguardCell = (cell: string): string => cell.trim().replace(/^'(?=[=+\-@])/, '')
+/** What begins a formula, also in the full width of East Asian keyboards. */
+const FORMULA = '[=+\\-@\uff1d\uff0b\uff0d\uff20]'
+/** Where a cell may begin for whoever reads the file: at its start, and, in programs that part by something else than commas or know no quoted line breaks, within it. */
+const STARTS = new RegExp(`(^|[;|\\t\\r\\n])(?=[ ']*${FORMULA})`, 'g')
+const GUARDED = new RegExp(`(^|[;|\\t\\r\\n])'(?=[ ']*${FORMULA})`, 'g')
+/** What starts like a formula gets an apostrophe, which reading takes off again. */
+export const guardCell = (cell: string): string => cell.replace(STARTS, `$1'`)
+export const unguardCell = (cell: string): string => cell.trim().replace(GUARDED, '$1')
 
 export function writeCsv(header: readonly string[], rows: readonly (readonly (string | number | null)[])[]): string {
   const cells = [header, ...rows].map((row) => row.map((c) => (c === null ? '' : typeof c === 'number' ? String(c) : guardCell(c))))

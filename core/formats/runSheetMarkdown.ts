@@ -2,7 +2,9 @@
 import { formatDuration, runSheetOf, scheduleOf } from '../bringup'
 import type { SiteModel } from '../topology'
 
-const plain = (text: string): string => text.replace(/([\\`*_|<>])/g, '\\$1')
+/** Names as text and nothing else: no marks, no links, no pictures, no lines of their own (CommonMark 2.4: a backslash makes punctuation plain). */
+const oneLine = (text: string): string => text.replace(/[\s\u0085\u2028\u2029]+/g, ' ')
+const plain = (text: string): string => oneLine(text).replace(/([\\`*_|<>[\](){}#!~&$^])/g, '\\$1')
 
 export function writeRunSheet(model: SiteModel): string {
   const steps = runSheetOf(model)
@@ -12,7 +14,7 @@ export function writeRunSheet(model: SiteModel): string {
     `${i + 1}. [ ] **${plain(s.title)}** (at ${formatDuration(start.get(s.id)!)}, ${formatDuration(s.workSeconds)}${s.waitSeconds > 0 ? `, then wait ${formatDuration(s.waitSeconds)}` : ''})`,
     ...(s.blockedBy ? [`   - Blocked: ${plain(s.blockedBy)}`] : []),
     ...(s.safety ? [`   - Caution: ${plain(s.safety)}`] : []),
-    ...s.words.map((w) => `   - ${plain(w.label)}: ${w.secret ? 'from the vault' : `\`${w.text.replace(/`/g, '')}\``}`),
+    ...s.words.map((w) => `   - ${plain(w.label)}: ${w.secret ? 'from the vault' : `\`${oneLine(w.text).replace(/`/g, '')}\``}`),
     ...(s.whileWaiting ? [`   - While it writes: ${plain(s.whileWaiting)}`] : []),
     ...(s.ifExceeded ? [`   - If it takes longer: ${plain(s.ifExceeded)}`] : []),
   ].join('\n'))
