@@ -4,6 +4,8 @@ export class Caller {
   private cookie = ''
   constructor(readonly origin: string, readonly name: string) {}
 
+  get cookies(): string { return this.cookie }
+
   async call(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Response> {
     const response = await fetch(this.origin + path, {
       method, headers: { ...(this.cookie ? { cookie: this.cookie } : {}), ...(body === undefined ? {} : { 'content-type': 'application/json' }), ...headers },

@@ -1,9 +1,10 @@
 /** Routes that devices call: the token first, then a small body in a short time; errors without detail. */
-import { createError, defineEventHandler, getRequestHeader, setResponseHeader, setResponseStatus, type EventHandler, type H3Event } from 'h3'
+import { createError, getRequestHeader, setResponseHeader, setResponseStatus, type EventHandler, type H3Event } from 'h3'
 import type { z } from 'zod'
 import { MAX_BODY_BYTES, MAX_OPEN_BODY_BYTES } from '@mast/protocol'
 import { Replayed, Unauthorised } from '../adoption/refusals'
 import { readJson, validated } from './body'
+import { taking } from './taking'
 
 const MAX_MS = 5000
 
@@ -22,12 +23,12 @@ async function answering(event: H3Event, handle: () => Promise<unknown>): Promis
 
 /** For devices that have no token yet. */
 export function openDeviceRoute<B>(body: z.ZodType<B>, handle: (body: B) => Promise<unknown>): EventHandler {
-  return defineEventHandler((event) => answering(event, async () => handle(validated(body, await readJson(event, { maxBytes: MAX_OPEN_BODY_BYTES, maxMs: MAX_MS })))))
+  return taking(body, (event) => answering(event, async () => handle(validated(body, await readJson(event, { maxBytes: MAX_OPEN_BODY_BYTES, maxMs: MAX_MS })))))
 }
 
 /** For devices with a token. @param who looks at the token before anything else of the request is read; throws Unauthorised */
 export function deviceRoute<W, B = undefined>(who: (token: string) => Promise<W>, body: z.ZodType<B> | undefined, handle: (c: { event: H3Event; who: W; body: B }) => Promise<unknown>): EventHandler {
-  return defineEventHandler((event) => answering(event, async () => {
+  return taking(body, (event) => answering(event, async () => {
     const device = await who(bearer(event))
     const value = body ? validated(body, await readJson(event, { maxBytes: MAX_BODY_BYTES, maxMs: MAX_MS })) : (undefined as B)
     return handle({ event, who: device, body: value })

@@ -1,6 +1,6 @@
 /** The three kinds of route: open to all, for who is signed in, and for members of a site. Each validates what it is given. */
 import { and, eq } from 'drizzle-orm'
-import { createError, defineEventHandler, getRequestHeader, getRouterParam, setResponseHeader, type EventHandler, type H3Event } from 'h3'
+import { createError, getRequestHeader, getRouterParam, setResponseHeader, type EventHandler, type H3Event } from 'h3'
 import { z } from 'zod'
 import { accountOf, type Account } from '../accounts/sessions'
 import { db } from '../db/database'
@@ -8,6 +8,7 @@ import { members, sites } from '../db/schema'
 import { Shares } from '../work/queue'
 import { parseJson, readOctets, validated, type Bounds } from './body'
 import { isCrossSite } from './crossSite'
+import { taking } from './taking'
 import { isPlainText } from './text'
 
 const BODY = { maxBytes: 2 * 1024 * 1024, maxMs: 20_000 }
@@ -53,14 +54,14 @@ export async function membership(siteId: string, accountId: string): Promise<{ s
 }
 
 export function openRoute<B = undefined>(body: z.ZodType<B> | undefined, handle: (c: WithBody<B>) => unknown): EventHandler {
-  return defineEventHandler(async (event) => {
+  return taking(body, async (event) => {
     guard(event)
     return handle({ event, body: await bodyFor(event, body, null, OPEN_BODY) })
   })
 }
 
 export function signedInRoute<B = undefined>(body: z.ZodType<B> | undefined, handle: (c: SignedIn<B>) => unknown, bounds: Partial<Bounds> = {}): EventHandler {
-  return defineEventHandler(async (event) => {
+  return taking(body, async (event) => {
     guard(event)
     const account = await accountOf(event)
     if (!account) throw createError({ statusCode: 401, message: 'sign in first' })
@@ -69,7 +70,7 @@ export function signedInRoute<B = undefined>(body: z.ZodType<B> | undefined, han
 }
 
 export function siteRoute<B = undefined>(atLeast: Role, body: z.ZodType<B> | undefined, handle: (c: OnSite<B>) => unknown, bounds: Partial<Bounds> = {}): EventHandler {
-  return defineEventHandler(async (event) => {
+  return taking(body, async (event) => {
     guard(event)
     const account = await accountOf(event)
     if (!account) throw createError({ statusCode: 401, message: 'sign in first' })

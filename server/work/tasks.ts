@@ -1,16 +1,13 @@
 /** What threads do, by name. Given and gives plain data; reads and writes the database on connections of its own. */
-import { z } from 'zod'
 import { createPlan, parsePlan, type PlanProblem } from '@mast/core/plan'
 import { db } from '../db/database'
 import { parseJson } from '../http/body'
 import { exportSite, importSite, type ImportOutcome } from '../portable/transfer'
 import { createSite } from '../sites/create'
 import { glanceAt, type Glance } from '../sites/glance'
+import { bringInSchema, openSchema } from '../sites/requests'
 import { planAt } from '../sites/plans'
 import { saveNow, type SaveGiven, type SaveOutcome } from '../sites/revisions'
-
-const openSchema = z.strictObject({ name: z.string().trim().min(1).max(80), plan: z.unknown().optional() })
-const bringInSchema = z.strictObject({ file: z.unknown(), passphrase: z.string().max(200).nullable() })
 
 export const glance = async ({ siteId, revision }: { siteId: string; revision: number }): Promise<Glance> => glanceAt(await planAt(db(), siteId, revision))
 
