@@ -4,9 +4,11 @@ import { and, desc, eq, gt, lt, ne, sql } from 'drizzle-orm'
 import { deleteCookie, getCookie, getRequestHeader, setCookie, type H3Event } from 'h3'
 import { db, inTransaction, type Executor } from '../db/database'
 import { accounts, log, sessions } from '../db/schema'
+import { isSecure } from '../http/secure'
 import { notify } from '../live/notices'
 
-const COOKIE = 'mast_session'
+/** Over TLS by a name that browsers take from this host alone, for all of it, and only over TLS (RFC 6265bis 4.1.3.2). */
+const cookieName = (event: H3Event): string => (isSecure(event) ? '__Host-mast_session' : 'mast_session')
 const DAYS = 14
 const SEEN_EVERY_MS = 60_000
 export const digestToken = (token: string): string => createHash('sha256').update(token).digest('hex')
@@ -22,18 +24,17 @@ export async function openSession(event: H3Event, accountId: string): Promise<vo
     await tx.insert(sessions).values({ tokenHash: digestToken(token), accountId, agent, expiresAt })
     await tx.insert(log).values({ accountId, what: 'Signed in' })
   })
-  const secure = event.node.req.headers['x-forwarded-proto'] === 'https'
-  setCookie(event, COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/', secure, expires: expiresAt })
+  setCookie(event, cookieName(event), token, { httpOnly: true, sameSite: 'strict', path: '/', secure: isSecure(event), expires: expiresAt })
 }
 
 export async function closeSession(event: H3Event): Promise<void> {
   const account = await accountOf(event)
   if (account) await inTransaction((tx) => endSessions(tx, account.id, eq(sessions.id, account.sessionId), 'Signed out'))
-  deleteCookie(event, COOKIE, { path: '/' })
+  deleteCookie(event, cookieName(event), { path: '/', secure: isSecure(event) })
 }
 
 export async function accountOf(event: H3Event): Promise<Account | undefined> {
-  const token = getCookie(event, COOKIE)
+  const token = getCookie(event, cookieName(event))
   if (!token) return undefined
   const [row] = await db().select({ id: accounts.id, name: accounts.name, sessionId: sessions.id, lastSeenAt: sessions.lastSeenAt }).from(sessions).innerJoin(accounts, eq(accounts.id, sessions.accountId))
     .where(and(eq(sessions.tokenHash, digestToken(token)), gt(sessions.expiresAt, new Date())))

@@ -2,7 +2,7 @@
  * Devices that call without a token. Whoever called first under a serial and has not stopped is the one that counts; others under it are shown beside it, and nobody
  * claims the serial until all but one are silent: the label on the housing does not tell which of them has it.
  */
-import { and, asc, eq, gt, inArray, lt, sql } from 'drizzle-orm'
+import { and, asc, eq, gt, inArray, sql } from 'drizzle-orm'
 import type { Hello } from '@mast/protocol'
 import { db, type Executor } from '../db/database'
 import { callers } from '../db/schema'
@@ -23,6 +23,10 @@ export type Caller = typeof callers.$inferSelect
 export const callerSilenceMs = (clockSpeed: number): number => Math.max(LEAST_SILENCE_MS, (RETRY_SECONDS * MISSED_CALLS * 1000) / clockSpeed)
 
 const ago = (ms: number): Date => new Date(Date.now() - ms)
+
+const SERIALS = 7_350_004
+/** Whoever looks at or changes who calls under a serial, and then at devices, does so one after the other. */
+export const lockSerial = async (tx: Executor, serial: string): Promise<void> => { await tx.execute(sql`select pg_advisory_xact_lock(${SERIALS}, hashtext(${serial}))`) }
 
 /** Writes a call down. Gives those who call under the serial now, the first first. */
 export async function heard(tx: Executor, h: Hello, silenceMs: number): Promise<Caller[]> {
@@ -49,6 +53,6 @@ export const forgetCallers = async (tx: Executor, serial: string): Promise<void>
 
 /** Forgets who stopped calling, and the newest of too many. */
 export async function sweepCallers(): Promise<void> {
-  await db().delete(callers).where(lt(callers.lastHeardAt, ago(KEPT_MS)))
-  await db().execute(sql`delete from callers where (serial, claim_secret_digest) in (select serial, claim_secret_digest from callers order by first_heard_at, serial offset ${MOST})`)
+  await db().execute(sql`delete from callers where (serial, claim_secret_digest) in (select serial, claim_secret_digest from callers where last_heard_at < ${ago(KEPT_MS).toISOString()}::timestamptz for update skip locked)`)
+  await db().execute(sql`delete from callers where (serial, claim_secret_digest) in (select serial, claim_secret_digest from callers order by first_heard_at, serial offset ${MOST} for update skip locked)`)
 }

@@ -7,8 +7,8 @@ import { inTransaction, type Executor } from '../db/database'
 import { deviceCommands, deviceStates, inventory, log, sites } from '../db/schema'
 import { notify } from '../live/notices'
 import { planOf } from '../sites/plans'
-import { callerSilenceMs, callingNow, forgetCallers, type Caller } from './callers'
-import { advance, giveUp, lockDevice } from './devices'
+import { callerSilenceMs, callingNow, forgetCallers, lockSerial, type Caller } from './callers'
+import { advance, giveUp, lockDevice, openCommands } from './devices'
 
 const UNIQUE_VIOLATION = '23505'
 
@@ -26,6 +26,7 @@ export async function claim(siteId: string, deviceId: string, typed: string, acc
       const near = nearestSerial(serial, [device.serial])
       return { ok: false, reason: near ? `${serial} differs from the plan's ${device.serial} in ${near.distance} ${near.distance === 1 ? 'place' : 'places'}; read the label again` : `${serial} is not the serial of ${device.name}; the plan has ${device.serial}` }
     }
+    await lockSerial(tx, serial)
     const row = await lockDevice(tx, siteId, deviceId)
     if (row.claimedSerial !== null) return { ok: true }
     const [site] = await tx.select({ clockSpeed: sites.clockSpeed }).from(sites).where(eq(sites.id, siteId))
@@ -58,16 +59,25 @@ async function doubtOf(tx: Executor, siteId: string, serial: string, calling: re
 
 export async function release(siteId: string, deviceId: string, accountId: string): Promise<ClaimOutcome> {
   return inTransaction(async (tx): Promise<ClaimOutcome> => {
+    const [known] = await tx.select({ deviceId: deviceStates.deviceId }).from(deviceStates).where(and(eq(deviceStates.siteId, siteId), eq(deviceStates.deviceId, deviceId)))
+    if (!known) return { ok: false, reason: 'nothing was ever heard of this device; there is nothing to give up' }
     const moved = await giveUp(tx, await lockDevice(tx, siteId, deviceId), 'given up')
     if (moved.ok) await tx.insert(log).values({ siteId, accountId, what: `Gave up ${deviceId}` })
     return moved.ok ? { ok: true } : moved
   })
 }
 
-export async function command(siteId: string, deviceId: string, what: 'fetch' | 'restart' | 'locate', accountId: string): Promise<void> {
-  await inTransaction(async (tx) => {
+/** Commands that a device has not carried out yet. */
+const MOST_OPEN_COMMANDS = 16
+
+export async function command(siteId: string, deviceId: string, what: 'fetch' | 'restart' | 'locate', accountId: string): Promise<ClaimOutcome> {
+  return inTransaction(async (tx): Promise<ClaimOutcome> => {
+    const { plan } = await planOf(tx, siteId)
+    if (!own(plan.devices, deviceId)) return { ok: false, reason: 'there is no such device in the plan' }
+    if ((await openCommands(tx, siteId, deviceId)).length >= MOST_OPEN_COMMANDS) return { ok: false, reason: `${MOST_OPEN_COMMANDS} commands wait for its next call already` }
     await tx.insert(deviceCommands).values({ siteId, deviceId, command: what })
     await tx.insert(log).values({ siteId, accountId, what: `Told ${deviceId} to ${what}` })
     await notify(tx, { site: siteId, topic: 'devices' })
+    return { ok: true }
   })
 }

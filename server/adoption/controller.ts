@@ -9,7 +9,7 @@ import { db, inTransaction, type Executor } from '../db/database'
 import { deviceCommands, deviceStates, inventory, sites } from '../db/schema'
 import { notify } from '../live/notices'
 import { planOf } from '../sites/plans'
-import { callerSilenceMs, heard, RETRY_SECONDS } from './callers'
+import { callerSilenceMs, heard, lockSerial, RETRY_SECONDS } from './callers'
 import { advance, desiredOf, giveUp, lockDevice, openCommands, patienceMs, REPORT_SECONDS, silenceMs, type DeviceRow } from './devices'
 import { firmwareImage } from './firmware'
 import { Unauthorised } from './refusals'
@@ -20,6 +20,7 @@ const MOST_PLANS = 8
 
 export async function hello(h: Hello): Promise<HelloReply> {
   return inTransaction(async (tx) => {
+    await lockSerial(tx, h.serial)
     const [claimed] = await tx.select({ siteId: deviceStates.siteId, deviceId: deviceStates.deviceId }).from(deviceStates).where(eq(deviceStates.claimedSerial, h.serial))
     if (claimed) return { status: await helloUnderAClaim(tx, await lockDevice(tx, claimed.siteId, claimed.deviceId), h), retryAfterSeconds: RETRY_SECONDS }
     const planned = await tx.select({ siteId: inventory.siteId, deviceId: inventory.deviceId, clockSpeed: sites.clockSpeed }).from(inventory).innerJoin(sites, eq(sites.id, inventory.siteId))

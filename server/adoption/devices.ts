@@ -6,6 +6,7 @@ import { own, type SitePlan } from '@mast/core/plan'
 import { siteModel, type SiteModel } from '@mast/core/topology'
 import { db, inTransaction, type Executor } from '../db/database'
 import { callers, deviceCommands, deviceEvents, deviceStates, inventory, sites } from '../db/schema'
+import { siteIsGone } from '../http/gone'
 import { notify } from '../live/notices'
 import { planAt } from '../sites/plans'
 import { callersOf, callerSilenceMs, sweepCallers } from './callers'
@@ -45,8 +46,11 @@ export async function advance(tx: Executor, row: DeviceRow, event: AdoptionEvent
 /** How long a device may be silent before its place is in question: one that writes firmware is silent for minutes of its own time. */
 export const patienceMs = (state: string, clockSpeed: number): number => Math.max(silenceMs(clockSpeed), state === 'loading' ? (LOADING_SECONDS * 1000) / clockSpeed : 0)
 
-const versionOf = async (siteId: string): Promise<{ head: number; secretsVersion: number; clockSpeed: number }> =>
-  (await db().select({ head: sites.head, secretsVersion: sites.secretsVersion, clockSpeed: sites.clockSpeed }).from(sites).where(eq(sites.id, siteId)))[0]!
+async function versionOf(siteId: string): Promise<{ head: number; secretsVersion: number; clockSpeed: number }> {
+  const [site] = await db().select({ head: sites.head, secretsVersion: sites.secretsVersion, clockSpeed: sites.clockSpeed }).from(sites).where(eq(sites.id, siteId))
+  if (!site) throw siteIsGone()
+  return site
+}
 
 /** Not for a transaction: it is made of what the whole site has, and read once for all who ask. */
 export async function desiredOf(siteId: string, deviceId: string): Promise<{ plan: SitePlan; outcome: DesiredOutcome }> {

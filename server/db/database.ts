@@ -5,7 +5,7 @@
 import { AsyncLocalStorage } from 'node:async_hooks'
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres'
 import pg from 'pg'
-import { DatabaseAway } from './away'
+import { DatabaseAway, innermost } from './away'
 import * as schema from './schema'
 
 type Connected = NodePgDatabase<typeof schema>
@@ -19,6 +19,9 @@ const MOST_CONNECTIONS = 10
 const CONNECTION_MS = 5000
 const STATEMENT_MS = 20_000
 const IDLE_IN_TRANSACTION_MS = 15_000
+
+const DEADLOCK = '40P01'
+const MOST_TRIES = 4
 
 const inside = new AsyncLocalStorage<true>()
 
@@ -83,8 +86,14 @@ function connected(): Connected {
 export const db = (): Database => connected()
 
 /** One transaction, all of it or none. Inside, `db()` is refused: what is done there takes `tx`. */
-export const inTransaction = <T>(work: (tx: Executor) => Promise<T>): Promise<T> =>
-  connected().transaction((tx) => inside.run(true, () => work(tx)))
+export async function inTransaction<T>(work: (tx: Executor) => Promise<T>): Promise<T> {
+  for (let tries = 1; ; tries++) {
+    try { return await connected().transaction((tx) => inside.run(true, () => work(tx))) } catch (error) {
+      // Two that waited for each other: the database ended one, whose work is undone and can be done again.
+      if ((innermost(error) as { code?: string }).code !== DEADLOCK || tries === MOST_TRIES) throw error
+    }
+  }
+}
 
 export async function closeDatabase(): Promise<void> {
   await pool?.end()

@@ -17,7 +17,7 @@ export const evidenceSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('photo'), ...base, mediaType: z.enum(photographTypes as [string, ...string[]]),
     file: z.base64().transform((t) => Buffer.from(t, 'base64')).refine((b) => b.length <= MAX_FILE_BYTES, 'a photograph is at most 3 MiB'),
-  }).refine((e) => isPhotograph(e.file, e.mediaType), 'the file is not a picture of the kind that it claims to be'),
+  }).refine((e) => Buffer.isBuffer(e.file) && isPhotograph(e.file, e.mediaType), 'the file is not a picture of the kind that it claims to be'),
 ])
 export type NewEvidence = z.infer<typeof evidenceSchema>
 

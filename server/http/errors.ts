@@ -4,17 +4,21 @@ import { defineNitroErrorHandler } from 'nitropack/runtime'
 import { innermost, isDatabaseAway } from '../db/away'
 import { logLine } from './text'
 
+const FOREIGN_KEY_VIOLATION = '23503'
+
 export default defineNitroErrorHandler((error: H3Error, event) => {
   const away = isDatabaseAway(error)
-  const status = away ? 503 : error.statusCode || 500
+  // A site or an account was removed while something of it was written.
+  const isGone = (innermost(error) as { code?: string }).code === FOREIGN_KEY_VIOLATION
+  const status = away ? 503 : isGone ? 404 : error.statusCode || 500
   // What is refused on purpose, with words, is no failure of ours.
   if (status >= 500 && !away && (error.unhandled || status === 500)) {
     const { message, stack } = innermost(error)
     const code = (innermost(error) as { code?: string }).code
     console.error(`${event.method} ${logLine(event.path.split('?')[0]!)} failed: ${code ?? ''} ${logLine(message.split('\n')[0]!)}\n${(stack ?? '').split('\n').filter((l) => l.startsWith('    at ')).slice(0, 6).join('\n')}`)
   }
-  const expected = !away && !error.unhandled
-  const message = away ? 'the database does not answer; it may be starting. Try again in a moment' : expected ? error.message : 'something went wrong here; it was logged'
+  const expected = !away && !isGone && !error.unhandled
+  const message = away ? 'the database does not answer; it may be starting. Try again in a moment' : isGone ? 'what this belongs to was removed just now' : expected ? error.message : 'something went wrong here; it was logged'
   setResponseStatus(event, status)
   setResponseHeader(event, 'content-type', 'application/json')
   setResponseHeader(event, 'cache-control', 'no-store')

@@ -1,4 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto'
+import { isSecure } from '../http/secure'
+
+const HSTS_SECONDS = 31_536_000
 
 /**
  * Nothing is allowed that is not served from here. The page's own inline scripts go by their digest; the one style sheet that the theme writes
@@ -15,6 +18,9 @@ function policyFor(html: string, nonce: string): string {
 export default defineNitroPlugin((nitro) => {
   nitro.hooks.hook('request', (event) => {
     const { res } = event.node
+    // Of what is no page; a page has its own below.
+    res.setHeader('content-security-policy', `default-src 'none'; frame-ancestors 'none'`)
+    if (isSecure(event)) res.setHeader('strict-transport-security', `max-age=${HSTS_SECONDS}`)
     res.setHeader('x-content-type-options', 'nosniff')
     res.setHeader('referrer-policy', 'same-origin')
     res.setHeader('x-frame-options', 'DENY')
@@ -26,6 +32,6 @@ export default defineNitroPlugin((nitro) => {
     if (typeof response.body !== 'string') return
     const nonce = randomBytes(16).toString('base64')
     response.body = response.body.replace('<head>', `<head><meta name="csp-nonce" content="${nonce}">`)
-    response.headers = { ...response.headers, 'content-security-policy': policyFor(response.body, nonce) }
+    response.headers = { ...response.headers, 'content-security-policy': policyFor(response.body, nonce), 'cache-control': 'no-cache' }
   })
 })

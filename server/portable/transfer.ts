@@ -11,13 +11,14 @@ import { readSecrets, writeSecret } from '../vault/vault'
 import { openUnder, sealUnder } from '../vault/passphrase'
 import { readSiteFile, writeSiteFile, type SiteContent } from './siteFile'
 
-/** The file as text. */
-export async function exportSite(siteId: string, passphrase: string | null, accountId: string): Promise<string> {
+/** The file as text; undefined where the site is gone. */
+export async function exportSite(siteId: string, passphrase: string | null, accountId: string): Promise<string | undefined> {
   const opened = passphrase === null ? null : await readSecrets(db(), siteId)
   // Sealing takes its time; nobody's connection waits for it.
   const sealed = passphrase === null ? null : await sealUnder(passphrase, JSON.stringify(opened))
   return inTransaction(async (tx) => {
     const [site] = await tx.select().from(sites).where(eq(sites.id, siteId))
+    if (!site) return undefined
     const [first] = await tx.select({ document: revisions.document }).from(revisions).where(eq(revisions.siteId, siteId)).orderBy(asc(revisions.number)).limit(1)
     const history = await tx.select({ number: revisions.number, summary: revisions.summary, author: sql<string | null>`coalesce(${accounts.name}, ${revisions.authorName})`, at: revisions.at, version: revisions.version, patches: revisions.patches, inverse: revisions.inverse })
       .from(revisions).leftJoin(accounts, eq(accounts.id, revisions.authorId)).where(eq(revisions.siteId, siteId)).orderBy(asc(revisions.number))
@@ -27,7 +28,7 @@ export async function exportSite(siteId: string, passphrase: string | null, acco
     const trail = await tx.select({ at: log.at, who: log.who, what: log.what }).from(log).where(eq(log.siteId, siteId)).orderBy(asc(log.id))
     await tx.insert(log).values({ siteId, accountId, what: `Saved the site as a file, ${passphrase === null ? 'without' : 'with'} its secrets` })
     const content = {
-      exportedAt: new Date(), clockSpeed: site!.clockSpeed, first: first!.document, revisions: history, steps,
+      exportedAt: new Date(), clockSpeed: site.clockSpeed, first: first!.document, revisions: history, steps,
       evidence: seen.map(({ row, by }) => ({ kind: row.kind, source: row.source, at: row.at, revision: row.revision, by, stepId: row.stepId, body: row.body, file: row.file?.toString('base64') ?? null, mediaType: row.mediaType })),
       trail, secrets: sealed,
     }

@@ -12,11 +12,11 @@ const GLANCE_MS = 5000
 type Kept = { glance: Glance } | { unread: string }
 const kept = new KeptRevisions<Kept>(1000, 1)
 /** Under way, for all who want the same. */
-const looking = new Map<string, Promise<Kept>>()
+const looking = new Map<string, Promise<Kept | null>>()
 
 interface Row { readonly id: string; readonly name: string; readonly head: number }
 
-function glanceOf({ id, head }: Row, accountId: string): Promise<Kept> {
+function glanceOf({ id, head }: Row, accountId: string): Promise<Kept | null> {
   const known = kept.get(id, head)
   if (known) return Promise.resolve(known)
   const key = `${id}@${head}`
@@ -25,7 +25,8 @@ function glanceOf({ id, head }: Row, accountId: string): Promise<Kept> {
   return begun
 }
 
-async function look(siteId: string, revision: number, accountId: string): Promise<Kept> {
+/** Null where the site was removed meanwhile. */
+async function look(siteId: string, revision: number, accountId: string): Promise<Kept | null> {
   try {
     return kept.keep(siteId, revision, { glance: await inThread('glance', { siteId, revision }, { accountId: null, maxMs: GLANCE_MS }) })
   } catch (error) {
@@ -33,15 +34,17 @@ async function look(siteId: string, revision: number, accountId: string): Promis
     if (isDatabaseAway(error) || 'statusCode' in (error as object)) throw error
     if (error instanceof TooLong) return kept.keep(siteId, revision, { unread: 'its plan takes too long to look through; open it and take parts out' })
     console.error(`the plan of ${siteId}, revision ${revision}, cannot be read (asked by ${accountId}): ${innermost(error).message.split('\n')[0]!.slice(0, 300)}`)
-    return { unread: 'its plan cannot be read; the reason is in the log of the server' }
+    const [there] = await db().select({ id: sites.id }).from(sites).where(eq(sites.id, siteId))
+    return there ? { unread: 'its plan cannot be read; the reason is in the log of the server' } : null
   }
 }
 
 const nothing = { country: '', devices: 0, segments: 0, adoptable: 0, inService: 0, marks: {}, steps: 0, stepsDone: 0, nextStep: null, proof: null }
 
-async function lineOf(row: Row, accountId: string): Promise<object> {
+async function lineOf(row: Row, accountId: string): Promise<object | null> {
   const { id, name, head } = row
   const found = await glanceOf(row, accountId)
+  if (found === null) return null
   if ('unread' in found) return { id, revision: head, name, ...nothing, unread: found.unread }
   const { glance } = found
   const inService = glance.adoptable.length === 0 ? [] : await db().select({ id: deviceStates.deviceId }).from(deviceStates).where(and(eq(deviceStates.siteId, id), eq(deviceStates.state, 'in-service'), inArray(deviceStates.deviceId, [...glance.adoptable])))
@@ -59,10 +62,10 @@ const BESIDE = 3
 
 export async function drawerOf(accountId: string): Promise<object[]> {
   const rows = await db().select({ id: sites.id, name: sites.name, head: sites.head }).from(sites).innerJoin(members, eq(members.siteId, sites.id)).where(eq(members.accountId, accountId)).orderBy(asc(sites.createdAt))
-  const lines: object[] = []
+  const lines: (object | null)[] = []
   let next = 0
   await Promise.all(Array.from({ length: BESIDE }, async () => {
     for (let i = next++; i < rows.length; i = next++) lines[i] = await lineOf(rows[i]!, accountId)
   }))
-  return lines
+  return lines.filter((l) => l !== null)
 }

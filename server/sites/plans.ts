@@ -3,6 +3,7 @@ import { and, asc, desc, eq, gt, isNotNull, lte } from 'drizzle-orm'
 import { PLAN_VERSION, readPlan, replayPatches, type PlanPatch, type SitePlan } from '@mast/core/plan'
 import { db, type Executor } from '../db/database'
 import { revisions, sites } from '../db/schema'
+import { siteIsGone } from '../http/gone'
 import { KeptRevisions } from './kept'
 
 /** Every so many revisions one is stored whole: a save writes what it changes, a read replays no more than this. */
@@ -67,6 +68,6 @@ export async function planAt(at: Executor, siteId: string, number: number): Prom
 /** The newest plan. Not for a transaction that has just made a revision: were that rolled back, its plan would stay here. */
 export async function planOf(at: Executor, siteId: string): Promise<{ revision: number; plan: SitePlan }> {
   const [site] = await at.select({ head: sites.head }).from(sites).where(eq(sites.id, siteId))
-  if (!site) throw new Error(`there is no site ${siteId}`)
+  if (!site) throw siteIsGone()
   return { revision: site.head, plan: await planAt(at, siteId, site.head) }
 }

@@ -82,6 +82,8 @@ export async function listPrefixes(at: Executor, siteId: string, plan: SitePlan)
 export type SaveOutcome =
   /** `merged` tells that there were revisions after the base: somebody else's, or ours whose answer was lost. */
   | { kind: 'saved'; revision: number; merged: boolean; made: { number: number; summary: string; changeId: string; at: Date }[] }
+  /** The site was removed meanwhile. */
+  | { kind: 'gone' }
   /** The base is of another history. */
   | { kind: 'parted'; revision: number }
   | { kind: 'conflict'; revision: number; conflicts: readonly Conflict[] }
@@ -107,7 +109,8 @@ export async function saveNow(siteId: string, { base, baseAt, changes }: SaveGiv
   let newest: { number: number; plan: SitePlan } | undefined
   const outcome = await inTransaction(async (tx): Promise<SaveOutcome> => {
     const [site] = await tx.select({ head: sites.head }).from(sites).where(eq(sites.id, siteId)).for('no key update')
-    const { head } = site!
+    if (!site) return { kind: 'gone' }
+    const { head } = site
     if (!await isInHistory(tx, siteId, base, baseAt)) return { kind: 'parted', revision: head }
     const headPlan = await planAt(tx, siteId, head)
     const basePlan = base < head ? await planAt(tx, siteId, base) : headPlan

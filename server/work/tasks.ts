@@ -20,8 +20,10 @@ export async function bringIn({ octets, accountId }: { octets: Uint8Array; accou
   return importSite(given.data.file, given.data.passphrase, accountId)
 }
 
-export const takeOut = async ({ siteId, passphrase, accountId }: { siteId: string; passphrase: string | null; accountId: string }): Promise<Uint8Array> =>
-  new TextEncoder().encode(await exportSite(siteId, passphrase, accountId))
+export async function takeOut({ siteId, passphrase, accountId }: { siteId: string; passphrase: string | null; accountId: string }): Promise<Uint8Array | undefined> {
+  const text = await exportSite(siteId, passphrase, accountId)
+  return text === undefined ? undefined : new TextEncoder().encode(text)
+}
 
 export type OpenOutcome = { ok: true; id: string; revision: number } | { ok: false; status: 400 | 422; message: string; problems?: readonly (PlanProblem | { path: PropertyKey[]; reason: string })[] }
 

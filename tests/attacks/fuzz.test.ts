@@ -136,7 +136,7 @@ it(`${REQUESTS} requests to all routes: no answer of 500, none that hangs, the s
     const mean = (list: number[]): number => list.reduce((a, b) => a + b, 0) / list.length
     expect(mean(memory.slice(-third))).toBeLessThan(mean(memory.slice(third, 2 * third)) * 1.25)
   }
-})
+}, 180_000 + REQUESTS * 50)
 
 function pathIn(plan: SitePlan, chance: Chance): (string | number)[] {
   const path: (string | number)[] = []

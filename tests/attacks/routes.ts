@@ -1,9 +1,9 @@
 /** Every route of the server, from the files that are routes, with what each takes. */
-import { readdirSync } from 'node:fs'
-import { join } from 'node:path'
+import { resolve } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import type { z } from 'zod'
 import { bringInSchema, openSchema } from '../../server/sites/requests'
+import { routeFiles } from '../routeFiles'
 import type { Taking } from '../../server/http/taking'
 
 export interface Route { readonly method: string; /** With `[name]` where something is filled in. */ readonly path: string; readonly body: z.ZodType | undefined }
@@ -13,13 +13,9 @@ const large: Readonly<Record<string, z.ZodType>> = { 'POST /api/sites': openSche
 
 export async function allRoutes(): Promise<Route[]> {
   const found: Route[] = []
-  for (const [folder, prefix] of [['server/api', '/api'], ['server/routes', '']] as const)
-    for (const file of readdirSync(folder, { recursive: true, encoding: 'utf8' })) {
-      const match = /^(.*?)(?:\/index)?\.(get|post|put|delete)\.ts$/.exec(file)
-      if (!match) continue
-      const [method, path] = [match[2]!.toUpperCase(), `${prefix}/${match[1]}`]
-      const { default: handler } = (await import(pathToFileURL(join(process.cwd(), folder, file)).href)) as { default: Taking }
-      found.push({ method, path, body: handler.bodySchema ?? large[`${method} ${path}`] })
-    }
+  for (const { file, method, path } of [...routeFiles('server/api', '/api'), ...routeFiles('server/routes', '')]) {
+    const { default: handler } = (await import(pathToFileURL(resolve(file)).href)) as { default: Taking }
+    found.push({ method, path, body: handler.bodySchema ?? large[`${method} ${path}`] })
+  }
   return found.sort((a, b) => (a.path + a.method < b.path + b.method ? -1 : 1))
 }

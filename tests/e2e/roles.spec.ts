@@ -1,8 +1,8 @@
 /** Every route against every role, a stranger to the site and nobody at all. The table names each route; a route that is missing from it fails. */
 import { randomUUID } from 'node:crypto'
-import { readdirSync } from 'node:fs'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { Caller } from '../caller'
+import { routeFiles } from '../routeFiles'
 import { expect, NAME, PASSWORD, test } from './system'
 
 test.use({ file: 'roles' })
@@ -30,19 +30,11 @@ const table: Record<string, Needs> = {
   'POST /api/sites/[site]/export': 'owner', 'POST /api/sites/import': 'account',
 }
 
-/** Every route of the application, from its files. */
-function routes(folder = 'server/api'): string[] {
-  return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
-    if (entry.isDirectory()) return routes(`${folder}/${entry.name}`)
-    const [, name, method] = /^(.*)\.(get|post|put|delete)\.ts$/.exec(entry.name)!
-    return [`${method!.toUpperCase()} ${`${folder.replace('server', '')}/${name === 'index' ? '' : name}`.replace(/\/$/, '')}`]
-  })
-}
 const concrete = (path: string): string => path.replace('[site]', 'dunlin-slipway').replace('[device]', 'switch').replace('[step]', 'prove').replace('[ref]', 'site-password').replace('[number]', '1')
   .replace('[account]', randomUUID()).replace('[id]', randomUUID()).replace('[token]', 'x'.repeat(43))
 
 test('every route is in the table, and answers just those whom it is for', async ({ system }) => {
-  expect(routes().sort()).toEqual(Object.keys(table).sort())
+  expect(routeFiles('server/api', '/api').map((r) => `${r.method} ${r.path}`).sort()).toEqual(Object.keys(table).sort())
   const owner = await Caller.first(system.origin, NAME, PASSWORD)
   await owner.read('POST', '/api/sites', { name: 'Dunlin Slipway', plan: dunlinSlipway() })
   const { id: elsewhere } = await owner.read<{ id: string }>('POST', '/api/sites', { name: 'Elsewhere' })

@@ -70,7 +70,7 @@ test('a site that could not be read, since something in it was named Constructor
   const database = `${databaseFolder}-constructor`
   const before = await startPostgres(database)
   const first = createPlan('Builders')
-  const place = (id: string, name: string): object => ({ id, name, kind: 'building', ...blankLocation })
+  const place = (id: string, name: string): object => ({ id, name, ...blankLocation })
   const device = { id: 'constructor', name: 'Constructor', profileId: 'handset', ...blankDevice, locationId: 'constructor-yard' }
   const steps = [
     [{ op: 'add', path: ['locations', 'constructor-yard'], value: place('constructor-yard', 'says "constructor" in its name') }],

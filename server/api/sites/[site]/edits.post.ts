@@ -1,4 +1,5 @@
 import { createError } from 'h3'
+import { siteIsGone } from '../../../http/gone'
 import { siteRoute } from '../../../http/handlers'
 import { saveChanges, saveSchema } from '../../../sites/revisions'
 
@@ -8,6 +9,7 @@ const MAX_BODY_BYTES = 5 * 1024 * 1024
 /** Saves changes on top of the newest revision; 409 with the conflicts where somebody else changed the same since theirs. */
 export default siteRoute('engineer', saveSchema, async ({ site, account, body }) => {
   const outcome = await saveChanges(site.id, body, account.id)
+  if (outcome.kind === 'gone') throw siteIsGone()
   if (outcome.kind === 'parted') throw createError({ statusCode: 409, message: `revision ${body.base} is not in the history of this site: the server was set back to an earlier state`, data: { revision: outcome.revision, conflicts: [] } })
   if (outcome.kind === 'conflict') throw createError({ statusCode: 409, message: `somebody else changed the same since revision ${body.base}`, data: { revision: outcome.revision, conflicts: outcome.conflicts } })
   if (outcome.kind === 'refused') throw createError({ statusCode: 422, message: outcome.problems[0]!.reason, data: { changeId: outcome.changeId, problems: outcome.problems } })

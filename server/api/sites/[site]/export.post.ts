@@ -1,5 +1,6 @@
 import { createError, setResponseHeader } from 'h3'
 import { z } from 'zod'
+import { siteIsGone } from '../../../http/gone'
 import { siteRoute } from '../../../http/handlers'
 import { MIN_PASSPHRASE } from '../../../vault/passphrase'
 import { inThread, TooLong } from '../../../work/workers'
@@ -13,6 +14,7 @@ export default siteRoute('owner', z.strictObject({ passphrase: passphrase.nullab
     if (error instanceof TooLong) throw createError({ statusCode: 503, message: 'the site takes too long to write out; try again when less is going on' })
     throw error
   })
+  if (!file) throw siteIsGone()
   setResponseHeader(event, 'content-type', 'application/json')
   setResponseHeader(event, 'content-disposition', `attachment; filename="${site.id}.site.json"`)
   return Buffer.from(file)

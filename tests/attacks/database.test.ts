@@ -1,0 +1,62 @@
+/** The server's own way to the database, against a real one. */
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { sql } from 'drizzle-orm'
+import { afterAll, beforeAll, expect, it } from 'vitest'
+import { isDatabaseAway } from '../../server/db/away'
+import { closeDatabase, connections, db, inTransaction } from '../../server/db/database'
+import { startPostgres } from '../../scripts/start/postgres.mjs'
+
+const folder = `${mkdtempSync(join(tmpdir(), 'able-mast-pool-'))}-database`
+let stop: () => Promise<unknown>
+beforeAll(async () => {
+  const { url, kept } = await startPostgres(folder)
+  process.env.DATABASE_URL = url
+  stop = () => kept.stop()
+})
+afterAll(async () => { await closeDatabase(); await stop(); rmSync(folder, { recursive: true, force: true }) })
+
+const one = sql`select 1 as n`
+
+it('inside a transaction there is no second connection, however it is asked for and however deep', async () => {
+  const deep = async (): Promise<unknown> => { await Promise.resolve(); return db().execute(one) }
+  await expect(inTransaction(() => db().execute(one))).rejects.toThrow()
+  for (const ask of [deep, () => connections().query('select 1'), () => connections().connect(), () => inTransaction((tx) => tx.execute(one))])
+    await expect(inTransaction(async (tx) => { await tx.execute(one); await ask() })).rejects.toSatisfy((e) => /second connection/.test(String((e as { cause?: unknown }).cause ?? e)))
+  // Many at once, more than there are connections, and none of them is held afterwards.
+  const all = await Promise.allSettled(Array.from({ length: 40 }, () => inTransaction(async (tx) => { await tx.execute(one); await deep() })))
+  expect(new Set(all.map((r) => r.status))).toEqual(new Set(['rejected']))
+  expect((await db().execute<{ n: number }>(one)).rows).toEqual([{ n: 1 }])
+  expect(connections().waitingCount).toBe(0)
+})
+
+it('two that wait for each other both get their work done', async () => {
+  await db().execute(sql`create table berth (id int primary key, n int); `)
+  await db().execute(sql`insert into berth values (1, 0), (2, 0)`)
+  let met = 0
+  const meet = async (): Promise<void> => { met++; while (met < 2) await new Promise((r) => setTimeout(r, 1)) }
+  const both = (first: number, second: number): Promise<unknown> => inTransaction(async (tx) => {
+    await tx.execute(sql`update berth set n = n + 1 where id = ${first}`)
+    await meet()
+    await tx.execute(sql`update berth set n = n + 1 where id = ${second}`)
+  })
+  await Promise.all([both(1, 2), both(2, 1)])
+  expect((await db().execute(sql`select id, n from berth order by id`)).rows).toEqual([{ id: 1, n: 2 }, { id: 2, n: 2 }])
+})
+
+it('when the connections are cut, who waits for an answer hears that there is none, who asks is told at once, and it goes on when it is mended', async () => {
+  const waiting = Promise.all([db().execute(sql`select pg_sleep(60)`), inTransaction((tx) => tx.execute(sql`select pg_sleep(60)`))].map((w) => w.then(() => 'answered', (e: unknown) => isDatabaseAway(e))))
+  while (connections().totalCount - connections().idleCount < 2) await new Promise((r) => setTimeout(r, 1))
+  connections().cut()
+  expect(await waiting).toEqual([true, true])
+  await expect(db().execute(one)).rejects.toSatisfy(isDatabaseAway)
+  connections().mend()
+  expect((await db().execute<{ n: number }>(one)).rows).toEqual([{ n: 1 }])
+})
+
+it('a statement and a transaction that stands still are ended by the database itself', async () => {
+  const setting = async (name: string): Promise<number> => Number((await db().execute<{ setting: string }>(sql`select setting from pg_settings where name = ${name}`)).rows[0]!.setting)
+  expect(await setting('statement_timeout')).toBeGreaterThan(0)
+  expect(await setting('idle_in_transaction_session_timeout')).toBeGreaterThan(0)
+})
