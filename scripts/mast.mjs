@@ -7,7 +7,8 @@ const usage = `Able Mast
   ./mast demo [--port N] [--fresh]     the demo, from a fresh machine on; --fresh starts it over
   ./mast start [--port N] [--processes N]
                                        the same without demo data; several server processes take the ports from N on
-  ./mast test [unit|conformance|e2e]   all tests, or some; judges and load run whole what is otherwise a sample
+  ./mast test [unit|conformance|e2e|attacks]
+                                       all tests, or some; judges, load and fuzz run whole what is otherwise a sample
   ./mast bench [NAME ...] [--json]     benchmarks, each beside a reference of the same run
   ./mast backup FILE [--demo] [--passphrase-file F]
                                        everything into one file; the key of its secrets only under a passphrase

@@ -1,4 +1,4 @@
-// ./mast test [unit|conformance|e2e|judges|load]: runs the stages, counts what passed and failed, says so in the last line.
+// ./mast test [unit|conformance|e2e|attacks|judges|fuzz|load]: runs the stages, counts what passed and failed, says so in the last line.
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { ensureBuilt } from '../start/build.mjs'
@@ -48,8 +48,10 @@ const stages = [
   { name: 'unit', group: 'unit', beside: true, needs: [], run: () => vitest('unit') },
   { name: 'conformance', group: 'conformance', needs: [python, postgresPackage, nftables, iproute, procps, kea, dnsmasq, bind, netplan], run: () => vitest('conformance') },
   { name: 'e2e', group: 'e2e', needs: [postgresPackage, chromium], run: playwright },
+  { name: 'attacks', group: 'attacks', needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('attacks') } },
   { name: 'load', group: 'load', sampled: true, needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('load') } },
   { name: 'judges, whole', group: 'judges', onDemand: true, needs: [nftables, iproute, procps, python], run: () => vitest('conformance', { only: ['judges'], env: { MAST_KERNEL_SITES: '40' } }) },
+  { name: 'fuzz, whole', group: 'fuzz', onDemand: true, needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('attacks', { only: ['fuzz'], env: { MAST_FUZZ: process.env.MAST_FUZZ ?? '1000000' } }) } },
   { name: 'load, whole', group: 'load', onDemand: true, needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('load', { env: { MAST_LOAD: 'whole' } }) } },
 ]
 

@@ -79,19 +79,33 @@ export function connections(): OneEach {
   return pool
 }
 
-function connected(): Connected {
-  database ??= drizzle(connections(), { schema })
-  return database
-}
-export const db = (): Database => connected()
+export const db = (): Database => (database ??= drizzle(connections(), { schema }))
 
 /** One transaction, all of it or none. Inside, `db()` is refused: what is done there takes `tx`. */
 export async function inTransaction<T>(work: (tx: Executor) => Promise<T>): Promise<T> {
   for (let tries = 1; ; tries++) {
-    try { return await connected().transaction((tx) => inside.run(true, () => work(tx))) } catch (error) {
+    try { return await once(work) } catch (error) {
       // Two that waited for each other: the database ended one, whose work is undone and can be done again.
       if ((innermost(error) as { code?: string }).code !== DEADLOCK || tries === MOST_TRIES) throw error
     }
+  }
+}
+
+/** The library's own transactions keep their connection for good where `begin` fails on it. */
+async function once<T>(work: (tx: Executor) => Promise<T>): Promise<T> {
+  const client = await connections().connect()
+  let broken: Error | undefined
+  try {
+    await client.query('begin')
+    // Queries run when they are awaited; those that `work` hands back are awaited inside too.
+    const result = await inside.run(true, async () => await work(drizzle(client)))
+    await client.query('commit')
+    return result
+  } catch (error) {
+    await client.query('rollback').catch((e: unknown) => { broken = e as Error })
+    throw error
+  } finally {
+    client.release(broken)
   }
 }
 

@@ -51,6 +51,8 @@ it('when the connections are cut, who waits for an answer hears that there is no
   connections().cut()
   expect(await waiting).toEqual([true, true])
   await expect(db().execute(one)).rejects.toSatisfy(isDatabaseAway)
+  // As the pulse does, which finds a database again only after a while.
+  while (connections().totalCount > 0) await new Promise((r) => setTimeout(r, 1))
   connections().mend()
   expect((await db().execute<{ n: number }>(one)).rows).toEqual([{ n: 1 }])
 })

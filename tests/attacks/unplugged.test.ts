@@ -1,6 +1,6 @@
 /** Bad luck: a database that stops without a word, a server that lives and no longer answers, files of processes that are gone. */
 import { spawn } from 'node:child_process'
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import pg from 'pg'
@@ -8,15 +8,9 @@ import { expect, it, onTestFinished } from 'vitest'
 import { startPostgres } from '../../scripts/start/postgres.mjs'
 import type { System } from '../../scripts/start/system.mjs'
 import { Caller } from '../caller'
+import { heldStill } from '../processFamily'
 import { change, NAME, PASSWORD, throwaway } from '../load/system'
 
-/** A process and all that it began. */
-function family(pid: number): number[] {
-  const parents = new Map(readdirSync('/proc').filter((n) => /^\d+$/.test(n)).flatMap((n) => { try { const stat = readFileSync(`/proc/${n}/stat`, 'utf8'); return [[Number(n), Number(stat.slice(stat.lastIndexOf(')') + 2).split(' ')[1])] as const] } catch { return [] } }))
-  const all = [pid]
-  for (let i = 0; i < all.length; i++) for (const [child, parent] of parents) if (parent === all[i]) all.push(child)
-  return all
-}
 const part = (system: System, name: string): { pid: number } => system.parts.find((p) => p.name === name)!
 
 it('a database that stops without a word holds nobody: who asks is told so, and it goes on by itself when it is back', async () => {
@@ -25,7 +19,6 @@ it('a database that stops without a word holds nobody: who asks is told so, and 
   const owner = await Caller.first(system.origin, NAME, PASSWORD)
   const { id } = await owner.read<{ id: string }>('POST', '/api/sites', { name: 'Stopped' })
   const before = [part(system, 'PostgreSQL').pid, part(system, 'the server').pid]
-  const stopped = family(before[0]!)
   let isBack = false
   /** Whoever saves does so until it is saved; each answer is a save or says what to do. */
   const answers: { status: number; message: string }[] = []
@@ -44,14 +37,14 @@ it('a database that stops without a word holds nobody: who asks is told so, and 
   const saved = new Set<string>()
   const work = Promise.all([0, 1, 2].map(saver))
   while (saved.size < 4) await new Promise((r) => setTimeout(r, 10))
-  for (const pid of stopped) process.kill(pid, 'SIGSTOP')
+  const goOn = heldStill(before[0]!)
   try {
     // Three answers that it is away, of requests that would wait for as long as it lasts.
     while (answers.filter((a) => a.status === 503).length < 3) await new Promise((r) => setTimeout(r, 20))
     expect(await (await fetch(`${system.origin}/controller/v1/ready`)).json()).toEqual({ ready: false, database: 'away' })
     expect((await fetch(`${system.origin}/enter`)).status).toBe(200)
   } finally {
-    for (const pid of stopped) process.kill(pid, 'SIGCONT')
+    goOn()
   }
   isBack = true
   await work

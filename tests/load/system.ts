@@ -70,9 +70,15 @@ export class LightDevice {
     const claimSecretDigest = createHash('sha256').update(this.secret).digest('hex')
     return (await this.line.send('POST', '/controller/v1/hello', { serial: serialOf(this.n), hardwareAddress: '02:0a:00:00:00:01', model: 'ap-indoor-2x2', firmware: '5.2.0', address: this.address, claimSecretDigest, factoryPassword: false })).status
   }
-  async fetchToken(): Promise<void> {
-    const reply = await this.line.send('POST', '/controller/v1/token', { serial: serialOf(this.n), claimSecret: this.secret })
-    this.token = (JSON.parse(reply.text) as { token: string }).token
+  /** A new token, under which reports are counted from the start. */
+  async fetchToken(): Promise<number> {
+    const { status, text } = await this.line.send('POST', '/controller/v1/token', { serial: serialOf(this.n), claimSecret: this.secret })
+    if (status === 200) { this.token = (JSON.parse(text) as { token: string }).token; this.sequence = this.acknowledged = 0 }
+    return status
+  }
+  /** Asks for its configuration, as after a start. */
+  async fetchDesired(): Promise<number> {
+    return (await this.line.send('GET', '/controller/v1/desired', undefined, { authorization: `Bearer ${this.token}` })).status
   }
   body(sequence: number): object {
     return { sequence, phase: 'running', firmware: '5.2.0', configurationDigest: null, uptimeSeconds: sequence * 10, address: this.address, factoryPassword: false, ports: [{ name: 'eth0', up: true, heard: [] }], line: null, done: [], message: null }
