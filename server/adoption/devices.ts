@@ -26,7 +26,8 @@ export const silenceMs = (clockSpeed: number): number => Math.max(LEAST_SILENCE_
 export async function lockDevice(tx: Executor, siteId: string, deviceId: string): Promise<DeviceRow> {
   await tx.insert(deviceStates).values({ siteId, deviceId }).onConflictDoNothing()
   const [row] = await tx.select().from(deviceStates).where(and(eq(deviceStates.siteId, siteId), eq(deviceStates.deviceId, deviceId))).for('update')
-  return row!
+  if (!row) throw siteIsGone()
+  return row
 }
 
 /** Moves a device by an event and writes what else changed. Refused events change nothing and say why. */

@@ -17,16 +17,18 @@ export default defineNitroPlugin((nitro) => {
   startPulse()
   warmThreads()
   let busy = false
+  let isEnding = false
   const timer = setInterval(() => {
     if (busy) return
     busy = true
-    sweepSilence().catch((error: unknown) => { if (!isDatabaseAway(error)) console.error('the watch for silence failed:', innermost(error).message) }).finally(() => { busy = false })
+    sweepSilence().catch((error: unknown) => { if (!isEnding && !isDatabaseAway(error)) console.error('the watch for silence failed:', innermost(error).message) }).finally(() => { busy = false })
   }, SWEEP_MS)
   /** The stand-ins of sites that are no longer there go. */
   const tidy = (): void => { dropUnknown().catch(() => { /* they may be starting; the next turn finds them */ }) }
   const worlds = setInterval(tidy, WORLDS_MS)
   setTimeout(tidy, FIRST_WORLDS_MS).unref()
   nitro.hooks.hook('close', async () => {
+    isEnding = true
     clearInterval(timer)
     clearInterval(worlds)
     await stopPulse()

@@ -32,6 +32,7 @@ export default defineNitroPlugin((nitro) => {
     if (typeof response.body !== 'string') return
     const nonce = randomBytes(16).toString('base64')
     response.body = response.body.replace('<head>', `<head><meta name="csp-nonce" content="${nonce}">`)
-    response.headers = { ...response.headers, 'content-security-policy': policyFor(response.body, nonce), 'cache-control': 'no-cache' }
+    const { 'x-powered-by': _, ...headers } = response.headers ?? {}
+    response.headers = { ...headers, 'content-security-policy': policyFor(response.body, nonce), 'cache-control': 'no-cache' }
   })
 })

@@ -39,13 +39,14 @@ it(`${DEVICES} devices together, ${PEOPLE} people, strangers, ${ROUNDS} rounds w
   let isOver = false
   const strange: string[] = []
   const answers = { fine: 0, late: 0, away: 0, none: 0 }
+  const lateBy = new Map<string, number>()
   /** One request, its answer sorted: fine, late though fine, away in words, or none at all (the server was killed). Anything else is strange, and no answer for long is a hang. */
   async function asked(what: string, request: () => Promise<number>, fine: readonly number[]): Promise<boolean> {
     const begun = performance.now()
     const status = await request().catch((error: unknown) => (/timeout/i.test(String(error)) ? 'hung' : 0))
     if (status === 0) answers.none++
     else if (status === 503) answers.away++
-    else if (typeof status === 'number' && fine.includes(status)) { answers.fine++; if (performance.now() - begun > SOON_MS) answers.late++; return true } else strange.push(`${what}: ${status}`)
+    else if (typeof status === 'number' && fine.includes(status)) { answers.fine++; if (performance.now() - begun > SOON_MS) { answers.late++; lateBy.set(what, (lateBy.get(what) ?? 0) + 1) } return true } else strange.push(`${what}: ${status}`)
     return false
   }
   const pause = (ms: number): Promise<void> => new Promise((r) => setTimeout(r, ms))
@@ -104,7 +105,7 @@ it(`${DEVICES} devices together, ${PEOPLE} people, strangers, ${ROUNDS} rounds w
   await background
   // What was in trouble last is well again: everybody is answered.
   for (const deadline = Date.now() + 60_000; !(await fetch(`${system.origin}/controller/v1/ready`).then((r) => r.ok, () => false));) if (Date.now() > deadline) throw new Error('the server did not come back')
-  console.log(`answers: ${answers.fine} as asked for, ${answers.late} of them after 2 s, ${answers.away} that say that the database is away or too much is going on, ${answers.none} none (a server that was killed)`)
+  console.log(`answers: ${answers.fine} as asked for, ${answers.late} of them after 2 s (${[...lateBy].map(([what, n]) => `${what} ${n}`).join(', ') || 'none'}), ${answers.away} that say that the database is away or too much is going on, ${answers.none} none (a server that was killed)`)
   expect(strange.slice(0, 10), `${strange.length} in all`).toEqual([])
   expect(answers.fine).toBeGreaterThan(DEVICES * ROUNDS)
   if (isWhole) expect(answers.late / answers.fine).toBeLessThan(0.001)
