@@ -9,6 +9,8 @@ interface SiteLine {
   marks: Record<string, SheetMark>; steps: number; stepsDone: number; nextStep: string | null
   /** Why its plan could not be looked at. */
   unread?: string | null
+  /** Its plan is still being looked through. */
+  isLooking?: boolean
   proof: { at: string; revision: number; asPlanned: number; contradicts: number; untested: number; proven: boolean } | null
 }
 const site = useSite()
@@ -28,8 +30,10 @@ const passphrase = ref('')
 watch([opening, saving], () => { passphrase.value = ''; siteFile.value = null; sealed.value = false; refused.value = null })
 useHead({ title: 'Sites · Able Mast' })
 
+const again = useTimeoutFn(() => void read(), 1000, { immediate: false })
 async function read(): Promise<void> {
   try { sites.value = await answered('/api/sites', () => ask<SiteLine[]>('/api/sites', { timeoutMs: READ_TIMEOUT_MS })) } catch (error) { failed.value = errorText(error) }
+  if (sites.value?.some((s) => s.isLooking)) again.start()
 }
 onMounted(() => { site.close(); field.unfollow(); void read() })
 
@@ -114,13 +118,14 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             <span class="tick" :class="{ clear: s.proof?.proven, wrong: (s.proof?.contradicts ?? 0) > 0 }" />
           </div>
           <p v-if="s.unread" class="mark blockers unread"><ShellStateShape kind="blockers" />Not looked at: {{ s.unread }}</p>
+          <p v-else-if="s.isLooking" class="faint" role="status">Looking through its plan ...</p>
           <dl v-else>
             <dt>Remarks</dt><dd><span v-if="blockers(s)" class="mark blockers"><ShellStateShape kind="blockers" :count="blockers(s)" />to mend</span><span v-else-if="s.devices" class="mark clear"><ShellStateShape kind="clear" />clear</span><span v-else class="faint">nothing yet</span></dd>
             <dt>Run sheet</dt><dd>{{ s.stepsDone }} of {{ s.steps }} steps</dd>
             <dt>In service</dt><dd>{{ s.inService }} of {{ s.adoptable }} devices</dd>
             <dt>Proof</dt><dd><span v-if="s.proof?.proven && s.proof.revision === s.revision" class="mark proven"><ShellStateShape kind="proven" />proven, {{ s.proof.asPlanned }} tests</span><span v-else-if="s.proof">{{ s.proof.asPlanned }} as planned, {{ s.proof.contradicts }} contradict</span><span v-else class="faint">not run</span></dd>
           </dl>
-          <p v-if="!s.unread" class="next"><span class="faint">next</span> <NuxtLink :to="next(s).path">{{ next(s).words }}</NuxtLink></p>
+          <p v-if="!s.unread && !s.isLooking" class="next"><span class="faint">next</span> <NuxtLink :to="next(s).path">{{ next(s).words }}</NuxtLink></p>
           <div class="foot mono faint"><span>rev {{ s.revision }}</span><span>{{ s.devices }} devices</span><span>{{ s.segments }} segments</span><button type="button" class="remove" @click="saving = s">as a file</button><button type="button" class="remove" @click="removing = s">remove</button></div>
         </article>
       </div>

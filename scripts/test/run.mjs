@@ -48,7 +48,7 @@ const stages = [
   { name: 'unit', group: 'unit', beside: true, needs: [], run: () => vitest('unit') },
   { name: 'conformance', group: 'conformance', needs: [python, postgresPackage, nftables, iproute, procps, kea, dnsmasq, bind, netplan], run: () => vitest('conformance') },
   { name: 'e2e', group: 'e2e', needs: [postgresPackage, chromium], run: playwright },
-  { name: 'attacks', group: 'attacks', needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('attacks') } },
+  { name: 'attacks', group: 'e2e', needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('attacks') } },
   { name: 'load', group: 'load', sampled: true, needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('load') } },
   { name: 'judges, whole', group: 'judges', onDemand: true, needs: [nftables, iproute, procps, python], run: () => vitest('conformance', { only: ['judges'], env: { MAST_KERNEL_SITES: '40' } }) },
   { name: 'fuzz, whole', group: 'fuzz', onDemand: true, needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('attacks', { only: ['fuzz'], env: { MAST_FUZZ: process.env.MAST_FUZZ ?? '1000000' } }) } },
@@ -57,7 +57,7 @@ const stages = [
 
 export async function test(args) {
   const [group] = args
-  const chosen = group ? stages.filter((s) => s.group === group && !s.sampled) : stages.filter((s) => !s.onDemand)
+  const chosen = group ? stages.filter((s) => (s.group === group || s.name === group) && !s.sampled) : stages.filter((s) => !s.onDemand)
   if (chosen.length === 0) complain(`there are no tests '${group}'; known are ${[...new Set(stages.map((s) => s.group))].join(', ')}`)
   ensureState()
   mkdirSync(results, { recursive: true })

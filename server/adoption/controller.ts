@@ -2,16 +2,17 @@
 import { createHash, randomBytes } from 'node:crypto'
 import { and, asc, eq, inArray } from 'drizzle-orm'
 import { own } from '@mast/core/plan'
+import { transition, type AdoptionState } from '@mast/core/adoption'
 import type { Desired, Hello, HelloReply, Report, ReportReply } from '@mast/protocol'
-import { siteModel } from '@mast/core/topology'
 import { digestToken } from '../accounts/sessions'
 import { db, inTransaction, type Executor } from '../db/database'
 import { deviceCommands, deviceStates, inventory, sites } from '../db/schema'
 import { notify } from '../live/notices'
-import { planOf } from '../sites/plans'
+import { planAt } from '../sites/plans'
 import { callerSilenceMs, heard, lockSerial, RETRY_SECONDS } from './callers'
-import { advance, desiredOf, giveUp, lockDevice, openCommands, patienceMs, REPORT_SECONDS, silenceMs, type DeviceRow } from './devices'
-import { firmwareImage } from './firmware'
+import { advance, giveUp, lockDevice, openCommands, patienceMs, REPORT_SECONDS, silenceMs, type DeviceRow } from './devices'
+import { desiredAt } from './desired'
+import { firmwareDigest, firmwareImage } from './firmware'
 import { Unauthorised } from './refusals'
 import type { ReportEvent, Written } from './reports'
 
@@ -81,40 +82,36 @@ async function byToken(tx: Executor, token: string): Promise<DeviceRow> {
   return row
 }
 
-/** The device that a token is of. @throws Unauthorised */
-export async function deviceOfToken(token: string): Promise<{ siteId: string; deviceId: string }> {
-  const [known] = await db().select({ siteId: deviceStates.siteId, deviceId: deviceStates.deviceId }).from(deviceStates).where(eq(deviceStates.tokenHash, digestToken(token)))
+/** The device that a token is of, and where its site is. @throws Unauthorised */
+async function deviceOfToken(token: string): Promise<{ siteId: string; deviceId: string; state: AdoptionState; claimed: string | null; firmware: string | null; head: number; secretsVersion: number }> {
+  const [known] = await db().select({ siteId: deviceStates.siteId, deviceId: deviceStates.deviceId, state: deviceStates.state, claimed: deviceStates.claimedSerial, firmware: deviceStates.firmware, head: sites.head, secretsVersion: sites.secretsVersion })
+    .from(deviceStates).innerJoin(sites, eq(sites.id, deviceStates.siteId)).where(eq(deviceStates.tokenHash, digestToken(token)))
   if (!known) throw new Unauthorised()
-  return known
+  return { ...known, state: known.state as AdoptionState }
 }
 
 /** The desired configuration, or null where the device runs it already. It is made before the device is locked: what it is made of is read on other connections. */
 export async function desiredFor(token: string, runs: string | null): Promise<Desired | null> {
-  const { siteId, deviceId } = await deviceOfToken(token)
-  const { plan, outcome } = await desiredOf(siteId, deviceId)
+  const { siteId, deviceId, state, claimed, firmware, head, secretsVersion } = await deviceOfToken(token)
+  const plan = await planAt(db(), siteId, head)
+  const outcome = await desiredAt(siteId, head, secretsVersion, deviceId)
   const device = own(plan.devices, deviceId)
-  if (!device) throw new Unauthorised()
-  const { wanted } = siteModel(plan).profileOf(device.id).firmware
-  const runsAll = await inTransaction(async (tx) => {
-    const row = await byToken(tx, token)
-    if (row.claimedSerial !== device.serial) throw new Unauthorised()
-    const heardNow = { lastHeardAt: new Date() }
-    if (!outcome.ok || (runs === outcome.desired.digest && row.firmware === wanted)) {
-      await tx.update(deviceStates).set(heardNow).where(and(eq(deviceStates.siteId, siteId), eq(deviceStates.deviceId, deviceId)))
-      return true
-    }
-    await advance(tx, row, 'fetch', heardNow, row.firmware === wanted ? 'fetched its configuration' : `fetched firmware ${wanted}`)
-    return false
-  })
-  if (runsAll || !outcome.ok) return null
-  const image = firmwareImage(device.profileId, wanted)
-  return { digest: outcome.desired.digest, configuration: outcome.desired.configuration, firmware: { version: wanted, path: `/controller/v1/firmware/${encodeURIComponent(device.profileId)}/${encodeURIComponent(wanted)}`, digest: createHash('sha256').update(image).digest('hex') } }
+  if (!device || claimed !== device.serial) throw new Unauthorised()
+  const { wanted } = plan.profiles[device.profileId]!.firmware
+  const runsAll = outcome.ok && runs === outcome.desired.digest && firmware === wanted
+  const fetches = outcome.ok && !runsAll
+  const moved = fetches ? transition(state, 'fetch', true) : undefined
+  // Most are heard of again and change nothing more.
+  if (!moved?.ok || !moved.changed) await db().update(deviceStates).set({ lastHeardAt: new Date() }).where(eq(deviceStates.tokenHash, digestToken(token)))
+  else await inTransaction(async (tx) => advance(tx, await byToken(tx, token), 'fetch', { lastHeardAt: new Date() }, firmware === wanted ? 'fetched its configuration' : `fetched firmware ${wanted}`))
+  if (!outcome.ok || runsAll) return null
+  return { digest: outcome.desired.digest, configuration: outcome.desired.configuration, firmware: { version: wanted, path: `/controller/v1/firmware/${encodeURIComponent(device.profileId)}/${encodeURIComponent(wanted)}`, digest: firmwareDigest(device.profileId, wanted) } }
 }
 
 /** The firmware that the plan wants on the device of a token; undefined for any other. */
 export async function firmwareFor(token: string, profileId: string, version: string): Promise<Buffer | undefined> {
-  const { siteId, deviceId } = await deviceOfToken(token)
-  const { plan } = await planOf(db(), siteId)
+  const { siteId, deviceId, head } = await deviceOfToken(token)
+  const plan = await planAt(db(), siteId, head)
   const profile = own(plan.profiles, own(plan.devices, deviceId)?.profileId ?? '')
   return profile?.id === profileId && profile.firmware.wanted === version ? firmwareImage(profileId, version) : undefined
 }

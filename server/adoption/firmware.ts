@@ -3,6 +3,16 @@ import { createHash } from 'node:crypto'
 
 const IMAGE_BYTES = 64 * 1024
 
+const digests = new Map<string, string>()
+/** SHA-256 of an image, made once: every device of a kind asks for it. */
+export function firmwareDigest(profileId: string, version: string): string {
+  const key = JSON.stringify([profileId, version])
+  const known = digests.get(key) ?? createHash('sha256').update(firmwareImage(profileId, version)).digest('hex')
+  if (digests.size > 1000) digests.clear()
+  digests.set(key, known)
+  return known
+}
+
 export function firmwareImage(profileId: string, version: string): Buffer {
   const out = Buffer.alloc(IMAGE_BYTES)
   let block = createHash('sha256').update(`${profileId} ${version}`).digest()

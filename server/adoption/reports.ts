@@ -5,7 +5,6 @@
 import { eq, sql } from 'drizzle-orm'
 import { transition, type AdoptionState } from '@mast/core/adoption'
 import { own } from '@mast/core/plan'
-import { siteModel } from '@mast/core/topology'
 import type { Report, ReportReply } from '@mast/protocol'
 import { digestToken } from '../accounts/sessions'
 import { isDatabaseAway } from '../db/away'
@@ -118,7 +117,7 @@ export async function takeReport(tokenHash: string, r: Report, settle: (w: Writt
   const written = await write(tokenHash, r)
   const plan = await planAt(db(), written.siteId, written.head)
   const device = own(plan.devices, written.deviceId)
-  const wanted = device ? siteModel(plan).profileOf(device.id).firmware.wanted : r.firmware
+  const wanted = device ? plan.profiles[device.profileId]!.firmware.wanted : r.firmware
   const isLoading = r.phase === 'loading-firmware' || r.phase === 'loading-configuration'
   const desired = isLoading ? undefined : await desiredAt(written.siteId, written.head, written.secretsVersion, written.deviceId)
   const event: ReportEvent = isLoading ? 'report-loading' : desired?.ok && r.configurationDigest === desired.desired.digest && r.firmware === wanted ? 'report-matching' : 'report-differing'

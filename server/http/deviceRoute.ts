@@ -4,6 +4,7 @@ import type { z } from 'zod'
 import { MAX_BODY_BYTES, MAX_OPEN_BODY_BYTES } from '@mast/protocol'
 import { Replayed, Unauthorised } from '../adoption/refusals'
 import { readJson, validated } from './body'
+import { soon } from './soon'
 import { taking } from './taking'
 
 const MAX_MS = 5000
@@ -23,7 +24,7 @@ async function answering(event: H3Event, handle: () => Promise<unknown>): Promis
 
 /** For devices that have no token yet. */
 export function openDeviceRoute<B>(body: z.ZodType<B>, handle: (body: B) => Promise<unknown>): EventHandler {
-  return taking(body, (event) => answering(event, async () => handle(validated(body, await readJson(event, { maxBytes: MAX_OPEN_BODY_BYTES, maxMs: MAX_MS })))))
+  return taking(body, (event) => answering(event, async () => soon(handle(validated(body, await readJson(event, { maxBytes: MAX_OPEN_BODY_BYTES, maxMs: MAX_MS }))))))
 }
 
 /** For devices with a token. @param who looks at the token before anything else of the request is read; throws Unauthorised */
@@ -31,7 +32,8 @@ export function deviceRoute<W, B = undefined>(who: (token: string) => Promise<W>
   return taking(body, (event) => answering(event, async () => {
     const device = await who(bearer(event))
     const value = body ? validated(body, await readJson(event, { maxBytes: MAX_BODY_BYTES, maxMs: MAX_MS })) : (undefined as B)
-    return handle({ event, who: device, body: value })
+    // A report may be written though nobody waits for it any more; everything else can be asked again.
+    return body ? handle({ event, who: device, body: value }) : soon(handle({ event, who: device, body: value }))
   }))
 }
 

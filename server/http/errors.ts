@@ -2,6 +2,7 @@
 import { send, setResponseHeader, setResponseStatus, type H3Error } from 'h3'
 import { defineNitroErrorHandler } from 'nitropack/runtime'
 import { innermost, isDatabaseAway } from '../db/away'
+import { isSilent } from '../db/pulse'
 import { logLine } from './text'
 
 const FOREIGN_KEY_VIOLATION = '23503'
@@ -18,7 +19,8 @@ export default defineNitroErrorHandler((error: H3Error, event) => {
     console.error(`${event.method} ${logLine(event.path.split('?')[0]!)} failed: ${code ?? ''} ${logLine(message.split('\n')[0]!)}\n${(stack ?? '').split('\n').filter((l) => l.startsWith('    at ')).slice(0, 6).join('\n')}`)
   }
   const expected = !away && !isGone && !error.unhandled
-  const message = away ? 'the database does not answer; it may be starting. Try again in a moment' : isGone ? 'what this belongs to was removed just now' : expected ? error.message : 'something went wrong here; it was logged'
+  const isBusy = away && !isSilent() && /timeout exceeded when trying to connect/.test(innermost(error).message)
+  const message = isBusy ? 'too much is going on at once; try again in a moment' : away ? 'the database does not answer; it may be starting. Try again in a moment' : isGone ? 'what this belongs to was removed just now' : expected ? error.message : 'something went wrong here; it was logged'
   setResponseStatus(event, status)
   setResponseHeader(event, 'content-type', 'application/json')
   setResponseHeader(event, 'cache-control', 'no-store')

@@ -8,6 +8,7 @@ import { members, sites } from '../db/schema'
 import { Shares } from '../work/queue'
 import { parseJson, readOctets, validated, type Bounds } from './body'
 import { isCrossSite } from './crossSite'
+import { soon } from './soon'
 import { taking } from './taking'
 import { isPlainText } from './text'
 
@@ -53,6 +54,9 @@ export async function membership(siteId: string, accountId: string): Promise<{ s
   return row
 }
 
+/** What only reads is told to come again rather than let wait. */
+const reading = async <C>(event: H3Event, handle: (c: C) => unknown, c: C): Promise<unknown> => (event.method === 'GET' ? soon((async () => handle(c))()) : handle(c))
+
 export function openRoute<B = undefined>(body: z.ZodType<B> | undefined, handle: (c: WithBody<B>) => unknown): EventHandler {
   return taking(body, async (event) => {
     guard(event)
@@ -65,7 +69,7 @@ export function signedInRoute<B = undefined>(body: z.ZodType<B> | undefined, han
     guard(event)
     const account = await accountOf(event)
     if (!account) throw createError({ statusCode: 401, message: 'sign in first' })
-    return handle({ event, account, body: await bodyFor(event, body, account.id, { ...BODY, ...bounds }) })
+    return reading(event, handle, { event, account, body: await bodyFor(event, body, account.id, { ...BODY, ...bounds }) })
   })
 }
 
@@ -78,7 +82,7 @@ export function siteRoute<B = undefined>(atLeast: Role, body: z.ZodType<B> | und
     const row = await membership(id, account.id)
     if (!row) throw createError({ statusCode: 404, message: 'there is no such site, or you are not a member of it' })
     if (strength[row.role] < strength[atLeast]) throw createError({ statusCode: 403, message: `this needs the role ${atLeast}; yours is ${row.role}` })
-    return handle({ event, account, site: row.site, role: row.role, body: await bodyFor(event, body, account.id, { ...BODY, ...bounds }) })
+    return reading(event, handle, { event, account, site: row.site, role: row.role, body: await bodyFor(event, body, account.id, { ...BODY, ...bounds }) })
   })
 }
 

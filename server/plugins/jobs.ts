@@ -8,6 +8,7 @@ import { endThreads, warmThreads } from '../work/workers'
 
 const SWEEP_MS = 1500
 const WORLDS_MS = 60_000
+const WARM_MS = 4000
 const FIRST_WORLDS_MS = 5000
 
 /** Listens for notices, watches for silence, and ends with the process that started this one. */
@@ -15,7 +16,8 @@ export default defineNitroPlugin((nitro) => {
   if (!process.env.DATABASE_URL) return
   void startListening()
   startPulse()
-  warmThreads()
+  // What starts has enough to do; whoever needs a thread before does not wait for this.
+  setTimeout(warmThreads, WARM_MS).unref()
   let busy = false
   let isEnding = false
   const timer = setInterval(() => {

@@ -32,7 +32,8 @@ export default defineNitroPlugin((nitro) => {
     if (typeof response.body !== 'string') return
     const nonce = randomBytes(16).toString('base64')
     response.body = response.body.replace('<head>', `<head><meta name="csp-nonce" content="${nonce}">`)
-    const { 'x-powered-by': _, ...headers } = response.headers ?? {}
+    const headers = { ...response.headers }
+    delete headers['x-powered-by']
     response.headers = { ...headers, 'content-security-policy': policyFor(response.body, nonce), 'cache-control': 'no-cache' }
   })
 })

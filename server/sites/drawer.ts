@@ -41,11 +41,13 @@ async function look(siteId: string, revision: number, accountId: string): Promis
 
 const nothing = { country: '', devices: 0, segments: 0, adoptable: 0, inService: 0, marks: {}, steps: 0, stepsDone: 0, nextStep: null, proof: null }
 
-async function lineOf(row: Row, accountId: string): Promise<object | null> {
+/** @param slow comes when there is no more time to wait for it */
+async function lineOf(row: Row, accountId: string, slow: Promise<'slow'>): Promise<object | null> {
   const { id, name, head } = row
-  const found = await glanceOf(row, accountId)
+  const found = await Promise.race([glanceOf(row, accountId), slow])
   if (found === null) return null
-  if ('unread' in found) return { id, revision: head, name, ...nothing, unread: found.unread }
+  if (found === 'slow') return { id, revision: head, name, ...nothing, unread: null, isLooking: true }
+  if ('unread' in found) return { id, revision: head, name, ...nothing, unread: found.unread, isLooking: false }
   const { glance } = found
   const inService = glance.adoptable.length === 0 ? [] : await db().select({ id: deviceStates.deviceId }).from(deviceStates).where(and(eq(deviceStates.siteId, id), eq(deviceStates.state, 'in-service'), inArray(deviceStates.deviceId, [...glance.adoptable])))
   const done = new Set((await db().select({ id: stepsDone.stepId }).from(stepsDone).where(eq(stepsDone.siteId, id))).map((s) => s.id))
@@ -53,19 +55,24 @@ async function lineOf(row: Row, accountId: string): Promise<object | null> {
   return {
     id, revision: head, name: glance.name, country: glance.country, devices: glance.devices, segments: glance.segments, adoptable: glance.adoptable.length, inService: inService.length, marks: glance.marks,
     steps: glance.steps.length, stepsDone: glance.steps.filter((s) => done.has(s.id)).length, nextStep: glance.steps.find((s) => !done.has(s.id))?.title ?? null,
-    proof: proof?.count ? { at: proof.at, revision: proof.revision, ...proof.count } : null, unread: null,
+    proof: proof?.count ? { at: proof.at, revision: proof.revision, ...proof.count } : null, unread: null, isLooking: false,
   }
 }
 
 /** How many sites are looked at beside each other: one account's drawer leaves connections to the others. */
 const BESIDE = 3
+const PATIENCE_MS = 1200
 
 export async function drawerOf(accountId: string): Promise<object[]> {
   const rows = await db().select({ id: sites.id, name: sites.name, head: sites.head }).from(sites).innerJoin(members, eq(members.siteId, sites.id)).where(eq(members.accountId, accountId)).orderBy(asc(sites.createdAt))
   const lines: (object | null)[] = []
+  let timer: NodeJS.Timeout | undefined
+  // What is not looked through by then is told as that, and asked for again.
+  const slow = new Promise<'slow'>((resolve) => { timer = setTimeout(() => resolve('slow'), PATIENCE_MS) })
   let next = 0
   await Promise.all(Array.from({ length: BESIDE }, async () => {
-    for (let i = next++; i < rows.length; i = next++) lines[i] = await lineOf(rows[i]!, accountId)
+    for (let i = next++; i < rows.length; i = next++) lines[i] = await lineOf(rows[i]!, accountId, slow)
   }))
+  clearTimeout(timer)
   return lines.filter((l) => l !== null)
 }

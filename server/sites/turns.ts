@@ -7,13 +7,19 @@ const MOST_WAITING = 200
 interface Line { last: Promise<unknown>; waiting: number }
 const lines = new Map<string, Line>()
 
-/** @throws 503 where too many wait already. What one turn throws is its own matter: the next is given all the same. */
+/** Whoever's turn has not come after this long is told to come again. */
+const LONGEST_WAIT_MS = 1800
+
+const tooMany = (): Error => createError({ statusCode: 503, message: 'too many changes of this site wait to be saved; try again in a moment' })
+
+/** @throws 503 where too many wait already, or the turn does not come soon: nothing was done then. What one turn throws is its own matter: the next is given all the same. */
 export function inTurn<T>(key: string, work: () => Promise<T>): Promise<T> {
   const line = lines.get(key) ?? { last: Promise.resolve(), waiting: 0 }
-  if (line.waiting >= MOST_WAITING) throw createError({ statusCode: 503, message: 'too many changes of this site wait to be saved; try again in a moment' })
+  if (line.waiting >= MOST_WAITING) throw tooMany()
   lines.set(key, line)
   line.waiting++
-  const mine = line.last.then(work)
+  const begun = performance.now()
+  const mine = line.last.then(() => { if (performance.now() - begun > LONGEST_WAIT_MS) throw tooMany(); return work() })
   line.last = mine.catch(() => {}).then(() => { if (--line.waiting === 0) lines.delete(key) })
   return mine
 }

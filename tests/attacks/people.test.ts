@@ -167,3 +167,29 @@ describe('what nothing can store', () => {
     for (let isFree = false; !isFree;) { const s = await owner.call('GET', `/api/sites/${id}/events`); isFree = s.status === 200; await s.body?.cancel() }
   })
 })
+
+describe('what one account or one site may fill', () => {
+  /** Fills a table up to a limit, as a patient account would. */
+  async function filled(sql: string): Promise<void> {
+    const client = new pg.Client({ connectionString: system.url })
+    await client.connect()
+    await client.query(sql)
+    await client.end()
+  }
+  const refusal = async (method: string, path: string, body: unknown): Promise<[number, string]> => { const r = await owner.call(method, path, body); return [r.status, ((await r.json()) as { message: string }).message] }
+
+  it('has an end, and says so', async () => {
+    const { id } = await owner.read<{ id: string }>('POST', '/api/sites', { name: 'Full up' })
+    await filled(`insert into evidence (site_id, kind, source, revision, body) select '${id}', 'note', 'person', 1, '{}' from generate_series(1, 10000)`)
+    expect(await refusal('POST', `/api/sites/${id}/evidence`, { id: randomUUID(), kind: 'note', at: new Date().toISOString(), stepId: null, text: 'one more' })).toEqual([422, expect.stringMatching(/^this site keeps 10000 pieces of evidence/)])
+    await filled(`insert into secrets (site_id, ref, sealed) select '${id}', 'ref-' || n, '' from generate_series(1, 1000) n`)
+    expect(await refusal('PUT', `/api/sites/${id}/secrets/one-more`, { secret: null })).toEqual([422, expect.stringMatching(/the most are 1000$/)])
+    expect(await owner.status('PUT', `/api/sites/${id}/secrets/ref-7`, { secret: 'a-new-one-for-an-old' })).toBe(200)
+    await filled(`insert into invitations (token_hash, site_id, role, invited_by, expires_at) select 'hash-' || n, '${id}', 'viewer', (select id from accounts limit 1), now() + interval '1 day' from generate_series(1, 100) n`)
+    expect(await refusal('POST', `/api/sites/${id}/invitations`, { role: 'viewer', note: '' })).toEqual([422, expect.stringContaining('as many open invitations as it may')])
+    const { plan } = await owner.read<{ plan: object }>('GET', `/api/sites/${id}`)
+    await filled(`insert into sites (id, name, head) select 'many-' || n, 'Many', 1 from generate_series(1, 200) n; insert into members (site_id, account_id, role) select 'many-' || n, (select account_id from members where site_id = '${id}'), 'owner' from generate_series(1, 200) n`)
+    for (const [path, body] of [['/api/sites', { name: 'One more' }], ['/api/sites', { name: 'One more', plan }], ['/api/sites/import', { file: {}, passphrase: null }]] as const) expect(await refusal('POST', path, body)).toEqual([422, expect.stringMatching(/^you own 2\d\d sites and the most are 200/)])
+    await filled(`delete from sites where id like 'many-%'`)
+  })
+})

@@ -1,12 +1,14 @@
 /** Bad luck: a database that stops without a word, a server that lives and no longer answers, files of processes that are gone. */
 import { spawn } from 'node:child_process'
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { randomBytes } from 'node:crypto'
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import pg from 'pg'
 import { expect, it, onTestFinished } from 'vitest'
 import { startPostgres } from '../../scripts/start/postgres.mjs'
-import type { System } from '../../scripts/start/system.mjs'
+import { freePort } from '../../scripts/start/ports.mjs'
+import { startSystem, type System } from '../../scripts/start/system.mjs'
 import { Caller } from '../caller'
 import { heldStill } from '../processFamily'
 import { change, NAME, PASSWORD, throwaway } from '../load/system'
@@ -82,4 +84,27 @@ it('a file of a database that is gone, whose number another process has, prevent
   expect(await query(second.url, 'select n from kept')).toEqual([{ n: 7 }])
   expect([bystander.exitCode, bystander.signalCode]).toEqual([null, null])
   await second.kept.stop()
+})
+
+it('the stand-ins of sites that are no longer there are dropped when the server starts', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'able-mast-worlds-'))
+  const database = `${folder}-database`
+  const standinsFolder = join(folder, 'standins')
+  const system = await startSystem({ ports: [await freePort()], databaseFolder: database, standinsFolder, vaultKey: randomBytes(32).toString('base64') })
+  onTestFinished(async () => { await system.stop(); for (const f of [folder, database]) rmSync(f, { recursive: true, force: true }) })
+  const owner = await Caller.first(system.origin, NAME, PASSWORD)
+  for (const name of ['Stays', 'Goes']) {
+    const { id } = await owner.read<{ id: string }>('POST', '/api/sites', { name })
+    await owner.read('POST', `/api/sites/${id}/standins/clock`, { speed: 60 })
+  }
+  const there = (): string[] => readdirSync(standinsFolder).filter((f) => f.endsWith('.json')).sort()
+  while (there().length < 2) await new Promise((r) => setTimeout(r, 20))
+  const client = new pg.Client({ connectionString: system.url })
+  await client.connect()
+  await client.query(`delete from sites where id = 'goes'`)
+  await client.end()
+  const pid = part(system, 'the server').pid
+  process.kill(pid, 'SIGKILL')
+  while (there().length > 1) await new Promise((r) => setTimeout(r, 50))
+  expect(there()).toEqual(['stays.json'])
 })

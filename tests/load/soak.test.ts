@@ -13,11 +13,12 @@ import { change, isWhole, LightDevice, Line, NAME, PASSWORD, planWith, serialOf,
 
 const DEVICES = isWhole ? 200 : 40
 const PEOPLE = isWhole ? 20 : 5
-const ROUNDS = isWhole ? 100 : 6
+const ROUNDS = Number(process.env.MAST_SOAK_ROUNDS ?? (isWhole ? 100 : 6))
 const ROUND_MS = 3000
 const STILL_MS = isWhole ? 20_000 : 3000
 const SEED = Number(process.env.MAST_LOAD_SEED ?? 20_261_126)
 const SOON_MS = 2000
+const RECOVERY_MS = 5000
 
 it(`${DEVICES} devices together, ${PEOPLE} people, strangers, ${ROUNDS} rounds with kills and a database that stands still`, async () => {
   const { system, close } = await throwaway()
@@ -38,7 +39,9 @@ it(`${DEVICES} devices together, ${PEOPLE} people, strangers, ${ROUNDS} rounds w
 
   let isOver = false
   const strange: string[] = []
-  const answers = { fine: 0, late: 0, away: 0, none: 0 }
+  const answers = { fine: 0, late: 0, lateInTrouble: 0, away: 0, none: 0 }
+  /** While a part is killed, and as long as it takes to be what it was: until then answers may be late. */
+  let troubledUntil = 0
   const lateBy = new Map<string, number>()
   /** One request, its answer sorted: fine, late though fine, away in words, or none at all (the server was killed). Anything else is strange, and no answer for long is a hang. */
   async function asked(what: string, request: () => Promise<number>, fine: readonly number[]): Promise<boolean> {
@@ -46,17 +49,25 @@ it(`${DEVICES} devices together, ${PEOPLE} people, strangers, ${ROUNDS} rounds w
     const status = await request().catch((error: unknown) => (/timeout/i.test(String(error)) ? 'hung' : 0))
     if (status === 0) answers.none++
     else if (status === 503) answers.away++
-    else if (typeof status === 'number' && fine.includes(status)) { answers.fine++; if (performance.now() - begun > SOON_MS) { answers.late++; lateBy.set(what, (lateBy.get(what) ?? 0) + 1) } return true } else strange.push(`${what}: ${status}`)
+    else if (typeof status === 'number' && fine.includes(status)) { answers.fine++; if (performance.now() - begun > SOON_MS) { if (begun < troubledUntil) answers.lateInTrouble++; else { answers.late++; lateBy.set(what, (lateBy.get(what) ?? 0) + 1) } } return true } else strange.push(`${what}: ${status}`)
     return false
   }
   const pause = (ms: number): Promise<void> => new Promise((r) => setTimeout(r, ms))
 
   const saved = new Set<string>()
+  /** What everybody has heard of; whoever saves meanwhile makes it a merge. */
+  let newest = 1
+  const save = async (who: Caller, one: object): Promise<number> => {
+    const reply = await who.call('POST', `/api/sites/${site}/edits`, { base: newest, changes: [one] })
+    if (reply.status === 200) newest = Math.max(newest, ((await reply.json()) as { revision: number }).revision)
+    else await reply.body?.cancel()
+    return reply.status
+  }
   const editor = async (who: number): Promise<void> => {
     for (let n = 0; !isOver; n++) {
       const place = `place-${who}-${n}`
       const one = change('addLocation', { id: place, name: place, kind: 'building', mains: true })
-      while (!await asked('save', async () => { const r = await people[who]!.call('POST', `/api/sites/${site}/edits`, { base: 1, changes: [one] }); await r.body?.cancel(); return r.status }, [200])) await pause(100)
+      while (!await asked('save', () => save(people[who]!, one), [200])) await pause(100)
       saved.add(place)
       await pause(chance.between(0, ROUND_MS))
     }
@@ -89,7 +100,8 @@ it(`${DEVICES} devices together, ${PEOPLE} people, strangers, ${ROUNDS} rounds w
     const next = pause(ROUND_MS)
     // Each trouble once in a short run; in a long one every few rounds, and the database stands still three times.
     const trouble = isWhole ? (round % 33 === 20 ? troubles[3] : round % 5 === 2 ? chance.one(troubles.slice(0, 3)) : undefined) : troubles[round - 1]
-    const isInTrouble = trouble?.()
+    if (trouble) troubledUntil = performance.now() + RECOVERY_MS
+    const isInTrouble = trouble?.().then(() => { troubledUntil = performance.now() + RECOVERY_MS })
     await Promise.all(devices.map(async (d) => {
       if (round % 3 === 2) {
         await asked('hello', () => d.hello(), [200])
@@ -105,7 +117,7 @@ it(`${DEVICES} devices together, ${PEOPLE} people, strangers, ${ROUNDS} rounds w
   await background
   // What was in trouble last is well again: everybody is answered.
   for (const deadline = Date.now() + 60_000; !(await fetch(`${system.origin}/controller/v1/ready`).then((r) => r.ok, () => false));) if (Date.now() > deadline) throw new Error('the server did not come back')
-  console.log(`answers: ${answers.fine} as asked for, ${answers.late} of them after 2 s (${[...lateBy].map(([what, n]) => `${what} ${n}`).join(', ') || 'none'}), ${answers.away} that say that the database is away or too much is going on, ${answers.none} none (a server that was killed)`)
+  console.log(`answers: ${answers.fine} as asked for, ${answers.late} of them after 2 s (${[...lateBy].map(([what, n]) => `${what} ${n}`).join(', ') || 'none'}) and ${answers.lateInTrouble} around a kill, ${answers.away} that say that the database is away or too much is going on, ${answers.none} none (a server that was killed)`)
   expect(strange.slice(0, 10), `${strange.length} in all`).toEqual([])
   expect(answers.fine).toBeGreaterThan(DEVICES * ROUNDS)
   if (isWhole) expect(answers.late / answers.fine).toBeLessThan(0.001)

@@ -44,7 +44,8 @@ const toggle = async (f: Fault): Promise<void> => { refused.value = await field.
       <button v-for="s in speeds" :key="s" type="button" class="mono" :class="{ on: field.standins?.speed === s }" :aria-pressed="field.standins?.speed === s" @click="field.setSpeed(s)">x{{ s }}</button>
     </div>
     <p v-if="field.standins" class="mono faint">{{ formatDuration(field.standins.seconds) }} gone by, {{ field.standins.frames.toLocaleString('en-GB') }} frames</p>
-    <p v-else class="faint">Still in their boxes; the first step takes them out.</p>
+    <p v-if="field.standins?.stopped" class="mark blockers wrap" role="alert"><ShellStateShape kind="blockers" />They stand still, since something in them went wrong: {{ field.standins.stopped }}. Change the plan, or put them back into their boxes.</p>
+    <p v-if="!field.standins" class="faint">Still in their boxes; the first step takes them out.</p>
     <details :open="faultsShown" @toggle="faultsShown = ($event.target as HTMLDetailsElement).open">
       <summary>Faults <span v-if="field.standins?.faults.length" class="mark cautions"><ShellStateShape kind="cautions" />{{ field.standins.faults.length }} in</span></summary>
       <v-checkbox v-for="p in possible" :key="faultKey(p.fault)" :label="p.label" :model-value="isIn(p.fault)" @update:model-value="toggle(p.fault)" />
@@ -57,6 +58,7 @@ const toggle = async (f: Fault): Promise<void> => { refused.value = await field.
 </template>
 
 <style scoped>
+.wrap { white-space: normal; }
 .speed { gap: 0; } .speed button { border: 1px solid var(--hair); margin-right: -1px; background: none; padding: 3px 9px; color: inherit; cursor: pointer; min-height: 28px; } .speed button.on { background: var(--ink); color: var(--paper); }
 p { margin: 4px 0; font-size: 13px; } summary { cursor: pointer; margin: 6px 0; font-weight: 600; } details :deep(.v-label) { font-size: 13px; }
 </style>

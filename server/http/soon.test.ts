@@ -1,0 +1,14 @@
+import { expect, it } from 'vitest'
+import { soon } from './soon'
+
+it('what comes soon is what it is, an error too', async () => {
+  expect(await soon(Promise.resolve(7))).toBe(7)
+  await expect(soon(Promise.reject(new Error('mine')))).rejects.toThrow('mine')
+})
+it('what does not come is told, and what becomes of it later harms nobody', async () => {
+  let fail: (error: Error) => void = () => {}
+  const never = new Promise<never>((_, reject) => { fail = reject })
+  await expect(soon(never, 1)).rejects.toMatchObject({ statusCode: 503, message: expect.stringContaining('try again in a moment') })
+  fail(new Error('late'))
+  await new Promise((r) => setImmediate(r))
+})
