@@ -1,7 +1,7 @@
 import { createError } from 'h3'
 
 /** Whoever waits longer for something to be read than this is told to come again: a busy moment passes, and nobody looks at a page that stands still. */
-const SOON_MS = 1900
+const SOON_MS = 1700
 
 /** The outcome, where it comes soon. What is under way goes on and is thrown away, so this is for what may be asked again. @throws 503 */
 export async function soon<T>(work: Promise<T>, withinMs = SOON_MS): Promise<T> {

@@ -8,7 +8,7 @@ interface Line { last: Promise<unknown>; waiting: number }
 const lines = new Map<string, Line>()
 
 /** Whoever's turn has not come after this long is told to come again. */
-const LONGEST_WAIT_MS = 1800
+const LONGEST_WAIT_MS = 1200
 
 const tooMany = (): Error => createError({ statusCode: 503, message: 'too many changes of this site wait to be saved; try again in a moment' })
 
