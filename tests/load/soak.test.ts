@@ -40,8 +40,8 @@ it(`${DEVICES} devices together, ${PEOPLE} people, strangers, ${ROUNDS} rounds w
   let isOver = false
   const strange: string[] = []
   const answers = { fine: 0, late: 0, lateInTrouble: 0, away: 0, none: 0 }
-  /** While a part is killed, and as long as it takes to be what it was: until then answers may be late. */
-  let troubledUntil = 0
+  /** While a part is killed or everybody comes for the first time, and as long as it takes to be what it was: until then answers may be late. */
+  let troubledUntil = performance.now() + RECOVERY_MS
   const lateBy = new Map<string, number>()
   /** One request, its answer sorted: fine, late though fine, away in words, or none at all (the server was killed). Anything else is strange, and no answer for long is a hang. */
   async function asked(what: string, request: () => Promise<number>, fine: readonly number[]): Promise<boolean> {
