@@ -94,7 +94,9 @@ export async function rollOf(siteId: string): Promise<{ devices: DeviceView[]; f
   for (const c of await callersOf(serials))
     if (c.lastHeardAt.getTime() > since) calling.set(c.serial, [...calling.get(c.serial) ?? [], { address: c.address, hardwareAddress: c.hardwareAddress, model: c.model, sinceMs: c.firstHeardAt.getTime() }])
   const devices: DeviceView[] = []
-  for (const d of adoptable) {
+  for (const [i, d] of adoptable.entries()) {
+    // Others get their turn: of thousands, each is worked out once for a revision.
+    if (i % 50 === 49) await new Promise((r) => setImmediate(r))
     const row = rows.get(d.id)
     const desired = await desiredAt(siteId, head, secretsVersion, d.id)
     const report = row?.report as { ports?: DeviceView['ports']; line?: DeviceView['line'] } | null | undefined

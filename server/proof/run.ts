@@ -1,24 +1,38 @@
 /** Runs the proof of a site on its stand-ins and keeps it as evidence. */
 import { and, desc, eq } from 'drizzle-orm'
+import { createError } from 'h3'
 import { causesOf, countOf, judge, proofTestsOf, type Cause, type ProofCount, type ProofResult } from '@mast/core/proof'
 import type { AdoptionState } from '@mast/core/adoption'
 import { siteModel } from '@mast/core/topology'
+import type { Observation, Probe } from '@mast/protocol'
 import { rollOf } from '../adoption/devices'
 import { db, inTransaction } from '../db/database'
 import { evidence, log } from '../db/schema'
 import { notify } from '../live/notices'
+import { planAt, planOf } from '../sites/plans'
 import { probe, show } from '../standins/client'
+import { inThread, TooLong } from '../work/workers'
 
 export interface ProofRecord { readonly results: ProofResult[]; readonly causes: Cause[]; readonly count: ProofCount }
 
-export async function runProof(siteId: string, accountId: string, only: readonly string[] | null): Promise<{ id: string; at: Date; revision: number; body: ProofRecord }> {
-  const { plan, revision } = await show(siteId)
-  const model = siteModel(plan)
+/** More would take the stand-ins hours and nobody would read them. */
+const MOST_TESTS = 100_000
+const WORK_MS = 30_000
+
+/** What of a plan is to be asked of the stand-ins; what a thread does of a proof before. */
+export async function testsToAsk(siteId: string, revision: number, only: readonly string[] | null): Promise<{ probes: Probe[] } | { tooMany: number }> {
+  const tests = proofTestsOf(siteModel(await planAt(db(), siteId, revision)))
+  if (tests.length > MOST_TESTS) return { tooMany: tests.length }
+  const wanted = only && new Set(only)
+  return { probes: tests.flatMap((t) => ((!wanted || wanted.has(t.id)) && t.probe ? [t.probe] : [])) }
+}
+
+/** Judges what the stand-ins saw and keeps it; what a thread does of a proof afterwards. */
+export async function keepProof({ siteId, revision, accountId, only, observations }: { siteId: string; revision: number; accountId: string; only: readonly string[] | null; observations: readonly Observation[] }): Promise<ProofKept> {
+  const model = siteModel(await planAt(db(), siteId, revision))
   const tests = proofTestsOf(model)
+  const wanted = only && new Set(only)
   const previous = only ? await latestProof(siteId) : undefined
-  const wanted = only && previous?.revision === revision ? new Set(only) : null
-  const asked = tests.filter((t) => !wanted || wanted.has(t.id))
-  const observations = await probe(siteId, asked.flatMap((t) => t.probe ?? []))
   const kept = wanted ? previous!.body.results.flatMap((r) => (r.observation && !wanted.has(r.test.id) ? [r.observation] : [])) : []
   const roll = await rollOf(siteId)
   const states = Object.fromEntries(roll.devices.map((d): [string, AdoptionState] => [d.deviceId, d.state]))
@@ -32,6 +46,27 @@ export async function runProof(siteId: string, accountId: string, only: readonly
     await notify(tx, { site: siteId, topic: 'evidence' })
     return { id: row!.id, at: row!.at, revision, body }
   })
+}
+
+export interface ProofKept { readonly id: string; readonly at: Date; readonly revision: number; readonly body: ProofRecord }
+
+/** Worked out in threads before and after; the stand-ins take their own time in between. @throws 422 where it is too much */
+export async function runProof(siteId: string, accountId: string, only: readonly string[] | null): Promise<ProofKept> {
+  const { revision } = await planOf(db(), siteId)
+  const [last] = only ? await db().select({ revision: evidence.revision }).from(evidence).where(and(eq(evidence.siteId, siteId), eq(evidence.kind, 'proof'))).orderBy(desc(evidence.at)).limit(1) : []
+  const wanted = last?.revision === revision ? only : null
+  const how = { accountId, maxMs: WORK_MS }
+  const tooMuch = (why: string): Error => createError({ statusCode: 422, message: `the proof of this plan is too much: ${why}. Divide it into several sites` })
+  try {
+    const asked = await inThread('testsOf', { siteId, revision, only: wanted }, how)
+    if ('tooMany' in asked) throw tooMuch(`${asked.tooMany.toLocaleString('en-GB')} tests, and the most are ${MOST_TESTS.toLocaleString('en-GB')}`)
+    // Whoever saved meanwhile made it another proof.
+    if ((await show(siteId)).revision !== revision) return await runProof(siteId, accountId, only)
+    return await inThread('judgeProof', { siteId, revision, accountId, only: wanted, observations: await probe(siteId, asked.probes) }, how)
+  } catch (error) {
+    if (error instanceof TooLong) throw tooMuch('working it out takes too long')
+    throw error
+  }
 }
 
 export async function latestProof(siteId: string): Promise<{ id: string; at: Date; revision: number; body: ProofRecord } | undefined> {

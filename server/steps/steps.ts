@@ -2,6 +2,7 @@
 import { and, eq, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { runSheetOf, type Step } from '@mast/core/bringup'
+import type { SitePlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
 import { desiredOf, lockDevice, advance, rollOf } from '../adoption/devices'
 import { db, inTransaction } from '../db/database'
@@ -17,9 +18,14 @@ export async function stepsOf(siteId: string): Promise<StepRecord[]> {
     .from(stepsDone).leftJoin(accounts, eq(accounts.id, stepsDone.accountId)).where(eq(stepsDone.siteId, siteId))
 }
 
+/** Run sheets of plans that are kept. */
+const sheets = new WeakMap<SitePlan, ReadonlyMap<string, Step>>()
+
 async function stepIn(siteId: string, stepId: string): Promise<{ step: Step | undefined; revision: number }> {
   const { plan, revision } = await planOf(db(), siteId)
-  return { step: runSheetOf(siteModel(plan)).find((s) => s.id === stepId), revision }
+  const sheet = sheets.get(plan) ?? new Map(runSheetOf(siteModel(plan)).map((s) => [s.id, s]))
+  sheets.set(plan, sheet)
+  return { step: sheet.get(stepId), revision }
 }
 
 const OLDEST_MS = 30 * 86_400_000

@@ -3,6 +3,7 @@ import { createPlan, parsePlan, type PlanProblem } from '@mast/core/plan'
 import { db } from '../db/database'
 import { parseJson } from '../http/body'
 import { exportSite, importSite, type ImportOutcome } from '../portable/transfer'
+import { keepProof, testsToAsk } from '../proof/run'
 import { createSite } from '../sites/create'
 import { glanceAt, type Glance } from '../sites/glance'
 import { bringInSchema, openSchema } from '../sites/requests'
@@ -41,6 +42,9 @@ export async function open({ octets, accountId }: { octets: Uint8Array; accountI
 }
 
 export const save = ({ siteId, given, accountId }: { siteId: string; given: SaveGiven; accountId: string }): Promise<SaveOutcome> => saveNow(siteId, given, accountId)
+
+export const testsOf = ({ siteId, revision, only }: { siteId: string; revision: number; only: readonly string[] | null }): ReturnType<typeof testsToAsk> => testsToAsk(siteId, revision, only)
+export const judgeProof = keepProof
 
 function read(octets: Uint8Array): { value: unknown } | { reason: string } {
   try { return { value: parseJson(octets) } } catch (error) { return { reason: (error as Error).message } }

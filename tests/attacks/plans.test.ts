@@ -1,6 +1,7 @@
 /** Plans, patches and site files made to hang the server, to make a site unreadable, or to speak in somebody's name. */
 import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { chanceOf, randomSite } from '@mast/core/generator'
 import { applyEdits, blankSegment, createPlan, digestOf, type SitePlan } from '@mast/core/plan'
 import { Caller } from '../caller'
 import { change, NAME, PASSWORD, throwaway } from '../load/system'
@@ -112,6 +113,14 @@ describe('an account does not hold the event loop', () => {
     const saving = save(await site, ...Array.from({ length: 200 }, (_, n) => change('removeLocation', { id: `l${n}` })))
     expect(await answersDuring(saving)).toBeGreaterThan(5)
     expect((await saving).status).toBe(200)
+  })
+  it('with a proof of more tests than anybody would wait for', async () => {
+    const plan = randomSite(chanceOf(1), { switches: 100, accessPoints: 2, segments: 120, hostsPerSegment: 30, intents: 200, mistakes: 0, switchProfile: 'switch-24-poe-190' })
+    const site = await opened('Proof', plan)
+    const proving = owner.call('POST', `/api/sites/${site}/proof`, { only: null })
+    expect(await answersDuring(proving)).toBeGreaterThan(5)
+    const reply = await proving
+    expect([reply.status, ((await reply.json()) as { message: string }).message]).toEqual([422, expect.stringMatching(/^the proof of this plan is too much: [\d,]+ tests, and the most are 100,000/)])
   })
   it('with more than plans may have, or deeper than they are', async () => {
     const plan = createPlan('Too many')
