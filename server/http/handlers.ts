@@ -55,7 +55,7 @@ export async function membership(siteId: string, accountId: string): Promise<{ s
 }
 
 /** What only reads is told to come again rather than let wait. */
-const reading = async <C>(event: H3Event, handle: (c: C) => unknown, c: C): Promise<unknown> => (event.method === 'GET' ? soon((async () => handle(c))()) : handle(c))
+const reading = async <C>(event: H3Event, handle: (c: C) => unknown, c: C): Promise<unknown> => (event.method === 'GET' ? soon((async () => handle(c))(), () => event.node.res.headersSent) : handle(c))
 
 export function openRoute<B = undefined>(body: z.ZodType<B> | undefined, handle: (c: WithBody<B>) => unknown): EventHandler {
   return taking(body, async (event) => {

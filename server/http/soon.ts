@@ -3,10 +3,14 @@ import { createError } from 'h3'
 /** Whoever waits longer for something to be read than this is told to come again: a busy moment passes, and nobody looks at a page that stands still. */
 const SOON_MS = 1700
 
-/** The outcome, where it comes soon. What is under way goes on and is thrown away, so this is for what may be asked again. @throws 503 */
-export async function soon<T>(work: Promise<T>, withinMs = SOON_MS): Promise<T> {
+/**
+ * The outcome, where it comes soon. What is under way goes on and is thrown away, so this is for what may be asked again.
+ * @param hasBegun whether the answer is on its way already, as that of a stream is: then it takes as long as it takes
+ * @throws 503
+ */
+export async function soon<T>(work: Promise<T>, hasBegun = (): boolean => false, withinMs = SOON_MS): Promise<T> {
   let timer: NodeJS.Timeout | undefined
   work.catch(() => {})
-  const late = new Promise<never>((_, reject) => { timer = setTimeout(() => reject(createError({ statusCode: 503, message: 'too much is going on at once; try again in a moment' })), withinMs) })
+  const late = new Promise<never>((_, reject) => { timer = setTimeout(() => { if (!hasBegun()) reject(createError({ statusCode: 503, message: 'too much is going on at once; try again in a moment' })) }, withinMs) })
   try { return await Promise.race([work, late]) } finally { clearTimeout(timer) }
 }
