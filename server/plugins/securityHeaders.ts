@@ -1,6 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto'
 import { isSecure } from '../http/secure'
 
+const isAnswer = /^\/(api|controller)\//
 const HSTS_SECONDS = 31_536_000
 
 /**
@@ -18,8 +19,8 @@ function policyFor(html: string, nonce: string): string {
 export default defineNitroPlugin((nitro) => {
   nitro.hooks.hook('request', (event) => {
     const { res } = event.node
-    // Of what is no page; a page has its own below.
-    res.setHeader('content-security-policy', `default-src 'none'; frame-ancestors 'none'`)
+    // Of answers; a page has its own below. Not of built files: a worker takes the policy that its script came with.
+    if (isAnswer.test(event.path)) res.setHeader('content-security-policy', `default-src 'none'; frame-ancestors 'none'`)
     if (isSecure(event)) res.setHeader('strict-transport-security', `max-age=${HSTS_SECONDS}`)
     res.setHeader('x-content-type-options', 'nosniff')
     res.setHeader('referrer-policy', 'same-origin')
