@@ -60,8 +60,13 @@ export async function turnTo(page: Page, sheet: string): Promise<void> {
 /** Chooses in one of Vuetify's lists. */
 export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
   await base.expect(page.getByRole('option')).toHaveCount(0)
-  await page.getByRole('combobox', { name: label }).first().click({ force: true })
-  await page.getByRole('option', { name: option, exact: typeof option === 'string' }).click()
+  const wanted = page.getByRole('option', { name: option, exact: typeof option === 'string' })
+  // A forced click goes to where the field was a moment ago; what is still being put up above it may have moved it since.
+  await base.expect(async () => {
+    if (!(await wanted.isVisible())) await page.getByRole('combobox', { name: label }).first().click({ force: true })
+    await base.expect(wanted).toBeVisible({ timeout: 3000 })
+  }).toPass({ timeout: 30_000 })
+  await wanted.click()
 }
 
 /** Brings all of the long lists of a sheet. */
