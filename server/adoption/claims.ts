@@ -34,7 +34,8 @@ export async function claim(siteId: string, deviceId: string, typed: string, acc
     const others = await tx.select({ siteId: inventory.siteId, name: inventory.name }).from(inventory).where(and(eq(inventory.serial, serial), ne(inventory.siteId, siteId)))
     const doubt = await doubtOf(tx, siteId, serial, calling, others.length)
     if (doubt) return { ok: false, reason: doubt }
-    const moved = await advance(tx, row, 'claim', { claimedSerial: serial, ...(calling[0] ? { claimSecretDigest: calling[0].claimSecretDigest } : {}) }, `claimed as ${serial}`)
+    // Who called once and is silent now is nobody to bind to; then it is the first that calls.
+    const moved = await advance(tx, row, 'claim', { claimedSerial: serial, claimSecretDigest: calling[0]?.claimSecretDigest ?? null }, `claimed as ${serial}`)
     if (!moved.ok) return moved
     await forgetCallers(tx, serial)
     // In the order of the sites: two claims that tell each other must not wait for each other.
