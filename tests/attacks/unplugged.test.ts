@@ -50,7 +50,11 @@ it('a database that stops without a word holds nobody: who asks is told so, and 
   }
   isBack = true
   await work
-  expect(new Set(answers.filter((a) => a.status !== 200).map((a) => `${a.status} ${a.message}`))).toEqual(new Set(['503 the database does not answer; it may be starting. Try again in a moment']))
+  const refusals = new Set(answers.filter((a) => a.status !== 200).map((a) => `${a.status} ${a.message}`))
+  expect(refusals).toContain('503 the database does not answer; it may be starting. Try again in a moment')
+  // Those who stood in line behind one whom the database kept waiting hear that.
+  refusals.delete('503 the changes of this site before this one took long; try again in a moment')
+  expect(refusals.size).toBe(1)
   const { plan, revision } = await owner.read<{ plan: { locations: object }; revision: number }>('GET', `/api/sites/${id}`)
   expect(Object.keys(plan.locations).sort()).toEqual([...saved].sort())
   expect(revision).toBe(saved.size + 1)
