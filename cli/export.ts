@@ -1,5 +1,5 @@
 /** A plan in other forms. */
-import { writeAddressCsv, writeCsv, writeDnsmasq, writeEquipmentCsv, writeKea, writeNetplan, writeNftables, writeRunSheet, writeZones } from '@mast/core/formats'
+import { writeAddressCsv, writeCsv, writeDnsmasqFiles, writeEquipmentCsv, writeKeaFiles, writeNetplan, writeNftables, writeRunSheet, writeZones } from '@mast/core/formats'
 import type { SitePlan } from '@mast/core/plan'
 import { billOfMaterials } from '@mast/core/survey'
 import { siteModel } from '@mast/core/topology'
@@ -15,8 +15,8 @@ const formats: Record<string, (plan: SitePlan) => Files> = {
   'equipment-csv': (plan) => ({ 'equipment.csv': writeEquipmentCsv(plan) }),
   'address-csv': (plan) => ({ 'addresses.csv': writeAddressCsv(plan) }),
   'materials-csv': (plan) => ({ 'materials.csv': writeCsv(['group', 'what', 'count', 'length m', 'for'], billOfMaterials(siteModel(plan)).map((l) => [l.group, l.what, l.count, l.lengthM, l.runs.join('; ')])) }),
-  'kea': (plan) => ({ 'kea-dhcp4.conf': writeKea(siteModel(plan)) }),
-  'dnsmasq': (plan) => ({ 'dnsmasq.conf': writeDnsmasq(siteModel(plan)) }),
+  'kea': (plan) => writeKeaFiles(siteModel(plan)),
+  'dnsmasq': (plan) => writeDnsmasqFiles(siteModel(plan)),
   'zones': (plan) => Object.fromEntries(Object.entries(writeZones(siteModel(plan), FIRST_SERIAL)).map(([zone, text]) => [`${zone}.zone`, text])),
   'netplan': (plan) => writeNetplan(siteModel(plan)),
   'nftables': (plan) => ({ 'rules.nft': writeNftables(plan) }),

@@ -14,7 +14,7 @@ describe('./mast plan', () => {
   it('check: 0 clean, 1 blockers, with findings as data', () => {
     expect(runCommand('check', dunlin, {})).toMatchObject({ status: 0, json: { ok: true, summary: { blockers: 0 } } })
     const found = runCommand('check', harbour, {})
-    expect(found).toMatchObject({ status: 1, json: { summary: { blockers: 6, cautions: 0, notes: 0 } } })
+    expect(found).toMatchObject({ status: 1, json: { summary: { blockers: 6, cautions: 0, notes: 1 } } })
     expect(found.text).toMatch(/blocker C-14 VLAN 90 Visitors stops at Cupboard switch port 2/)
   })
   it('unusable input is 2, with file, line and column', () => {
@@ -59,7 +59,7 @@ describe('./mast plan', () => {
     const run = (...args: string[]) => spawnSync(process.execPath, ['--import', 'tsx', 'cli/main.ts', ...args], { encoding: 'utf8', env: { ...process.env, MAST_CLI: '1', MAST_CWD: folder } })
     const check = run('check', 'plan.json', '--json')
     expect(check.status).toBe(1)
-    expect((JSON.parse(check.stdout) as { summary: object }).summary).toEqual({ blockers: 6, cautions: 0, notes: 0 })
+    expect((JSON.parse(check.stdout) as { summary: object }).summary).toEqual({ blockers: 6, cautions: 0, notes: 1 })
     expect(run('export', 'plan.json', '--format', 'run-sheet', '--out', 'sheets').status).toBe(0)
     expect(readFileSync(join(folder, 'sheets', 'run-sheet.md'), 'utf8')).toMatch(/^# Run sheet of Kittiwake Harbour/)
     expect(run('check', 'nothing.json')).toMatchObject({ status: 2, stderr: expect.stringContaining('cannot be read') })

@@ -1,12 +1,12 @@
 /** Who reaches whom, as a table. */
 import type { SitePlan } from '@mast/core/plan'
-import { matrixOf, placeName, type MatrixCell } from '@mast/core/policy'
+import { cellWords, matrixOf, placeName, type MatrixCell } from '@mast/core/policy'
 import type { Outcome } from './main'
 
 export function matrix(plan: SitePlan): Outcome {
   const m = matrixOf(plan)
   const label = (place: string): string => (place === 'internet' ? 'internet' : placeName(plan, place))
-  const words = (c: MatrixCell): string => (c.verdict === 'all' ? 'all' : c.verdict === 'none' ? '-' : c.services.filter((s) => s.allowed).map((s) => plan.services[s.serviceId]!.name).join(','))
+  const words = (c: MatrixCell): string => (c.verdict === 'all' ? 'all' : c.verdict === 'none' ? '-' : cellWords(plan, c))
   const rows = [['from \\ to', ...m.places.map(label)], ...m.places.map((from) => [label(from), ...m.places.map((to) => (from === to ? '.' : words(m.cell(from, to)!)))])]
   const widths = rows[0]!.map((_, i) => Math.max(...rows.map((r) => r[i]!.length)))
   return {

@@ -10,6 +10,8 @@ const portMembership = z.strictObject({
   /** VLAN of frames without a tag; null drops them. */
   untagged: vlan.nullable(),
   tagged: z.array(vlan).max(128),
+  /** VLANs in which what comes in here does not leave by another port that is isolated in them. */
+  isolated: z.array(vlan).max(128),
 })
 
 const page = z.strictObject({
@@ -33,17 +35,31 @@ const lease = z.strictObject({
   controllerUrl: z.string().max(200).nullable(),
 })
 
+const listName = z.string().max(40)
+/** Of either family. */
+const anyPrefix = z.string().max(43).regex(/^[\da-f.:]+\/\d{1,3}$/)
 /** `line` is the provider's line, a number is a VLAN. */
 const zone = z.union([z.literal('line'), vlan])
 export const ruleSchema = z.strictObject({
   chain: z.enum(['input', 'forward']),
   from: z.union([z.literal('any'), z.array(zone)]),
   to: z.union([z.literal('any'), z.array(zone)]),
-  protocol: z.enum(['any', 'tcp', 'udp', 'icmp']),
+  family: z.enum(['any', 'ipv4', 'ipv6']),
+  /** Names of `addressLists`; null is any address. */
+  sources: listName.nullable(),
+  destinations: listName.nullable(),
+  /** `icmp` is an echo request of either family; the others are kinds of ICMPv6 (RFC 4890 4.3.1, 4.4.1). */
+  protocol: z.enum(['any', 'tcp', 'udp', 'icmp', 'icmpv6-errors', 'icmpv6-neighbours', 'icmpv6-routers']),
   ports: z.array(z.int().min(1).max(65_535)),
-  state: z.enum(['established', 'invalid', 'new']),
+  /** Empty is all of them. */
+  states: z.array(z.enum(['established', 'related', 'invalid', 'new'])).max(4),
+  /** Only connections whose destination no port forward put there. */
+  notForwarded: z.boolean(),
   verdict: z.enum(['accept', 'drop']),
 })
+
+/** What arrives by a zone from elsewhere than `only`, or from `never`, is dropped before anything else looks at it (RFC 2827, RFC 3704). */
+export const originSchema = z.strictObject({ zone, only: z.array(anyPrefix).max(64).nullable(), never: z.array(anyPrefix).max(1024) })
 
 export const gatewayConfigurationSchema = z.strictObject({
   kind: z.literal('gateway'),
@@ -54,8 +70,15 @@ export const gatewayConfigurationSchema = z.strictObject({
     port: z.string(), vlan: vlan.nullable(), priority: z.int().min(0).max(7), mtu: z.int(),
     mode: z.enum(['automatic', 'fixed', 'pppoe']), user: z.string().max(200).nullable(), password: z.string().max(200).nullable(), address: withLength.nullable(), gateway: ipv4.nullable(), nameServers: z.array(ipv4),
     hardwareAddress: z.string().nullable(),
+    /** Largest TCP segment in either direction, octets (RFC 4459 3.2); null leaves it. */
+    segmentSize: z.strictObject({ ipv4: z.int(), ipv6: z.int() }).nullable(),
   }).nullable(),
+  /** Who may send from where; asked before the rules. */
+  origins: z.array(originSchema),
+  addressLists: z.record(listName, z.array(anyPrefix).max(1024)),
+  /** In order: the first that matches decides. */
   rules: z.array(ruleSchema),
+  /** VLANs whose IPv4 leaves the line with the gateway's own address. */
   masquerade: z.array(vlan),
   names: z.array(z.strictObject({ name: z.string().max(253), address: ipv4 })),
   controllerUrl: z.string().nullable(),

@@ -19,12 +19,12 @@ describe('messages', () => {
 
 describe('configurations', () => {
   const page = { vlan: 10, mode: 'automatic', address: null, gateway: null }
-  const plain = { kind: 'switch', name: 'S', page, ports: [{ name: '1', untagged: 10, tagged: [20] }], controllerUrl: null }
+  const plain = { kind: 'switch', name: 'S', page, ports: [{ name: '1', untagged: 10, tagged: [20], isolated: [] }], controllerUrl: null }
   it('a switch takes its own fields and no others', () => {
     expect(takes(configurationSchema, plain)).toBe(true)
     expect(takes(configurationSchema, { ...plain, networks: [] })).toBe(false)
     expect(takes(configurationSchema, { ...plain, kind: 'kettle' })).toBe(false)
-    expect(takes(configurationSchema, { ...plain, ports: [{ name: '1', untagged: 4095, tagged: [] }] })).toBe(false)
+    expect(takes(configurationSchema, { ...plain, ports: [{ name: '1', untagged: 4095, tagged: [], isolated: [] }] })).toBe(false)
   })
 })
 

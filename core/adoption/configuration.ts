@@ -1,15 +1,13 @@
 /** The configuration that a device should run, made from the plan. The key of a wireless network comes from the vault. */
 import type { AccessPointConfiguration, Configuration, GatewayConfiguration, SwitchConfiguration } from '@mast/protocol'
 import { parsePrefix } from '../addressing'
-import { digestOf, own, type Device, type Place } from '../plan'
-import { compilePolicy } from '../policy'
-import type { SiteModel } from '../topology'
+import { digestOf, lineMtuOf, own, type Device } from '../plan'
+import { CONTROLLER_NAME, hostNames, nameServersOf } from '../naming'
+import { compilePolicy, type Zone } from '../policy'
+import { isolationOf, type SiteModel } from '../topology'
 
 export type Secrets = Readonly<Record<string, string>>
 export interface DesiredConfiguration { readonly configuration: Configuration; readonly digest: string }
-
-/** Name under which devices find the controller where the site tells them by DNS (`.internal` is set aside for private use). */
-export const CONTROLLER_NAME = 'controller.internal'
 
 /** The exact address to give to devices: no path, no slash at the end. Null while the controller has no address. */
 export function controllerUrl(model: SiteModel): string | null {
@@ -36,10 +34,12 @@ export function desiredConfiguration(model: SiteModel, deviceId: string, secrets
 
 function ports(model: SiteModel, device: Device): SwitchConfiguration['ports'] {
   const vlanOf = (id: string): number => model.plan.segments[id]!.vlanId
+  const isolated = isolationOf(model).ports
   return model.portsOf(device.id).filter((p) => model.profilePortOf(p.id).role !== 'wan').map((p) => ({
     name: p.name,
     untagged: p.untaggedSegmentId ? vlanOf(p.untaggedSegmentId) : null,
     tagged: p.taggedSegmentIds.map(vlanOf).sort((a, b) => a - b),
+    isolated: [...isolated.get(p.id) ?? []].sort((a, b) => a - b),
   }))
 }
 
@@ -77,22 +77,31 @@ function gateway(model: SiteModel, device: Device, secrets: Secrets, missing: st
     return {
       vlan: s.vlanId, name: s.name, address: `${s.gateway ?? '0.0.0.0'}/${subnet?.length ?? 0}`,
       dhcp: s.dhcp.mode === 'server' && s.pools.length > 0 ? {
-        pools: s.pools, leaseSeconds: s.leaseSeconds, reservations, nameServers: s.options.nameServers.length > 0 ? s.options.nameServers : [s.gateway ?? '0.0.0.0'], timeServers: s.options.timeServers,
+        pools: s.pools, leaseSeconds: s.leaseSeconds, reservations, nameServers: s.gateway || s.options.nameServers.length > 0 ? [...nameServersOf(s)] : ['0.0.0.0'], timeServers: s.options.timeServers,
         routes: s.options.routes, domain: model.plan.site.domain, controllerUrl: discovery === 'dhcp-option' && s.purpose === 'management' ? url : null,
       } : null,
       relayTo: s.dhcp.mode === 'relay' ? s.dhcp.relayTo : null,
     }
   })
-  const zone = (place: Place): 'line' | number => (place === 'internet' ? 'line' : model.plan.segments[place]!.vlanId)
-  const zones = (list: readonly Place[] | 'any'): 'any' | ('line' | number)[] => (list === 'any' ? 'any' : list.map(zone))
-  const { rules, masquerade } = compilePolicy(model.plan)
+  const zone = (z: Zone): 'line' | number => (z === 'line' ? 'line' : model.plan.segments[z]!.vlanId)
+  const zones = (list: readonly Zone[] | 'any'): 'any' | ('line' | number)[] => (list === 'any' ? 'any' : list.map(zone))
+  const { rules, masquerade, origins, lists } = compilePolicy(model.plan)
   const host = model.plan.controller.hostDeviceId
+  const { domain } = model.plan.site
   const controllerAddress = host ? model.plan.devices[host]?.addressing.address : null
   return {
     kind: 'gateway', name: device.name, segments, ports: ports(model, device), line: line(model, secrets, missing),
-    rules: rules.map((r) => ({ chain: r.chain, from: zones(r.from), to: zones(r.to), protocol: r.protocol, ports: [...r.ports], state: r.state, verdict: r.verdict })),
+    origins: origins.map((o) => ({ zone: zone(o.zone), only: o.only && [...o.only], never: [...o.never] })),
+    addressLists: Object.fromEntries(lists.map((l) => [l.name, [...l.prefixes]])),
+    rules: rules.map((r) => ({
+      chain: r.chain, from: zones(r.from), to: zones(r.to), family: r.family, sources: r.sources?.name ?? null, destinations: r.destinations?.name ?? null,
+      protocol: r.protocol, ports: [...r.ports], states: [...r.states], notForwarded: r.notForwarded, verdict: r.verdict,
+    })),
     masquerade: masquerade.map((id) => model.plan.segments[id]!.vlanId),
-    names: controllerAddress ? [{ name: CONTROLLER_NAME, address: controllerAddress }] : [],
+    names: [
+      ...(controllerAddress ? [{ name: CONTROLLER_NAME, address: controllerAddress }] : []),
+      ...(domain ? hostNames(model).map((n) => ({ name: `${n.label}.${domain}`, address: n.address })) : []),
+    ],
     controllerUrl: url,
   }
 }
@@ -108,9 +117,9 @@ function line(model: SiteModel, secrets: Secrets, missing: string[]): GatewayCon
   if (h.mode === 'pppoe' && !h.pppoeUser) missing.push(`the PPPoE account of ${uplink.name}`)
   if (h.mode === 'pppoe' && !password) missing.push(`the PPPoE password of ${uplink.name}`)
   return {
-    port: port.name, vlan: h.vlan === 'untagged' || h.vlan === null ? null : h.vlan, priority: h.priority ?? 0, mtu: h.mtu ?? 1500,
+    port: port.name, vlan: h.vlan === 'untagged' || h.vlan === null ? null : h.vlan, priority: h.priority ?? 0, mtu: lineMtuOf(h),
     // Behind a cellular router the gateway asks for its address like on any other line.
     mode: h.mode === null || h.mode === 'cellular' ? 'automatic' : h.mode, user: h.mode === 'pppoe' ? h.pppoeUser : null, password: h.mode === 'pppoe' ? password : null, address: h.mode === 'fixed' ? h.address : null, gateway: h.mode === 'fixed' ? h.gateway : null, nameServers: h.nameServers,
-    hardwareAddress: h.pinnedHardwareAddress === 'none' ? null : h.pinnedHardwareAddress,
+    hardwareAddress: h.pinnedHardwareAddress === 'none' ? null : h.pinnedHardwareAddress, segmentSize: compilePolicy(model.plan).clamp,
   }
 }

@@ -4,33 +4,47 @@ import type { SitePlan } from '../plan'
 import type { Finding, Rule, Severity, Sheet } from './rule'
 import accessVlanUnassignable from './rules/accessVlanUnassignable'
 import addressInWrongPlace from './rules/addressInWrongPlace'
+import cableKinds from './rules/cableKinds'
 import controllerFull from './rules/controllerFull'
 import denyAfterAllow from './rules/denyAfterAllow'
 import duplicates from './rules/duplicates'
 import guestIsolationAlone from './rules/guestIsolationAlone'
+import guestsTogether from './rules/guestsTogether'
 import habits from './rules/habits'
 import handOffUnknown from './rules/handOffUnknown'
+import isolationLeaks from './rules/isolationLeaks'
+import keylessNetwork from './rules/keylessNetwork'
 import knownNetworks from './rules/knownNetworks'
 import lanOverlapsProvider from './rules/lanOverlapsProvider'
+import leasesMissing from './rules/leasesMissing'
 import licenceMissing from './rules/licenceMissing'
+import lineUnused from './rules/lineUnused'
 import loops from './rules/loops'
 import missingTag from './rules/missingTag'
 import noPower from './rules/noPower'
+import noWayToController from './rules/noWayToController'
 import openManagement from './rules/openManagement'
+import outdoorManagement from './rules/outdoorManagement'
 import poeBudget from './rules/poeBudget'
 import poolCovers from './rules/poolCovers'
 import poolTooSmall from './rules/poolTooSmall'
 import portRole from './rules/portRole'
+import pppoeMtu from './rules/pppoeMtu'
 import publicSpace from './rules/publicSpace'
 import relayUnreachable from './rules/relayUnreachable'
 import restrictedReachesStaff from './rules/restrictedReachesStaff'
+import routeNextHop from './rules/routeNextHop'
+import secondLeaseServer from './rules/secondLeaseServer'
+import serverBehindDenial from './rules/serverBehindDenial'
 import sixtyFours from './rules/sixtyFours'
 import subnetsOverlap from './rules/subnetsOverlap'
+import tagsAtHost from './rules/tagsAtHost'
 import untaggedDiffers from './rules/untaggedDiffers'
 
 export const rules: readonly Rule[] = [
-  duplicates, handOffUnknown, licenceMissing, controllerFull, noPower, lanOverlapsProvider, subnetsOverlap, knownNetworks, publicSpace, addressInWrongPlace, poolCovers, poolTooSmall, relayUnreachable, sixtyFours, habits, portRole, missingTag, untaggedDiffers, loops, accessVlanUnassignable, poeBudget,
-  guestIsolationAlone, restrictedReachesStaff, denyAfterAllow, openManagement,
+  duplicates, handOffUnknown, pppoeMtu, lineUnused, licenceMissing, controllerFull, noPower, lanOverlapsProvider, subnetsOverlap, knownNetworks, publicSpace, addressInWrongPlace, routeNextHop, leasesMissing, poolCovers, poolTooSmall,
+  relayUnreachable, secondLeaseServer, sixtyFours, habits, portRole, missingTag, untaggedDiffers, tagsAtHost, cableKinds, outdoorManagement, loops, accessVlanUnassignable, poeBudget,
+  keylessNetwork, guestsTogether, guestIsolationAlone, isolationLeaks, restrictedReachesStaff, denyAfterAllow, openManagement, serverBehindDenial, noWayToController,
 ]
 
 const weight: Record<Severity, number> = { blocker: 0, caution: 1, note: 2 }

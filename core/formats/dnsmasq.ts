@@ -3,37 +3,54 @@ import { explainAddress, explainSubnet, formatAddress, formatPrefix, hexOf, OPTI
 import type { Segment } from '../plan'
 import type { SiteModel } from '../topology'
 import { normalHardwareAddress } from './equipmentCsv'
-import { leaseFactsOf, leaseOptionsOf, reservationsOf } from './leaseOptions'
-import { hostLabel, hostNames } from './names'
+import { controllerAddressOf, leaseFactsOf, leaseOptionsOf, reservationsOf } from './leaseOptions'
+import { filesByServer, leaseServersOf, type LeaseServer } from './leaseServers'
+import { CONTROLLER_NAME, hostLabel, hostNames, nameServersOf } from '../naming'
 import type { AddressFile, LineProblem, HostFact, SegmentFacts, SegmentRow } from './segmentRows'
 
 const colons = (hex: string): string => hex.match(/../g)!.join(':')
 
-export function writeDnsmasq(model: SiteModel): string {
+/** For every server that hands out leases a file by name; the gateway answers for names too. */
+export const writeDnsmasqFiles = (model: SiteModel): Record<string, string> => filesByServer(model, (suffix) => `dnsmasq${suffix}.conf`, (server) => writeDnsmasq(model, server))
+
+/**
+ * Ready to be run on the gateway, or on a server that it passes requests on to. It listens on the addresses inside alone, answers for the site's names
+ * and the controller's, and asks the name servers of the line for others; where the plan knows none, those of /etc/resolv.conf.
+ */
+export function writeDnsmasq(model: SiteModel, server: LeaseServer = leaseServersOf(model)[0]!): string {
   const { domain } = model.plan.site
-  const lines = ['# DHCP and names of the site. Written from its plan; change the plan, not this file.', 'no-resolv', 'dhcp-authoritative']
-  if (domain) lines.push(`domain=${domain}`, `local=/${domain}/`, 'expand-hosts')
-  for (const s of model.segments) {
-    if (!s.subnet || s.dhcp.mode === 'off') continue
+  const gateways = model.segments.flatMap((s) => s.gateway ?? [])
+  const own = server.address ? [server.address] : gateways
+  const answersNames = model.segments.some((s) => nameServersOf(s).some((a) => own.includes(a)))
+  const upstream = model.uplink?.handOff.nameServers ?? []
+  const lines = [`# DHCP and names of the site, for ${server.name.replace(/[\r\n]+/g, ' ')}. Written from its plan; change the plan, not this file.`, 'bind-dynamic', ...['127.0.0.1', ...own].map((a) => `listen-address=${a}`), 'dhcp-authoritative']
+  if (!answersNames) lines.push('port=0')
+  else lines.push('domain-needed', 'bogus-priv', ...(upstream.length > 0 ? ['no-resolv', ...upstream.map((a) => `server=${a}`)] : []))
+  if (domain) lines.push(`domain=${domain}`, ...(answersNames ? [`local=/${domain}/`, 'expand-hosts'] : []))
+  if (!server.address) for (const s of model.segments) if (s.dhcp.mode === 'relay' && s.dhcp.relayTo && s.gateway) lines.push(`dhcp-relay=${s.gateway},${s.dhcp.relayTo}`)
+  for (const s of server.segments) {
+    if (!s.subnet) continue
     const tag = `v${s.vlanId}`
     const facts = leaseFactsOf(model, s)
     const raw = new Map(leaseOptionsOf(model, s).map((o) => [o.code, o]))
-    lines.push('', `# segment ${s.name.replace(/[\r\n]+/g, ' ')}`)
+    lines.push('', `# segment ${s.name.replace(/[\r\n]+/g, ' ')}`, ...(server.address ? [`# relayed to ${server.address}`] : []))
     for (const p of s.pools) lines.push(`dhcp-range=set:${tag},${p.first},${p.last},${maskOf(prefix(s.subnet).length)},${s.leaseSeconds}`)
     if (s.pools.length === 0) lines.push(`dhcp-range=set:${tag},${s.subnet.split('/')[0]},static,${maskOf(prefix(s.subnet).length)},${s.leaseSeconds}`)
     if (s.gateway) lines.push(`dhcp-option=tag:${tag},option:router,${s.gateway}`)
     if (facts.nameServers.length > 0) lines.push(`dhcp-option=tag:${tag},option:dns-server,${facts.nameServers.join(',')}`)
     if (s.options.timeServers.length > 0) lines.push(`dhcp-option=tag:${tag},option:ntp-server,${s.options.timeServers.join(',')}`)
     if (s.options.routes.length > 0) lines.push(`dhcp-option=tag:${tag},option:classless-static-route,${[...s.options.routes, ...(s.gateway ? [{ to: '0.0.0.0/0', via: s.gateway }] : [])].map((r) => `${r.to},${r.via}`).join(',')}`)
-    for (const code of [OPTION.vendor, OPTION.accessControllers]) { const o = raw.get(code); if (o) lines.push(`dhcp-option=tag:${tag},${code},${code === OPTION.vendor ? colons(hexOf(o.content)) : o.says}`) }
+    if (facts.domain) lines.push(`dhcp-option=tag:${tag},option:domain-search,${facts.domain}`)
+    for (const code of [OPTION.vendor, OPTION.accessControllers, OPTION.bootstrap]) { const o = raw.get(code); if (o) lines.push(`dhcp-option=tag:${tag},${code},${code === OPTION.accessControllers ? o.says : colons(hexOf(o.content))}`) }
     for (const r of reservationsOf(model, s.id)) lines.push(`dhcp-host=${r.hardwareAddress},${r.address},${hostLabel(r.name)}`)
   }
-  if (domain) { lines.push('', '# names'); for (const n of hostNames(model)) lines.push(`host-record=${n.label}.${domain},${n.address}`) }
+  const controller = controllerAddressOf(model)
+  if (answersNames) lines.push('', '# names', ...(controller ? [`local=/${CONTROLLER_NAME}/`, `host-record=${CONTROLLER_NAME},${controller}`] : []), ...(domain ? hostNames(model).map((n) => `host-record=${n.label}.${domain},${n.address}`) : []))
   return `${lines.join('\n')}\n`
 }
 
 /** Lines that say nothing of addresses. */
-const aside = /^(no-resolv|dhcp-authoritative|domain|local|expand-hosts|host-record|interface|bind-interfaces|server|log-dhcp|port|bogus-priv|domain-needed|cache-size)\b/
+const aside = /^(bind-dynamic|listen-address|dhcp-relay|no-resolv|dhcp-authoritative|domain|local|expand-hosts|host-record|interface|bind-interfaces|server|log-dhcp|port|bogus-priv|domain-needed|cache-size)\b/
 
 export function readDnsmasq(text: string): AddressFile {
   const segments = new Map<string, { line: number; text: string; facts: { -readonly [K in keyof SegmentFacts]: SegmentFacts[K] }; problems: LineProblem[] }>()
@@ -41,10 +58,12 @@ export function readDnsmasq(text: string): AddressFile {
   const problems: LineProblem[] = []
   const leftOut: LineProblem[] = []
   let heading: string | undefined
+  let relayedTo: string | undefined
   text.split(/\r?\n/).forEach((raw, i) => {
     const line = i + 1
     const named = /^#\s*segment\s+(.+)$/.exec(raw.trim())
-    if (named) heading = named[1]!.slice(0, 80)
+    if (named) { heading = named[1]!.slice(0, 80); relayedTo = undefined }
+    relayedTo = /^#\s*relayed to (\S+)$/.exec(raw.trim())?.[1] ?? relayedTo
     const plain = raw.replace(/(^|\s)#.*$/, '').trim()
     if (plain === '' || aside.test(plain)) return
     const [key = '', rest = ''] = plain.split(/=(.*)/s)
@@ -60,7 +79,7 @@ export function readDnsmasq(text: string): AddressFile {
       const [first = '', last = '', mask = '', lease] = values
       const isStatic = last === 'static'
       if (first.includes(':')) { say('IPv6 ranges are not read', leftOut); return }
-      own ??= { line, text: plain, facts: { name: heading ?? tag, pools: [], options: { nameServers: [], timeServers: [], routes: [] }, dhcp: { mode: 'server', relayTo: null } }, problems: [] }
+      own ??= { line, text: plain, facts: { name: heading ?? tag, pools: [], options: { nameServers: [], timeServers: [], routes: [] }, dhcp: relayedTo ? { mode: 'relay', relayTo: relayedTo } : { mode: 'server', relayTo: null } }, problems: [] }
       segments.set(tag, own)
       const vlan = /^v(\d{1,4})$/.exec(tag)
       if (vlan) own.facts.vlanId = Number(vlan[1])
@@ -91,7 +110,7 @@ export function readDnsmasq(text: string): AddressFile {
       else if (what === 'option:dns-server' || what === String(OPTION.nameServers)) own.facts.options = { ...options, nameServers: addresses().slice(0, 4) }
       else if (what === 'option:ntp-server' || what === String(OPTION.timeServers)) own.facts.options = { ...options, timeServers: addresses().slice(0, 4) }
       else if (what === 'option:classless-static-route' || what === String(OPTION.routes)) own.facts.options = { ...options, routes: pairs(data, take) }
-      else if (what !== String(OPTION.vendor) && what !== String(OPTION.accessControllers)) say(`${what} has no place in a plan`, leftOut)
+      else if (what !== 'option:domain-search' && ![OPTION.vendor, OPTION.accessControllers, OPTION.bootstrap].map(String).includes(what)) say(`${what} has no place in a plan`, leftOut)
       return
     }
     say(`'${key}' has no place in a plan`, leftOut)

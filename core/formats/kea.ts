@@ -4,26 +4,31 @@ import { explainAddress, explainSpan, explainSubnet, formatAddress, formatPrefix
 import type { Segment } from '../plan'
 import type { SiteModel } from '../topology'
 import { normalHardwareAddress } from './equipmentCsv'
+import { filesByServer, leaseServersOf, type LeaseServer } from './leaseServers'
 import { leaseFactsOf, leaseOptionsOf, reservationsOf } from './leaseOptions'
-import { hostLabel } from './names'
+import { hostLabel } from '../naming'
 import type { AddressFile, LineProblem, HostFact, SegmentFacts, SegmentRow } from './segmentRows'
 
 interface OptionData { name?: string; code?: number; space?: string; 'csv-format'?: boolean; data: string }
 
-/** Segments whose leases somebody hands out: those with a server and a pool. A relayed one is written for the server that it is relayed to. */
-const served = (model: SiteModel): Segment[] => model.segments.filter((s) => s.subnet !== null && s.dhcp.mode !== 'off')
+/** For every server that hands out leases a file by name. */
+export const writeKeaFiles = (model: SiteModel): Record<string, string> => filesByServer(model, (suffix) => `kea-dhcp4${suffix}.conf`, (server) => writeKea(model, server))
 
-export function writeKea(model: SiteModel): string {
-  const subnet4 = served(model).map((s) => {
+/**
+ * Ready to be run: it listens wherever it has a subnet to give, keeps its leases over a restart, and says no to whoever asks for an address of elsewhere. A server
+ * that requests are passed on to listens for those alone.
+ */
+export function writeKea(model: SiteModel, server: LeaseServer = leaseServersOf(model)[0]!): string {
+  const subnet4 = server.segments.map((s) => {
     const facts = leaseFactsOf(model, s)
     const raw = new Map(leaseOptionsOf(model, s).map((o) => [o.code, o]))
     const options: OptionData[] = []
     if (s.gateway) options.push({ name: 'routers', data: s.gateway })
     if (facts.nameServers.length > 0) options.push({ name: 'domain-name-servers', data: facts.nameServers.join(', ') })
-    if (facts.domain) options.push({ name: 'domain-name', data: facts.domain })
+    if (facts.domain) options.push({ name: 'domain-name', data: facts.domain }, { name: 'domain-search', data: facts.domain })
     if (s.options.timeServers.length > 0) options.push({ name: 'ntp-servers', data: s.options.timeServers.join(', ') })
     // What Kea knows no words for goes octet for octet.
-    for (const code of [OPTION.vendor, OPTION.routes, OPTION.accessControllers]) {
+    for (const code of [OPTION.vendor, OPTION.routes, OPTION.accessControllers, OPTION.bootstrap]) {
       const option = raw.get(code)
       if (option) options.push({ 'code': code, 'space': 'dhcp4', 'csv-format': false, 'data': hexOf(option.content) })
     }
@@ -32,10 +37,15 @@ export function writeKea(model: SiteModel): string {
       'valid-lifetime': s.leaseSeconds, 'renew-timer': renewSeconds(s.leaseSeconds), 'rebind-timer': rebindSeconds(s.leaseSeconds),
       'option-data': options, ...(s.dhcp.mode === 'relay' && s.gateway ? { relay: { 'ip-addresses': [s.gateway] } } : {}),
       'reservations': reservationsOf(model, s.id).map((r) => ({ 'hw-address': r.hardwareAddress, 'ip-address': r.address, 'hostname': hostLabel(r.name) })),
-      'user-context': { segment: s.name },
+      'user-context': { segment: s.name, ...(server.address ? { relayedTo: server.address } : {}) },
     }
   })
-  return `${JSON.stringify({ Dhcp4: { 'interfaces-config': { interfaces: [] }, 'lease-database': { type: 'memfile', persist: false }, 'valid-lifetime': 86_400, subnet4 } }, null, 2)}\n`
+  return `${JSON.stringify({
+    Dhcp4: {
+      'interfaces-config': { 'interfaces': ['*'], 're-detect': true, ...(server.address ? { 'dhcp-socket-type': 'udp' } : {}) },
+      'lease-database': { type: 'memfile', persist: true }, 'authoritative': true, 'valid-lifetime': 86_400, subnet4,
+    },
+  }, null, 2)}\n`
 }
 
 /** Reads subnets, pools, lifetimes, the usual options and reservations; says by line what it cannot use. Comments are allowed, as Kea allows them. */
@@ -57,7 +67,10 @@ export function readKea(text: string): AddressFile {
     const child = (key: string): Node | undefined => findNodeAtLocation(node, [key])
     const wrong = (n: Node, reason: string): void => void problems.push({ ...at(n.offset), reason })
     const take = <T>(n: Node, e: Explained<T>): T | undefined => { if (e.ok) return e.value; wrong(n, e.reason); return undefined }
-    const facts: { -readonly [K in keyof SegmentFacts]: SegmentFacts[K] } = { dhcp: { mode: 'server', relayTo: null } }
+    // Who passes requests on says nothing of where to, so that stays as it is unless the file is one of ours.
+    const relayedTo = child('user-context') && stringOf(findNodeAtLocation(node, ['user-context', 'relayedTo']))
+    const relayed = relayedTo ? take(child('user-context')!, explainAddress(relayedTo)) : undefined
+    const facts: { -readonly [K in keyof SegmentFacts]: SegmentFacts[K] } = relayed ? { dhcp: { mode: 'relay', relayTo: formatAddress(relayed) } } : child('relay') ? {} : { dhcp: { mode: 'server', relayTo: null } }
     const subnet = child('subnet')
     const read = subnet && take(subnet, explainSubnet(String(subnet.value)))
     if (!subnet) wrong(node, "a subnet has no 'subnet'")
@@ -81,7 +94,7 @@ export function readKea(text: string): AddressFile {
       else if (name === 'domain-name-servers' || code === OPTION.nameServers) options.nameServers = addresses().slice(0, 4)
       else if (name === 'ntp-servers' || code === OPTION.timeServers) options.timeServers = addresses().slice(0, 4)
       else if (code === OPTION.routes) options.routes = routesFromHex(String(data.value))
-      else if (name !== 'domain-name' && code !== OPTION.vendor && code !== OPTION.accessControllers) leftOut.push({ ...at(o.offset), reason: `option ${name ?? code} has no place in a plan` })
+      else if (name !== 'domain-name' && name !== 'domain-search' && code !== OPTION.vendor && code !== OPTION.accessControllers && code !== OPTION.bootstrap && code !== OPTION.search) leftOut.push({ ...at(o.offset), reason: `option ${name ?? code} has no place in a plan` })
     }
     // The gateway as only name server, and the default route beside others, are what a plan says by saying nothing.
     if (options.nameServers.length === 1 && options.nameServers[0] === facts.gateway) options.nameServers = []

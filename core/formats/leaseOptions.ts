@@ -3,6 +3,7 @@ import {
   addressList, bootstrapUris, classlessRoutes, domainSearch, maskOctets, OPTION, plainText, prefix, rebindSeconds, renewSeconds, seconds, vendorText, type EncodedOption,
 } from '../addressing'
 import { controllerUrl } from '../adoption'
+import { nameServersOf } from '../naming'
 import type { Segment } from '../plan'
 import type { SiteModel } from '../topology'
 
@@ -11,14 +12,18 @@ const CONTROLLER_SUB_OPTION = 1
 
 export interface LeaseFacts { readonly nameServers: readonly string[]; readonly controllerUrl: string | null; readonly controllerAddress: string | null; readonly domain: string | null }
 
+export const controllerAddressOf = (model: SiteModel): string | null => {
+  const host = model.plan.controller.hostDeviceId
+  return host ? model.plan.devices[host]?.addressing.address ?? null : null
+}
+
 /** What the leases of a segment tell; the controller only in management, where devices wake up. */
 export function leaseFactsOf(model: SiteModel, s: Segment): LeaseFacts {
   const tellsController = s.purpose === 'management' && model.plan.controller.discovery === 'dhcp-option'
-  const host = model.plan.controller.hostDeviceId
   return {
-    nameServers: s.options.nameServers.length > 0 ? s.options.nameServers : s.gateway ? [s.gateway] : [],
+    nameServers: nameServersOf(s),
     controllerUrl: tellsController ? controllerUrl(model) : null,
-    controllerAddress: tellsController && host ? model.plan.devices[host]?.addressing.address ?? null : null,
+    controllerAddress: tellsController ? controllerAddressOf(model) : null,
     domain: model.plan.site.domain,
   }
 }

@@ -1,9 +1,9 @@
 /**
- * The rules of a site for a Linux gateway, as an nftables script (nft(8)): filter chains with connection state, and translation on the line. Loading it
- * replaces the tables of an earlier one and touches no others.
+ * The rules of a site for a Linux gateway, as an nftables script (nft(8)): one table for both families, with a chain for each interface that connections come
+ * from. Loading it replaces our own table in one step, and touches no other.
  */
-import type { Place, SitePlan } from '../plan'
-import { compilePolicy, type Rule } from '../policy'
+import { lineMtuOf, uplinksInOrder, type SitePlan } from '../plan'
+import { compilePolicy, isFamily, prefixesOf, type AddressList, type Family, type Origin, type Rule, type RuleSet, type Zone } from '../policy'
 
 export interface InterfaceNames {
   /** The interface that a segment has on the gateway; at most 15 characters (IFNAMSIZ). */
@@ -14,28 +14,143 @@ export interface InterfaceNames {
 /** VLAN interfaces by number, as is usual on Linux. */
 export const vlanInterfaces = (plan: SitePlan): InterfaceNames => ({ segment: (id) => `vlan${plan.segments[id]!.vlanId}`, line: 'line0' })
 
-const quote = (text: string): string => `"${text.replace(/[^\x20-\x7e]|["\\]/g, ' ').slice(0, 120)}"`
+/** Comments end after 128 octets in nft. */
+const MOST_COMMENT = 120
+const quote = (text: string): string => `"${text.replace(/[^\x20-\x7e]|["\\]/g, ' ').slice(0, MOST_COMMENT)}"`
+const group = (list: readonly string[]): string => (list.length === 1 ? list[0]! : `{ ${list.join(', ')} }`)
+const wordOf: Readonly<Record<Family, string>> = { ipv4: 'ip', ipv6: 'ip6' }
+const setName = (list: AddressList, family: Family): string => `${list.name.replace(/[^a-z0-9]/g, '_')}_${family}`
+const prefixesIn = (texts: readonly string[], family: Family): string[] => texts.filter((t) => isFamily(prefixesOf([t])[0]!, family))
+
+/** ICMPv6 types by what they are for (RFC 4890 4.3.1, 4.4.1). */
+const icmpv6 = {
+  'icmpv6-errors': 'icmpv6 type { destination-unreachable, packet-too-big, time-exceeded, parameter-problem }',
+  'icmpv6-neighbours': 'icmpv6 type { nd-router-solicit, nd-neighbor-solicit, nd-neighbor-advert, mld-listener-query, mld-listener-report, mld-listener-done, mld2-listener-report }',
+  'icmpv6-routers': 'icmpv6 type nd-router-advert',
+} as const
+/** What routers of the link say has come no way at all (RFC 4861 6.1.2). */
+const FROM_LINK = 'ip6 hoplimit 255'
 
 export function writeNftables(plan: SitePlan, names: InterfaceNames = vlanInterfaces(plan)): string {
-  const { rules, masquerade } = compilePolicy(plan)
-  const interfaceOf = (place: Place): string => (place === 'internet' ? names.line : names.segment(place))
-  const set = (places: readonly Place[]): string => (places.length === 1 ? quote(interfaceOf(places[0]!)) : `{ ${places.map((p) => quote(interfaceOf(p))).join(', ')} }`)
-  const line = (r: Rule): string => [
-    r.from === 'any' ? '' : `iifname ${set(r.from)}`,
-    r.chain === 'input' || r.to === 'any' ? '' : `oifname ${set(r.to)}`,
-    r.state === 'established' ? 'ct state established,related' : `ct state ${r.state}`,
-    r.protocol === 'any' ? '' : r.protocol === 'icmp' ? 'icmp type echo-request' : r.ports.length === 0 ? `meta l4proto ${r.protocol}` : `${r.protocol} dport { ${r.ports.join(', ')} }`,
-    r.verdict, `comment ${quote(r.text)}`,
-  ].filter(Boolean).join(' ')
-  const chain = (name: Rule['chain']): string[] => [
-    `  chain ${name} {`, `    type filter hook ${name} priority filter; policy drop;`, ...(name === 'input' ? ['    iifname "lo" accept'] : []),
-    ...rules.filter((r) => r.chain === name).map((r) => `    ${line(r)}`), '  }',
-  ]
-  const inside = masquerade.flatMap((id) => (plan.segments[id]!.subnet ? [plan.segments[id]!.subnet!] : []))
-  return [
-    `# ${plan.site.name.replace(/[^\x20-\x7e]/g, ' ')}`,
-    'table ip able_mast', 'delete table ip able_mast', 'table ip able_mast {', ...chain('input'), '', ...chain('forward'), '',
-    '  chain leaving {', '    type nat hook postrouting priority srcnat; policy accept;',
-    ...(inside.length > 0 ? [`    oifname ${quote(names.line)} ip saddr { ${inside.join(', ')} } masquerade`] : []), '  }', '}', '',
-  ].join('\n')
+  return new Script(plan, compilePolicy(plan), names).text()
+}
+
+class Script {
+  constructor(private readonly plan: SitePlan, private readonly set: RuleSet, private readonly names: InterfaceNames) {}
+
+  private interfaceOf(zone: Zone): string { return quote(zone === 'line' ? this.names.line : this.names.segment(zone)) }
+  private get inside(): string[] { return this.set.masquerade.map((id) => this.interfaceOf(id)) }
+
+  text(): string {
+    const { plan } = this
+    const hasLine = uplinksInOrder(plan).length > 0
+    return [
+      `# ${plan.site.name.replace(/[^\x20-\x7e]/g, ' ')}`,
+      '# The table of earlier versions, for IPv4 alone, goes as well.',
+      'table ip able_mast', 'delete table ip able_mast', 'table inet able_mast', 'delete table inet able_mast',
+      'table inet able_mast {',
+      ...this.set.lists.flatMap((l) => this.addressSets(l)), ...this.translated(), ...this.arriving(), ...this.input(), ...this.forward(), ...this.clamping(),
+      ...this.last('spoofed', 'comes from where it cannot'), ...this.last('refused', 'nothing speaks for it'),
+      ...(hasLine ? this.leaving() : []), '}', '',
+    ].join('\n')
+  }
+
+  private addressSets(list: AddressList): string[] {
+    return (['ipv4', 'ipv6'] as const).flatMap((family) => {
+      const own = prefixesIn(list.prefixes, family)
+      return own.length === 0 ? [] : [`  set ${setName(list, family)} {`, `    type ${family}_addr`, '    flags interval', `    elements = { ${own.join(', ')} }`, '  }', '']
+    })
+  }
+
+  /** What leaves by the line with the gateway's own address. */
+  private translated(): string[] {
+    const own = this.set.masquerade.flatMap((id) => this.plan.segments[id]!.subnet ?? [])
+    return own.length === 0 ? [] : ['  set inside_ipv4 {', '    type ipv4_addr', '    flags interval', `    elements = { ${own.join(', ')} }`, '  }', '']
+  }
+
+  private arriving(): string[] {
+    const check = (o: Origin): string[] => (['ipv4', 'ipv6'] as const).flatMap((family) => {
+      const at = `    iifname ${this.interfaceOf(o.zone)} ${wordOf[family]} saddr`
+      if (o.only) return [`${at} != { ${prefixesIn(o.only, family).join(', ')} } goto spoofed`]
+      const never = prefixesIn(o.never, family)
+      return never.length === 0 ? [] : [`${at} { ${never.join(', ')} } goto spoofed`]
+    })
+    return ['  # Who may send from where (RFC 2827, RFC 3704).', '  chain arriving {', '    type filter hook prerouting priority raw; policy accept;', ...this.set.origins.flatMap(check), '  }', '']
+  }
+
+  private input(): string[] {
+    const own = this.set.rules.filter((r) => r.chain === 'input')
+    return ['  chain input {', '    type filter hook input priority filter; policy drop;', '    iifname "lo" accept', ...own.slice(0, -1).flatMap((r) => this.lines(r)), '    goto refused', '  }', '']
+  }
+
+  /** Rules of one interface stand in a chain of their own, between those that speak of several; their order stays. */
+  private forward(): string[] {
+    const own = this.set.rules.filter((r) => r.chain === 'forward').slice(0, -1)
+    const before: string[] = []
+    const chains: string[] = []
+    for (let i = 0; i < own.length;) {
+      const run: Rule[] = []
+      while (i < own.length && own[i]!.from !== 'any' && own[i]!.from.length === 1) run.push(own[i++]!)
+      if (run.length === 0) { before.push(...this.lines(own[i++]!)); continue }
+      const byZone = new Map<Zone, Rule[]>()
+      for (const r of run) byZone.set(r.from[0]!, [...(byZone.get(r.from[0]!) ?? []), r])
+      const nth = chains.filter((l) => l.startsWith('  chain ')).length
+      const jumps = [...byZone].map(([zone, list], n) => {
+        const name = `from_${(zone === 'line' ? this.names.line : this.names.segment(zone)).replace(/[^A-Za-z0-9]/g, '_')}_${nth + n + 1}`
+        chains.push(`  chain ${name} {`, ...list.flatMap((r) => this.lines({ ...r, from: 'any' })), '  }', '')
+        return `${this.interfaceOf(zone)} : jump ${name}`
+      })
+      before.push(`    iifname vmap { ${jumps.join(', ')} }`)
+    }
+    return ['  chain forward {', '    type filter hook forward priority filter; policy drop;', ...before, '    goto refused', '  }', '', ...chains]
+  }
+
+  /** One line for each family that a list of addresses needs words for. */
+  private lines(r: Rule): string[] {
+    const lists = [r.sources, r.destinations].some((l) => l !== null)
+    const isNamed = lists || r.protocol.startsWith('icmp')
+    const of: readonly (Family | 'any')[] = r.family !== 'any' ? [r.family] : isNamed ? ['ipv4', 'ipv6'] : ['any']
+    return of.flatMap((family) => {
+      const words = [
+        r.from === 'any' ? '' : `iifname ${group(r.from.map((z) => this.interfaceOf(z)))}`,
+        r.chain === 'input' || r.to === 'any' ? '' : `oifname ${group(r.to.map((z) => this.interfaceOf(z)))}`,
+        family !== 'any' && !isNamed ? `meta nfproto ${family}` : '',
+      ]
+      for (const [list, side] of [[r.sources, 'saddr'], [r.destinations, 'daddr']] as const) {
+        if (!list || family === 'any') continue
+        if (prefixesIn(list.prefixes, family).length === 0) return []
+        words.push(`${wordOf[family]} ${side} @${setName(list, family)}`)
+      }
+      words.push(r.states.length === 0 ? '' : `ct state ${r.states.join(',')}`, r.notForwarded ? 'ct status ! dnat' : '', this.protocol(r, family))
+      return [`    ${[...words, 'counter', r.verdict, `comment ${quote(r.intentId ? `${r.intentId}: ${r.text}` : r.text)}`].filter(Boolean).join(' ')}`]
+    })
+  }
+
+  private protocol(r: Rule, family: Family | 'any'): string {
+    switch (r.protocol) {
+      case 'any': return ''
+      case 'icmp': return `${family === 'ipv4' ? 'icmp' : 'icmpv6'} type echo-request`
+      case 'icmpv6-routers': return `${icmpv6[r.protocol]} ${FROM_LINK}`
+      case 'icmpv6-errors': case 'icmpv6-neighbours': return icmpv6[r.protocol]
+      default: return r.ports.length === 0 ? `meta l4proto ${r.protocol}` : `${r.protocol} dport ${group([...r.ports].sort((a, b) => a - b).map(String))}`
+    }
+  }
+
+  private clamping(): string[] {
+    const { clamp } = this.set
+    if (!clamp) return []
+    const mtu = lineMtuOf(uplinksInOrder(this.plan)[0]!.handOff)
+    const one = (direction: 'iifname' | 'oifname', family: Family): string => `    ${direction} ${quote(this.names.line)} meta nfproto ${family} tcp flags & (syn | rst) == syn tcp option maxseg size set ${clamp[family]}`
+    return [`  # The line takes ${mtu} octets; TCP is told so from the start (RFC 4459 3.2).`, '  chain clamping {', '    type filter hook forward priority mangle; policy accept;',
+      ...(['oifname', 'iifname'] as const).flatMap((d) => (['ipv4', 'ipv6'] as const).map((f) => one(d, f))), '  }', '']
+  }
+
+  /** A drop that is counted, and logged now and then. */
+  private last(name: string, why: string): string[] {
+    return [`  chain ${name} {`, `    limit rate 6/minute burst 10 packets log prefix "able_mast ${name}: "`, `    counter drop comment ${quote(why)}`, '  }', '']
+  }
+
+  private leaving(): string[] {
+    return ['  chain leaving {', '    type nat hook postrouting priority srcnat; policy accept;', ...(this.translated().length > 0 ? [`    oifname ${quote(this.names.line)} ip saddr @inside_ipv4 masquerade`] : []), '  }']
+  }
 }

@@ -2,7 +2,7 @@
 import { blankSegment, type Device, type EditCall, type Segment, type SitePlan } from '../plan'
 import { siteModel } from '../topology'
 import { idFor } from './equipmentCsv'
-import { hostLabel, hostNames } from './names'
+import { hostLabel, hostNames } from '../naming'
 
 export interface LineProblem { readonly line: number; readonly column: number; readonly reason: string }
 /** What a file says of one segment; absent fields are left as they are. */

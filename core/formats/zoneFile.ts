@@ -1,7 +1,7 @@
 /** Zones in master file format (RFC 1035 5): the names inside the site and their reverse, written; address records read. */
 import { explainAddress, formatAddress, parsePrefix, reverseName, reverseZones } from '../addressing'
 import type { SiteModel } from '../topology'
-import { hostNames, type HostName } from './names'
+import { hostNames, servingNames, type HostName } from '../naming'
 import type { LineProblem } from './segmentRows'
 
 /** Who answers for a zone and how long answers keep, s. */
@@ -11,21 +11,21 @@ const head = (zone: string, server: string, serial: number): string[] => [
   `@ IN SOA ${server}. hostmaster.${zone}. ( ${serial} 3600 900 1209600 300 )`, `@ IN NS ${server}.`,
 ]
 
-/** The forward zone and every reverse zone that has an address in it, by zone name. Empty where the site has no domain. */
+/** The forward zone and every reverse zone that has an address in it, by zone name. Empty where the site has no domain, or no address to serve them from. */
 export function writeZones(model: SiteModel, serial: number): Record<string, string> {
   const { domain } = model.plan.site
   if (!domain) return {}
   const names = hostNames(model)
-  const server = `${names.find((n) => !n.address.includes(':'))?.label ?? 'ns'}.${domain}`
+  // Whoever loads the zones serves them: the host inside that is asked for names, else the gateway.
+  const serving = servingNames(model, names) ?? names.find((n) => n.deviceId === null)
+  if (!serving) return {}
+  const server = `${serving.label}.${domain}`
   const zones: Record<string, string> = {}
-  const forward = names.map((n) => `${n.label} IN ${n.address.includes(':') ? 'AAAA' : 'A'} ${n.address} ; ${comment(n.of)}`)
-  const needsServer = names.every((n) => `${n.label}.${domain}` !== server)
-  zones[domain] = `${[...head(domain, server, serial), ...(needsServer ? ['ns IN A 127.0.0.1'] : []), ...forward].join('\n')}\n`
-  for (const s of model.segments)
-    for (const text of [s.subnet, s.subnet6]) {
-      const p = text ? parsePrefix(text) : undefined
-      for (const zone of p ? reverseZones(p) : []) zones[zone] ??= reverse(zone, server, serial, names, domain)
-    }
+  zones[domain] = `${[...head(domain, server, serial), ...names.map((n) => `${n.label} IN A ${n.address} ; ${comment(n.of)}`)].join('\n')}\n`
+  for (const s of model.segments) {
+    const p = s.subnet ? parsePrefix(s.subnet) : undefined
+    for (const zone of p ? reverseZones(p) : []) zones[zone] ??= reverse(zone, server, serial, names, domain)
+  }
   return zones
 }
 const comment = (text: string): string => text.replace(/[\r\n;]+/g, ' ')

@@ -3,9 +3,9 @@
  * decides. Layer 2 follows the carriage, layer 3 the gateway's connected networks and its default route, then the rules, then NAT.
  */
 import { containsAddress, parseAddress, prefix } from '../addressing'
-import type { Device, Segment, Service } from '../plan'
-import { compilePolicy, decide, NOTHING_FORWARDED, type Rule } from '../policy'
-import { carriageOf, heardFrom, outcomeOf, pathOf, type Arrival, type Form, type SiteModel } from '../topology'
+import type { Device, Segment, Service, WirelessNetwork } from '../plan'
+import { compilePolicy, decide, type Family, type Rule } from '../policy'
+import { carriageOf, heardFrom, isolationOf, keepsApart, outcomeOf, pathOf, type Arrival, type Form, type SiteModel } from '../topology'
 
 export type Endpoint =
   | { readonly kind: 'device'; readonly id: string }
@@ -35,18 +35,18 @@ class Lost extends Error {
 
 interface Located { readonly segment: Segment; readonly arrival: Arrival | undefined; readonly device: Device | undefined }
 
-export function trace(model: SiteModel, from: Endpoint, to: Endpoint, service: Pick<Service, 'id' | 'name' | 'protocol' | 'ports'>): Trace {
+export function trace(model: SiteModel, from: Endpoint, to: Endpoint, service: Pick<Service, 'id' | 'name' | 'protocol' | 'ports'>, family: Family = 'ipv4'): Trace {
   const hops: TraceHop[] = []
   try {
-    return { ...follow(model, from, to, service, hops), hops }
+    return { ...follow(model, from, to, service, family, hops), hops }
   } catch (error) {
     if (error instanceof Lost) return { verdict: error.verdict, decidedBy: error.decidedBy, hops }
     throw error
   }
 }
 
-function follow(model: SiteModel, from: Endpoint, to: Endpoint, service: Pick<Service, 'protocol' | 'ports'>, hops: TraceHop[]): Omit<Trace, 'hops'> {
-  const neighbours = asNeighbours(model, from, to, hops)
+function follow(model: SiteModel, from: Endpoint, to: Endpoint, service: Pick<Service, 'protocol' | 'ports'>, family: Family, hops: TraceHop[]): Omit<Trace, 'hops'> {
+  const neighbours = family === 'ipv4' ? asNeighbours(model, from, to, hops) : undefined
   if (neighbours) return neighbours
   const source = from.kind === 'internet' || from.kind === 'gateway' ? undefined : locate(model, from, hops, 'source')
   const target = to.kind === 'internet' || to.kind === 'gateway' ? undefined : locate(model, to, undefined, 'target')
@@ -56,33 +56,31 @@ function follow(model: SiteModel, from: Endpoint, to: Endpoint, service: Pick<Se
   const gatewayId = model.gateway.id
   if (from.kind === 'internet') arriveFromLine(model, hops)
   else if (source) {
-    if (!source.segment.gateway || !source.segment.subnet)
+    if (family === 'ipv6' && !source.segment.subnet6)
+      throw new Lost({ kind: 'address', id: source.segment.id, text: `${source.segment.name} has no IPv6 subnet` }, 'broken')
+    if (family === 'ipv4' && (!source.segment.gateway || !source.segment.subnet))
       throw new Lost({ kind: 'address', id: source.segment.id, text: `${source.segment.name} has no subnet and gateway yet` }, 'broken')
     if (source.arrival) walk(model, source.arrival, hops, 'up')
   }
 
-  const fromZone = from.kind === 'internet' ? 'internet' : source!.segment.id
+  const fromPlace = from.kind === 'internet' ? 'internet' : source!.segment.id
   const flowPorts = service.ports.length > 0 ? service.ports : [null]
   const chain = to.kind === 'gateway' ? 'input' : 'forward'
-  const toZone = to.kind === 'gateway' ? 'gateway' : to.kind === 'internet' ? 'internet' : target!.segment.id
+  const toPlace = to.kind === 'gateway' ? 'gateway' : to.kind === 'internet' ? 'internet' : target!.segment.id
   if (to.kind === 'gateway') hops.push({ layer: 'route', deviceId: gatewayId, text: 'the address is the gateway itself' })
-  else hops.push(routeHop(model, gatewayId, to, target))
+  else hops.push(routeHop(model, gatewayId, to, target, family))
 
   let rule: Rule | undefined
   for (const port of flowPorts) {
-    const hit = decide(compilePolicy(model.plan), { chain, from: fromZone, to: toZone, protocol: service.protocol, port })
+    const hit = decide(compilePolicy(model.plan), { chain, from: fromPlace, to: toPlace, family, protocol: service.protocol, port })
     rule ??= hit
     if (hit.verdict === 'drop') { rule = hit; break }
   }
   const decided = rule!
   hops.push({ layer: 'rule', deviceId: gatewayId, ruleId: decided.id, text: `${decided.verdict === 'accept' ? 'let through' : 'dropped'}: ${decided.text}` })
-  if (decided.verdict === 'accept' && from.kind === 'internet' && target && compilePolicy(model.plan).masquerade.includes(target.segment.id)) {
-    hops.push({ layer: 'nat', deviceId: gatewayId, text: NOTHING_FORWARDED.text })
-    throw new Lost({ kind: 'route', id: NOTHING_FORWARDED.id, text: NOTHING_FORWARDED.text }, 'blocked')
-  }
   if (decided.verdict === 'drop') throw new Lost({ kind: 'rule', id: decided.id, text: decided.text }, 'blocked')
 
-  if (to.kind === 'internet') leaveByLine(model, source?.segment, hops)
+  if (to.kind === 'internet') leaveByLine(model, source?.segment, family, hops)
   else if (target) {
     if (target.arrival) walk(model, target.arrival, hops, 'down')
     else if (target.device) throw lostOnCable(model, target)
@@ -169,10 +167,13 @@ function walk(model: SiteModel, arrival: Arrival, hops: TraceHop[], direction: '
 }
 
 function sameSegment(model: SiteModel, source: Located, target: Located, hops: TraceHop[]): Omit<Trace, 'hops'> {
-  const shared = source.device?.wirelessNetworkId
-  if (shared && shared === target.device?.wirelessNetworkId && model.plan.wirelessNetworks[shared]!.clientIsolation)
-    throw new Lost({ kind: 'isolation', id: shared, text: `'${model.plan.wirelessNetworks[shared]!.name}' keeps its clients apart` }, 'blocked')
   if (target.device && !target.arrival) throw lostOnCable(model, target)
+  const isolating = (at: Located): WirelessNetwork | undefined => { const w = model.plan.wirelessNetworks[at.device?.wirelessNetworkId ?? '']; return w?.clientIsolation ? w : undefined }
+  const leak = isolating(source) && isolating(target) ? isolationOf(model).leaks.find((l) => l.segmentId === source.segment.id) : undefined
+  if (!leak && source.arrival && target.arrival && keepsApart(model, source.segment.vlanId, { arrival: source.arrival, isOnAir: isolating(source) !== undefined }, { arrival: target.arrival, isOnAir: isolating(target) !== undefined })) {
+    const network = isolating(source) ?? isolating(target)
+    throw new Lost({ kind: 'isolation', id: network?.id ?? source.segment.id, text: network ? `'${network.name}' keeps its clients apart` : `the sockets that lead to them are kept apart in ${source.segment.name}` }, 'blocked')
+  }
   const up = source.arrival ? pathOf(source.arrival) : []
   const down = target.arrival ? pathOf(target.arrival) : []
   let common = 0
@@ -182,15 +183,24 @@ function sameSegment(model: SiteModel, source: Located, target: Located, hops: T
   for (const a of down.slice(common))
     if (a.inPortId) hops.push({ layer: 'cable', deviceId: a.deviceId, portId: a.inPortId, text: `${model.portName(a.outPortId!)} to ${model.portName(a.inPortId)}, ${formWords(a.form)}` })
   if (target.device) hops.push({ layer: 'host', deviceId: target.device.id, text: `${target.device.name} answers` })
+  if (leak) {
+    const [a, b] = leak.between.map((id) => model.plan.devices[id]!.name)
+    return { verdict: 'delivered', decidedBy: { kind: 'isolation', id: leak.atDeviceId, text: `kept apart on one access point, but not between ${a} and ${b}: ${model.plan.devices[leak.atDeviceId]!.name} lets them hear each other` } }
+  }
   return { verdict: 'delivered', decidedBy: { kind: 'route', id: source.segment.id, text: `both are in ${source.segment.name}; the gateway's rules do not see it` } }
 }
 
-function routeHop(model: SiteModel, gatewayId: string, to: Endpoint, target: Located | undefined): TraceHop {
+function routeHop(model: SiteModel, gatewayId: string, to: Endpoint, target: Located | undefined, family: Family): TraceHop {
   if (to.kind === 'internet') {
     if (!model.uplink?.portId) throw new Lost({ kind: 'route', id: 'default', text: 'no uplink is connected, so there is no default route' }, 'broken')
+    if (family === 'ipv6' && model.uplink.handOff.ipv6 === 'none') throw new Lost({ kind: 'line', id: model.uplink.id, text: `${model.uplink.name} carries no IPv6` }, 'broken')
     return { layer: 'route', deviceId: gatewayId, portId: model.uplink.portId, text: `default route, out of ${model.portName(model.uplink.portId)}` }
   }
   const segment = target!.segment
+  if (family === 'ipv6') {
+    if (!segment.subnet6) throw new Lost({ kind: 'address', id: segment.id, text: `${segment.name} has no IPv6 subnet` }, 'broken')
+    return { layer: 'route', deviceId: gatewayId, text: `${segment.subnet6} is connected as ${model.vlanName(segment.id)}` }
+  }
   if (!segment.subnet) throw new Lost({ kind: 'address', id: segment.id, text: `${segment.name} has no subnet yet` }, 'broken')
   // A reservation holds in its own segment only; a host that landed elsewhere has a lease of there.
   const planned = target?.device?.addressing
@@ -204,9 +214,9 @@ function routeHop(model: SiteModel, gatewayId: string, to: Endpoint, target: Loc
   return { layer: 'route', deviceId: gatewayId, text: `${segment.subnet} is connected as ${model.vlanName(segment.id)}` }
 }
 
-function leaveByLine(model: SiteModel, segment: Segment | undefined, hops: TraceHop[]): void {
+function leaveByLine(model: SiteModel, segment: Segment | undefined, family: Family, hops: TraceHop[]): void {
   const uplink = model.uplink!
-  if (segment) {
+  if (segment && family === 'ipv4') {
     const address = uplink.handOff.address?.split('/')[0] ?? 'the address that the line gives'
     hops.push({ layer: 'nat', deviceId: model.gateway!.id, text: `leaves with ${address}` })
   }

@@ -46,3 +46,6 @@ export const blankDevice: Omit<Device, 'id' | 'name' | 'profileId'> = {
 
 /** The lines in the order in which they are used. */
 export const uplinksInOrder = (plan: SitePlan): Uplink[] => Object.values(plan.uplinks).sort((a, b) => a.rank - b.rank || (a.id < b.id ? -1 : 1))
+
+/** Largest packet by a line, octets: as recorded, else what its kind leaves of an Ethernet frame (RFC 2516 7: 1492 under PPPoE). */
+export const lineMtuOf = (h: Pick<HandOff, 'mode' | 'mtu'>): number => h.mtu ?? (h.mode === 'pppoe' ? 1492 : 1500)

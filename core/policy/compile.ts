@@ -2,41 +2,13 @@
  * Intents become the ordered rules of a stateful gateway: the first rule that matches a new connection decides, replies follow the
  * state of their connection. What no intent speaks of falls to the site's default; nothing comes in from the internet by default.
  */
-import type { Intent, Place, Segment, SitePlan } from '../plan'
-
-export type Zone = Place
-export type Protocol = 'tcp' | 'udp' | 'icmp'
-
-export interface Rule {
-  readonly id: string
-  /** `input` is traffic to the gateway itself, `forward` traffic through it. */
-  readonly chain: 'input' | 'forward'
-  readonly from: readonly Zone[] | 'any'
-  readonly to: readonly Zone[] | 'any'
-  readonly protocol: Protocol | 'any'
-  /** Destination ports; empty is all of them. */
-  readonly ports: readonly number[]
-  readonly state: 'established' | 'invalid' | 'new'
-  readonly verdict: 'accept' | 'drop'
-  readonly intentId: string | null
-  /** Why the rule stands here, in words. */
-  readonly text: string
-}
-
-export interface RuleSet {
-  readonly rules: readonly Rule[]
-  /** Segments whose connections to the internet leave with the gateway's own address. */
-  readonly masquerade: readonly string[]
-}
+import { isPrivate, overlaps, type Prefix } from '../addressing'
+import { lineMtuOf, uplinksInOrder, type HandOff, type Intent, type Place, type Segment, type SitePlan } from '../plan'
+import { addressList, addressless, isFamily, prefixesOf, zoneOf, type Family, type Origin, type Rule, type RuleSet } from './rules'
+import { specialPurpose } from './special'
 
 /** Segments from which the pages of gateway, switches and access points may be opened. */
 export const mayAdminister = (s: Segment): boolean => s.purpose === 'management'
-
-/** Stands for the lack of a forward where a connection from the internet has no address to go to. Not a rule of any gateway. */
-export const NOTHING_FORWARDED: Rule = {
-  id: 'no-forward', chain: 'forward', from: ['internet'], to: 'any', protocol: 'any', ports: [], state: 'new', verdict: 'drop', intentId: null,
-  text: 'private addresses cannot be reached from the internet; nothing forwards to them',
-}
 
 const cache = new WeakMap<SitePlan, RuleSet>()
 export function compilePolicy(plan: SitePlan): RuleSet {
@@ -45,40 +17,92 @@ export function compilePolicy(plan: SitePlan): RuleSet {
   return rules
 }
 
+const subnetsOf = (s: Segment): Prefix[] => prefixesOf([s.subnet, s.subnet6])
+const gatewayAddresses = (segments: readonly Segment[]): ReadonlySet<string> => new Set(segments.flatMap((s) => s.gateway ?? []))
+/** Whether the gateway answers a segment's questions for names: where its leases name no other server. */
+const asksGateway = (servers: readonly string[], gateways: ReadonlySet<string>): boolean => servers.some((a) => gateways.has(a))
+const hasIpv6 = (handOff: HandOff | undefined): boolean => typeof handOff?.ipv6 === 'object' && handOff.ipv6 !== null
+
 function compile(plan: SitePlan): RuleSet {
   const segments = Object.values(plan.segments).sort((a, b) => a.vlanId - b.vlanId)
   const all = segments.map((s) => s.id)
-  const administrators = segments.filter(mayAdminister).map((s) => s.id)
+  const ids = (which: (s: Segment) => boolean): string[] => segments.filter(which).map((s) => s.id)
+  const handOff = uplinksInOrder(plan)[0]?.handOff
+  const providerLan = prefixesOf([handOff?.providerLan])
+  const inside = segments.flatMap(subnetsOf)
+  const spaceOf = (place: Place, family: Family): Prefix[] => (place === 'internet' ? [] : subnetsOf(plan.segments[place]!)).filter((p) => isFamily(p, family))
+  const special = addressList('special-purpose', [...specialPurpose, ...providerLan], spaceOf)
+  const unique = addressList('private-ipv6', inside.filter((p) => p.family === 6 && isPrivate(p)), spaceOf)
+
   const rules: Rule[] = []
-  const add = (rule: Partial<Rule> & Pick<Rule, 'id' | 'chain' | 'verdict' | 'text'>): void =>
-    void rules.push({ from: 'any', to: 'any', protocol: 'any', ports: [], state: 'new', intentId: null, ...rule })
+  const seen = new Set<string>()
+  const add = (rule: Partial<Rule> & Pick<Rule, 'id' | 'chain' | 'verdict' | 'text'>): void => {
+    const whole: Rule = { from: 'any', to: 'any', family: 'any', sources: null, destinations: null, protocol: 'any', ports: [], states: ['new'], notForwarded: false, intentId: null, ...rule }
+    if (whole.from.length === 0) return
+    // What matches the same as an earlier rule never gets its turn.
+    const key = JSON.stringify([whole.chain, whole.from, whole.to, whole.family, whole.sources?.name, whole.destinations?.name, whole.protocol, [...whole.ports].sort((a, b) => a - b), whole.states, whole.notForwarded])
+    if (seen.has(key)) return
+    seen.add(key)
+    rules.push(whole)
+  }
 
   for (const chain of ['input', 'forward'] as const) {
-    add({ id: `${chain}-established`, chain, state: 'established', verdict: 'accept', text: 'replies follow their connection' })
-    add({ id: `${chain}-invalid`, chain, state: 'invalid', verdict: 'drop', text: 'belongs to no connection' })
+    add({ id: `${chain}-established`, chain, states: ['established', 'related'], verdict: 'accept', text: 'replies follow their connection' })
+    if (chain === 'input') {
+      add({ id: 'input-neighbours', chain, family: 'ipv6', protocol: 'icmpv6-neighbours', states: [], verdict: 'accept', text: 'neighbours of a link find each other (RFC 4890 4.4.1)' })
+      if (hasIpv6(handOff)) add({ id: 'input-routers', chain, from: ['line'], family: 'ipv6', protocol: 'icmpv6-routers', states: [], verdict: 'accept', text: 'the provider tells of its router' })
+    }
+    add({ id: `${chain}-errors`, chain, family: 'ipv6', protocol: 'icmpv6-errors', states: [], verdict: 'accept', text: 'errors must pass, or paths with a smaller MTU go silent (RFC 4890 4.3.1)' })
+    add({ id: `${chain}-invalid`, chain, states: ['invalid'], verdict: 'drop', text: 'belongs to no connection' })
   }
-  if (all.length > 0) {
-    add({ id: 'input-dhcp', chain: 'input', from: all, protocol: 'udp', ports: [67], verdict: 'accept', text: 'every segment may ask for a lease' })
-    add({ id: 'input-names', chain: 'input', from: all, protocol: 'udp', ports: [53], verdict: 'accept', text: 'every segment may ask for names' })
-    add({ id: 'input-ping', chain: 'input', from: all, protocol: 'icmp', verdict: 'accept', text: 'every segment may ping its gateway' })
-  }
-  if (administrators.length > 0)
-    add({ id: 'input-pages', chain: 'input', from: administrators, protocol: 'tcp', ports: [22, 443], verdict: 'accept', text: 'only management opens device pages' })
+  const gateways = gatewayAddresses(segments)
+  add({ id: 'input-dhcp', chain: 'input', from: ids((s) => s.dhcp.mode !== 'off'), family: 'ipv4', protocol: 'udp', ports: [67], verdict: 'accept', text: 'asks for a lease' })
+  const named = ids((s) => s.options.nameServers.length === 0 || asksGateway(s.options.nameServers, gateways))
+  for (const protocol of ['udp', 'tcp'] as const)
+    add({ id: `input-names-${protocol}`, chain: 'input', from: named, protocol, ports: [53], verdict: 'accept', text: protocol === 'udp' ? 'asks the gateway for names' : 'asks for names whose answer is long (RFC 7766)' })
+  add({ id: 'input-time', chain: 'input', from: ids((s) => asksGateway(s.options.timeServers, gateways)), protocol: 'udp', ports: [123], verdict: 'accept', text: 'asks the gateway for the time' })
+  add({ id: 'input-ping', chain: 'input', from: all, protocol: 'icmp', verdict: 'accept', text: 'every segment may ping its gateway' })
+  add({ id: 'input-pages', chain: 'input', from: ids(mayAdminister), protocol: 'tcp', ports: [22, 443], verdict: 'accept', text: 'only management opens device pages' })
+  if (hasIpv6(handOff))
+    add({ id: 'input-delegation', chain: 'input', from: ['line'], family: 'ipv6', protocol: 'udp', ports: [546], verdict: 'accept', text: 'the provider answers for its prefix (RFC 8415 7.2)' })
   add({ id: 'input-rest', chain: 'input', verdict: 'drop', text: 'nothing else reaches the gateway itself' })
 
-  const intents = Object.values(plan.intents).sort(byRank)
-  for (const intent of intents) {
+  add({ id: 'forward-bogons', chain: 'forward', from: ['line'], sources: special, verdict: 'drop', text: 'nobody on the internet has such an address (RFC 6890)' })
+  add({ id: 'forward-unaddressed', chain: 'forward', from: ['line'], family: 'ipv4', notForwarded: true, verdict: 'drop', text: 'addresses inside cannot be reached from the internet; nothing forwards to them' })
+  add({ id: 'forward-not-internet', chain: 'forward', to: ['line'], destinations: special, verdict: 'drop', text: 'the provider\'s own network and other special space are not the internet (RFC 6890)' })
+  if (unique.prefixes.length > 0) {
+    add({ id: 'forward-unique-out', chain: 'forward', to: ['line'], family: 'ipv6', sources: unique, verdict: 'drop', text: 'unique local addresses stay inside (RFC 4193 4.3)' })
+    add({ id: 'forward-unique-in', chain: 'forward', from: ['line'], family: 'ipv6', destinations: unique, verdict: 'drop', text: 'unique local addresses cannot be reached from the internet (RFC 4193 4.3)' })
+  }
+  for (const intent of Object.values(plan.intents).sort(byRank)) {
     const service = intent.service === 'any' ? undefined : plan.services[intent.service]
     add({
-      id: `forward-${intent.id}`, chain: 'forward', from: [intent.from], to: [intent.to], intentId: intent.id,
+      id: `forward-${intent.id}`, chain: 'forward', from: [zoneOf(intent.from)], to: [zoneOf(intent.to)], intentId: intent.id,
       protocol: service?.protocol ?? 'any', ports: service?.ports ?? [],
       verdict: intent.action === 'allow' ? 'accept' : 'drop', text: intent.reason || sentence(plan, intent),
     })
   }
-  if (plan.site.preferences.betweenSegments === 'allow' && all.length > 0)
+  if (plan.site.preferences.betweenSegments === 'allow')
     add({ id: 'forward-open', chain: 'forward', from: all, verdict: 'accept', text: 'the site leaves open what no intent denies' })
   add({ id: 'forward-rest', chain: 'forward', verdict: 'drop', text: 'what no intent allows is dropped' })
-  return { rules, masquerade: all }
+
+  const mtu = handOff ? lineMtuOf(handOff) : 1500
+  return {
+    origins: origins(segments, handOff, providerLan), rules, lists: [special, unique].filter((l) => l.prefixes.length > 0), masquerade: all,
+    // Without the headers of IP and TCP, 40 and 60 octets (RFC 9293 3.7.1, RFC 8200 8.3).
+    clamp: mtu < 1500 ? { ipv4: mtu - 40, ipv6: mtu - 60 } : null,
+  }
+}
+
+/** Every interface inside has its own networks; the line has everybody else's. */
+function origins(segments: readonly Segment[], handOff: HandOff | undefined, providerLan: readonly Prefix[]): Origin[] {
+  const text = (list: readonly (string | null)[]): string[] => list.filter((t) => t !== null)
+  const isOutsideToo = (t: string): boolean => prefixesOf([t]).some((p) => providerLan.some((l) => overlaps(l, p)))
+  return [
+    ...segments.map((s): Origin => ({ zone: s.id, only: [...addressless.ipv4, ...text([s.subnet]), ...addressless.ipv6, ...text([s.subnet6])], never: [] })),
+    // A network that is on both sides is a mistake of the plan, which is told; nothing is to be lost for it here.
+    ...(handOff ? [{ zone: 'line', only: null, never: segments.flatMap((s) => text([s.subnet, s.subnet6])).filter((t) => !isOutsideToo(t)) }] : []),
+  ]
 }
 
 const byRank = (a: Intent, b: Intent): number => a.rank - b.rank || (a.id < b.id ? -1 : 1)
@@ -91,64 +115,3 @@ function sentence(plan: SitePlan, intent: Intent): string {
   const what = intent.service === 'any' ? 'everything' : plan.services[intent.service]!.name
   return `${placeName(plan, intent.from)} ${intent.action === 'allow' ? 'may use' : 'may not use'} ${what} ${intent.to === 'internet' ? 'on' : 'in'} ${placeName(plan, intent.to)}`
 }
-
-export interface Flow {
-  readonly chain: 'input' | 'forward'
-  readonly from: Zone
-  /** Ignored for traffic to the gateway itself. */
-  readonly to: Zone | 'gateway'
-  readonly protocol: Protocol
-  readonly port: number | null
-}
-
-/** Rules for new connections that can match a pair of zones at all, in order: most speak of one pair, so that a list for each pair is short. */
-class PairIndex {
-  private readonly byPair = new Map<string, Rule[]>()
-  constructor(private readonly rules: readonly Rule[]) {}
-  of(chain: Rule['chain'], from: string, to: string): readonly Rule[] {
-    const key = chain === 'input' ? `>${from}` : `${from}>${to}`
-    let list = this.byPair.get(key)
-    if (!list) this.byPair.set(key, (list = this.pick(chain, from, to)))
-    return list
-  }
-  private readonly single = new Map<string, { rule: Rule; at: number }[]>()
-  private readonly wide: { rule: Rule; at: number }[] = []
-  private isSplit = false
-  private split(): void {
-    this.isSplit = true
-    for (const [at, rule] of this.rules.entries()) {
-      if (rule.state !== 'new') continue
-      if (rule.chain === 'forward' && rule.from !== 'any' && rule.to !== 'any' && rule.from.length === 1 && rule.to.length === 1) {
-        const key = `${rule.from[0]}>${rule.to[0]}`
-        const list = this.single.get(key)
-        if (list) list.push({ rule, at })
-        else this.single.set(key, [{ rule, at }])
-      } else this.wide.push({ rule, at })
-    }
-  }
-  private pick(chain: Rule['chain'], from: string, to: string): Rule[] {
-    if (!this.isSplit) this.split()
-    const listed = (zones: readonly Zone[] | 'any', zone: string): boolean => zones === 'any' || (zones as readonly string[]).includes(zone)
-    const wide = this.wide.filter(({ rule: r }) => r.chain === chain && listed(r.from, from) && (chain === 'input' || listed(r.to, to)))
-    return [...(chain === 'forward' ? this.single.get(`${from}>${to}`) ?? [] : []), ...wide].sort((a, b) => a.at - b.at).map(({ rule }) => rule)
-  }
-}
-const indexes = new WeakMap<RuleSet, PairIndex>()
-
-function indexOf(rules: RuleSet): PairIndex {
-  let index = indexes.get(rules)
-  if (!index) indexes.set(rules, (index = new PairIndex(rules.rules)))
-  return index
-}
-
-/** The rules that new connections between two zones can meet, in order. */
-export const rulesBetween = (rules: RuleSet, from: Zone, to: Zone): readonly Rule[] => indexOf(rules).of('forward', from, to)
-
-/** The first of some rules that matches a protocol and port. Every rule set ends with a rule that matches all, so there always is one. */
-export function firstFor(rules: readonly Rule[], protocol: Protocol, port: number | null): Rule {
-  for (const r of rules) if (r.protocol === 'any' || (r.protocol === protocol && (r.ports.length === 0 || (port !== null && r.ports.includes(port))))) return r
-  throw new Error('a rule set must end with a rule that matches everything')
-}
-
-/** The rule that decides a new connection. */
-export const decide = (rules: RuleSet, flow: Flow): Rule => firstFor(indexOf(rules).of(flow.chain, flow.from, flow.to), flow.protocol, flow.port)

@@ -1,3 +1,5 @@
+export * from './rules'
 export * from './compile'
+export * from './decide'
 export * from './matrix'
 export * from './proposal'

@@ -1,11 +1,20 @@
-/** Who reaches whom: the verdict of the compiled rules for every ordered pair of places and every service. */
-import type { Place, Service, SitePlan } from '../plan'
-import { compilePolicy, firstFor, NOTHING_FORWARDED, rulesBetween, type Rule } from './compile'
+/** Who reaches whom: the verdict of the compiled rules for every ordered pair of places, every service and both families. */
+import { uplinksInOrder, type Place, type Service, type SitePlan } from '../plan'
+import { compilePolicy } from './compile'
+import { firstFor, rulesBetween } from './decide'
+import { families, type Family, type Rule } from './rules'
 
-export interface CellService { readonly serviceId: string; readonly allowed: boolean; readonly ruleId: string }
+export interface CellService {
+  readonly serviceId: string
+  readonly allowed: boolean
+  readonly ruleId: string
+  /** The same over IPv6; null where one of the places has none. */
+  readonly ipv6: { readonly allowed: boolean; readonly ruleId: string } | null
+}
 export interface MatrixCell {
   readonly from: Place
   readonly to: Place
+  /** Over both families. */
   readonly verdict: 'all' | 'some' | 'none'
   readonly services: readonly CellService[]
   /** Whether an intent speaks of the pair at all. */
@@ -13,26 +22,48 @@ export interface MatrixCell {
 }
 export interface Matrix { readonly places: readonly Place[]; readonly cells: readonly MatrixCell[]; cell(from: Place, to: Place): MatrixCell | undefined }
 
-/** A service is allowed where all of its ports are. From the internet nothing can be addressed that leaves by translation, whatever the rules let in. */
-export function decideService(plan: SitePlan, from: Place, to: Place, service: Service): { allowed: boolean; rule: Rule } {
-  const rules = compilePolicy(plan)
-  return decideAmong(rulesBetween(rules, from, to), from === 'internet' && rules.masquerade.includes(to), service)
-}
+export interface Decision { readonly allowed: boolean; readonly rule: Rule }
 
-function decideAmong(rules: readonly Rule[], isUnaddressable: boolean, { protocol, ports }: Service): { allowed: boolean; rule: Rule } {
+/** A service is allowed where all of its ports are. */
+export const decideService = (plan: SitePlan, from: Place, to: Place, service: Service, family: Family = 'ipv4'): Decision => decideAmong(rulesBetween(compilePolicy(plan), from, to, family), service)
+
+function decideAmong(rules: readonly Rule[], { protocol, ports }: Service): Decision {
   let decided: Rule | undefined
   for (const port of ports.length > 0 ? ports : [null]) {
     const rule = firstFor(rules, protocol, port)
     decided ??= rule
     if (rule.verdict === 'drop') return { allowed: false, rule }
   }
-  return isUnaddressable ? { allowed: false, rule: NOTHING_FORWARDED } : { allowed: true, rule: decided! }
+  return { allowed: true, rule: decided! }
+}
+
+/** Whether a service gets through by either family. */
+export const isOpen = (s: CellService): boolean => s.allowed || (s.ipv6?.allowed ?? false)
+
+/** What a pair may use, in words; where the families differ it says so. */
+export function cellWords(plan: SitePlan, cell: MatrixCell): string {
+  if (cell.verdict !== 'some') return cell.verdict === 'all' ? 'everything' : 'nothing'
+  const name = (s: CellService): string => plan.services[s.serviceId]!.name
+  const differ = cell.services.filter((s) => s.ipv6 && s.ipv6.allowed !== s.allowed)
+  const only = (family: string, list: readonly CellService[]): string[] =>
+    list.length === 0 ? [] : [`${list.length === cell.services.length ? 'everything' : list.map(name).join(', ')} over ${family} only`]
+  const both = cell.services.filter((s) => s.allowed && !differ.includes(s)).map(name)
+  return [...(both.length > 0 ? [both.join(', ')] : []), ...only('IPv4', differ.filter((s) => s.allowed)), ...only('IPv6', differ.filter((s) => !s.allowed))].join('; ')
+}
+
+/** Whether a place has addresses of a family, as far as is planned; of a line that nobody asked about IPv6 it is taken for granted. */
+export function hasFamily(plan: SitePlan, place: Place, family: Family): boolean {
+  if (family === 'ipv4') return true
+  return place === 'internet' ? uplinksInOrder(plan)[0]?.handOff.ipv6 !== 'none' : plan.segments[place]!.subnet6 !== null
 }
 
 /** What a matrix depends on. */
-interface Basis { readonly services: SitePlan['services']; readonly intents: SitePlan['intents']; readonly betweenSegments: string; readonly segments: string }
-const basisOf = ({ services, intents, segments, site }: SitePlan): Basis =>
-  ({ services, intents, betweenSegments: site.preferences.betweenSegments, segments: Object.values(segments).map((s) => `${s.id}:${s.vlanId}:${s.purpose}`).join() })
+interface Basis { readonly services: SitePlan['services']; readonly intents: SitePlan['intents']; readonly rest: string }
+const basisOf = (plan: SitePlan): Basis => {
+  const handOff = uplinksInOrder(plan)[0]?.handOff
+  const segments = Object.values(plan.segments).map((s) => `${s.id}:${s.vlanId}:${s.purpose}:${s.subnet}:${s.subnet6}`)
+  return { services: plan.services, intents: plan.intents, rest: `${plan.site.preferences.betweenSegments}|${handOff?.providerLan}|${handOff?.ipv6 === 'none'}|${segments.join()}` }
+}
 const cache = new WeakMap<SitePlan, Matrix>()
 let last: { basis: Basis; matrix: Matrix } | undefined
 
@@ -41,7 +72,7 @@ export function matrixOf(plan: SitePlan): Matrix {
   const known = cache.get(plan)
   if (known) return known
   const basis = basisOf(plan)
-  const isSame = last?.basis.services === basis.services && last.basis.intents === basis.intents && last.basis.betweenSegments === basis.betweenSegments && last.basis.segments === basis.segments
+  const isSame = last?.basis.services === basis.services && last.basis.intents === basis.intents && last.basis.rest === basis.rest
   const matrix = isSame ? last!.matrix : build(plan)
   cache.set(plan, matrix)
   last = { basis, matrix }
@@ -56,14 +87,15 @@ function build(plan: SitePlan): Matrix {
   const stated = new Set(Object.values(plan.intents).map((i) => `${i.from}>${i.to}`))
   const byPair = new Map<string, MatrixCell>()
   const decide = (from: Place, to: Place): MatrixCell => {
-    const between = rulesBetween(rules, from, to)
-    const isUnaddressable = from === 'internet' && rules.masquerade.includes(to)
+    const [between, between6] = families.map((f) => (hasFamily(plan, from, f) && hasFamily(plan, to, f) ? rulesBetween(rules, from, to, f) : null))
     const list = services.map((s): CellService => {
-      const { allowed, rule } = decideAmong(between, isUnaddressable, s)
-      return { serviceId: s.id, allowed, ruleId: rule.id }
+      const { allowed, rule } = decideAmong(between!, s)
+      const six = between6 ? decideAmong(between6, s) : null
+      return { serviceId: s.id, allowed, ruleId: rule.id, ipv6: six && { allowed: six.allowed, ruleId: six.rule.id } }
     })
-    const open = list.filter((s) => s.allowed).length
-    const verdict = open === 0 ? 'none' : open === list.length ? 'all' : 'some'
+    const verdicts = list.flatMap((s) => (s.ipv6 ? [s.allowed, s.ipv6.allowed] : [s.allowed]))
+    const open = verdicts.filter(Boolean).length
+    const verdict = open === 0 ? 'none' : open === verdicts.length ? 'all' : 'some'
     return { from, to, verdict, services: list, stated: stated.has(`${from}>${to}`) }
   }
   // Decided when asked for: a sheet shows a part of a large grid, and keeps nobody waiting for the rest.

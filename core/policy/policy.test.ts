@@ -15,7 +15,7 @@ describe('compiled rules', () => {
     const { rules } = compilePolicy(quayside())
     for (const chain of ['input', 'forward'] as const) {
       const own = rules.filter((r) => r.chain === chain)
-      expect(own[0]).toMatchObject({ state: 'established', verdict: 'accept' })
+      expect(own[0]).toMatchObject({ states: ['established', 'related'], verdict: 'accept' })
       expect(own.at(-1)).toMatchObject({ verdict: 'drop', from: 'any', to: 'any', protocol: 'any' })
     }
   })
@@ -35,7 +35,7 @@ describe('compiled rules', () => {
   })
   it('device pages open from management alone', () => {
     const rules = compilePolicy(quayside())
-    const page = (from: string): string => decide(rules, { chain: 'input', from, to: 'gateway', protocol: 'tcp', port: 443 }).verdict
+    const page = (from: string): string => decide(rules, { chain: 'input', from, to: 'gateway', family: 'ipv4', protocol: 'tcp', port: 443 }).verdict
     expect([...segments, 'internet'].map(page)).toEqual(['accept', 'drop', 'drop', 'drop', 'drop'])
   })
   it('nothing comes in from the internet, even where the site is left open', () => {

@@ -15,6 +15,9 @@ const iproute = { package: 'iproute2', there: 'ip' }
 const kea = { package: 'kea-dhcp4-server', there: () => existsSync('/usr/sbin/kea-dhcp4') }
 const dnsmasq = { package: 'dnsmasq-base', there: () => existsSync('/usr/sbin/dnsmasq') }
 const bind = { package: 'bind9-utils', there: 'named-checkzone' }
+const named = { package: 'bind9', there: () => existsSync('/usr/sbin/named') }
+const dig = { package: 'bind9-dnsutils', there: 'dig' }
+const udhcpc = { package: 'udhcpc', there: () => existsSync('/usr/sbin/udhcpc') || existsSync('/sbin/udhcpc') }
 const netplan = { package: 'netplan.io', there: () => existsSync('/usr/sbin/netplan') }
 const procps = { package: 'procps', there: 'sysctl' }
 
@@ -46,11 +49,11 @@ const stages = [
   { name: 'lint', group: 'static', beside: true, needs: [], run: whole('npx', ['--no-install', 'eslint', '.', '--max-warnings', '0']) },
   { name: 'types', group: 'static', needs: [], run: whole('npx', ['--no-install', 'vue-tsc', '-b', '--noEmit']) },
   { name: 'unit', group: 'unit', beside: true, needs: [], run: () => vitest('unit') },
-  { name: 'conformance', group: 'conformance', needs: [python, postgresPackage, nftables, iproute, procps, kea, dnsmasq, bind, netplan], run: () => vitest('conformance') },
+  { name: 'conformance', group: 'conformance', needs: [python, postgresPackage, nftables, iproute, procps, kea, dnsmasq, bind, named, dig, udhcpc, netplan], run: () => vitest('conformance') },
   { name: 'e2e', group: 'e2e', needs: [postgresPackage, chromium], run: playwright },
   { name: 'attacks', group: 'e2e', needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('attacks') } },
   { name: 'load', group: 'load', sampled: true, needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('load') } },
-  { name: 'judges, whole', group: 'judges', onDemand: true, needs: [nftables, iproute, procps, python], run: () => vitest('conformance', { only: ['judges'], env: { MAST_KERNEL_SITES: '40' } }) },
+  { name: 'judges, whole', group: 'judges', onDemand: true, needs: [nftables, iproute, procps, python], run: () => vitest('conformance', { only: ['judges'], env: { MAST_KERNEL_SITES: '100' } }) },
   { name: 'fuzz, whole', group: 'fuzz', onDemand: true, needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('attacks', { only: ['fuzz'], env: { MAST_FUZZ: process.env.MAST_FUZZ ?? '1000000' } }) } },
   { name: 'load, whole', group: 'load', onDemand: true, needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('load', { env: { MAST_LOAD: 'whole' } }) } },
 ]

@@ -32,8 +32,8 @@ export function deviceRoute<W, B = undefined>(who: (token: string) => Promise<W>
   return taking(body, (event) => answering(event, async () => {
     const device = await who(bearer(event))
     const value = body ? validated(body, await readJson(event, { maxBytes: MAX_BODY_BYTES, maxMs: MAX_MS })) : (undefined as B)
-    // A report may be written though nobody waits for it any more; everything else can be asked again.
-    return body ? handle({ event, who: device, body: value }) : soon(handle({ event, who: device, body: value }))
+    // A report that was counted although the device is told to come again is a replay then, and does nothing.
+    return soon(handle({ event, who: device, body: value }))
   }))
 }
 

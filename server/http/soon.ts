@@ -4,7 +4,7 @@ import { createError } from 'h3'
 const SOON_MS = 1700
 
 /**
- * The outcome, where it comes soon. What is under way goes on and is thrown away, so this is for what may be asked again.
+ * The outcome, where it comes soon. What is under way goes on, so this is for what may be asked again: reading, and what is done once however often it is asked.
  * @param hasBegun whether the answer is on its way already, as that of a stream is: then it takes as long as it takes
  * @throws 503
  */

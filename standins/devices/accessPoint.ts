@@ -20,10 +20,12 @@ export class AccessPoint extends PageHost {
     this.leave(clientId)
     const air = new Socket(this.around.queue, this, `air-${clientId}`, this.around.counter)
     this.clients.set(clientId, air)
-    this.bridge.attach(air.name, air, untaggedOnly(network.vlan), network.clientIsolation ? network.name : null)
+    this.bridge.attach(air.name, air, { ...untaggedOnly(network.vlan), isolated: new Set(network.clientIsolation ? [network.vlan] : []) })
     connect(air, radio)
     return true
   }
+
+  has(clientId: string): boolean { return this.clients.has(clientId) }
 
   leave(clientId: string): void {
     const air = this.clients.get(clientId)

@@ -8,13 +8,15 @@ import type { Endpoint } from '../net/endpoint'
 import { NetInterface } from '../net/netInterface'
 import { PppoeClient } from '../net/pppoe'
 import type { Socket } from '../net/socket'
-import { Router, type FilterRule, type ZoneName } from '../net/router'
+import { Router, type ZoneName } from '../net/router'
 import { Appliance, type ApplianceSurroundings, type Flash } from './appliance'
 import { FACTORY_VLAN, untaggedOnly } from './pageHost'
 
-const openRules: readonly FilterRule[] = [
-  { chain: 'input', from: [FACTORY_VLAN], to: 'any', protocol: 'any', ports: [], state: 'new', verdict: 'accept' },
-  { chain: 'forward', from: [FACTORY_VLAN], to: ['line'], protocol: 'any', ports: [], state: 'new', verdict: 'accept' },
+type Rules = GatewayConfiguration['rules']
+const anything: Omit<Rules[number], 'chain' | 'from' | 'to'> = { family: 'any', sources: null, destinations: null, protocol: 'any', ports: [], states: ['new'], notForwarded: false, verdict: 'accept' }
+const openRules: Rules = [
+  { ...anything, chain: 'input', from: [FACTORY_VLAN], to: 'any' },
+  { ...anything, chain: 'forward', from: [FACTORY_VLAN], to: ['line'] },
 ]
 
 export class Gateway extends Appliance {
@@ -71,8 +73,8 @@ export class Gateway extends Appliance {
       }
     }
     this.bridge.setTaps(taps)
-    for (const p of c.ports) this.bridge.setMembership(p.name, { untagged: p.untagged, tagged: new Set(p.tagged) })
-    this.router.rules = this.configured ? c.rules : openRules
+    for (const p of c.ports) this.bridge.setMembership(p.name, { untagged: p.untagged, tagged: new Set(p.tagged), isolated: new Set(p.isolated) })
+    this.router.filter(c)
     this.router.masquerade = new Set(c.masquerade)
     if (c.line) this.bringUpLine(c.line)
     if (this.configured) this.addressed(null)
@@ -152,10 +154,10 @@ export class Gateway extends Appliance {
     const base = own.split('.').slice(0, 3).join('.')
     const socket = this.profile.ports.find((p) => p.role === 'wan')
     return {
-      kind: 'gateway', name: '', controllerUrl: null, names: [], rules: [], masquerade: [FACTORY_VLAN],
+      kind: 'gateway', name: '', controllerUrl: null, names: [], origins: [], addressLists: {}, rules: openRules, masquerade: [FACTORY_VLAN],
       segments: address === null ? [] : [{ vlan: FACTORY_VLAN, name: 'factory', address, relayTo: null, dhcp: { pools: [{ first: `${base}.100`, last: `${base}.200` }], leaseSeconds: 3600, reservations: [], nameServers: [own], timeServers: [], routes: [], domain: null, controllerUrl: null } }],
-      ports: this.profile.ports.filter((p) => p.role === 'lan').map((p) => ({ name: p.name, untagged: FACTORY_VLAN, tagged: [] })),
-      line: socket ? { port: socket.name, vlan: null, priority: 0, mtu: 1500, mode: 'automatic', user: null, password: null, address: null, gateway: null, nameServers: [], hardwareAddress: null } : null,
+      ports: this.profile.ports.filter((p) => p.role === 'lan').map((p) => ({ name: p.name, untagged: FACTORY_VLAN, tagged: [], isolated: [] })),
+      line: socket ? { port: socket.name, vlan: null, priority: 0, mtu: 1500, mode: 'automatic', user: null, password: null, address: null, gateway: null, nameServers: [], hardwareAddress: null, segmentSize: null } : null,
     }
   }
 

@@ -5,7 +5,7 @@ import { decodeVendor, encodeVendor, toNumber, toText, type Frame } from '../fra
 import { DhcpServer } from './dhcpServer'
 import { Host } from './host'
 import { NetInterface } from './netInterface'
-import { Router, type FilterRule } from './router'
+import { Router, type FilterRule, type OriginRule } from './router'
 import { connect, disconnect, Socket } from './socket'
 import { VlanBridge, type Membership } from './vlanBridge'
 
@@ -158,11 +158,12 @@ describe('DHCP', () => {
 })
 
 describe('a router', () => {
-  const established: FilterRule = { chain: 'forward', from: 'any', to: 'any', protocol: 'any', ports: [], state: 'established', verdict: 'accept' }
+  const rule: FilterRule = { chain: 'forward', from: 'any', to: 'any', family: 'any', sources: null, destinations: null, protocol: 'any', ports: [], states: ['new'], verdict: 'accept' }
+  const established: FilterRule = { ...rule, states: ['established', 'related'] }
   /** A router with a LAN (VLAN 10), a second LAN (20) and a line; a host on each. */
-  function site(q: EventQueue, rules: FilterRule[]): { router: Router; lan: Host; second: Host; outside: Host } {
+  function site(q: EventQueue, rules: FilterRule[], origins: OriginRule[] = [], addressLists: Record<string, string[]> = {}): { router: Router; lan: Host; second: Host; outside: Host } {
     const router = new Router(q)
-    router.rules = rules
+    router.filter({ rules, origins, addressLists })
     router.masquerade = new Set([10, 20])
     const host = (zone: 'line' | number, routerAddress: string, address: string, gateway: string | null): Host => {
       const [a, b] = cable(q, String(zone))
@@ -189,7 +190,7 @@ describe('a router', () => {
     run(q, 20)
     return answer
   }
-  const allow = (from: 'line' | number, to: 'line' | number, ports: number[] = []): FilterRule => ({ chain: 'forward', from: [from], to: [to], protocol: ports.length ? 'tcp' : 'any', ports, state: 'new', verdict: 'accept' })
+  const allow = (from: 'line' | number, to: 'line' | number, ports: number[] = []): FilterRule => ({ ...rule, from: [from], to: [to], protocol: ports.length ? 'tcp' : 'any', ports })
 
   it('hides the LAN behind its own address; the outside, with no route back, still answers', () => {
     const q = queue()
@@ -210,6 +211,26 @@ describe('a router', () => {
     expect(ask(q, outside, '203.0.113.2', 443)).toBe('no-answer')
     outside.gateway = toNumber('203.0.113.2')
     expect(ask(q, outside, '10.0.10.9', 80)).toBe('no-answer')
+  })
+  it('who sends from where they cannot be is not heard', () => {
+    const origins: OriginRule[] = [{ zone: 10, only: ['0.0.0.0/32', '10.0.10.0/24', 'fe80::/10'], never: [] }, { zone: 'line', only: null, never: ['10.0.10.0/24', '10.0.20.0/24'] }]
+    const q = queue()
+    const { lan, second, outside } = site(q, [established, allow(10, 20), allow('line', 20)], origins)
+    const heard: number[] = []
+    second.net.onPacket = (p) => { heard.push(p.src) }
+    const send = (from: Host, src: string, via: string): void => {
+      from.net.send({ kind: 'ipv4', src: toNumber(src), dst: second.address!, ttl: 9, body: { protocol: 'tcp', srcPort: 1, dstPort: 80, flag: 'syn' } }, toNumber(via))
+      run(q, 5)
+    }
+    for (const src of ['10.0.10.77', '10.0.20.77', '192.0.2.1']) send(lan, src, '10.0.10.1')
+    for (const src of ['198.51.100.7', '10.0.10.77']) send(outside, src, '203.0.113.2')
+    expect(heard).toEqual(['10.0.10.77', '198.51.100.7'].map(toNumber))
+  })
+  it('a rule for a list of addresses is for those, and one for IPv6 for none here', () => {
+    const q = queue()
+    const { lan } = site(q, [established, { ...allow(10, 20), destinations: 'some', verdict: 'drop' }, { ...allow(10, 'line'), family: 'ipv6', verdict: 'drop' }, allow(10, 20), allow(10, 'line')], [], { some: ['10.0.20.8/29', '2001:db8::/32'] })
+    expect(ask(q, lan, '10.0.20.9', 80)).toBe('no-answer')
+    expect(ask(q, lan, '203.0.113.1', 443)).toBe('works')
   })
   it('a packet of no connection is invalid, not new', () => {
     const q = queue()

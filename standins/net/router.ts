@@ -1,6 +1,6 @@
 /** Routing between interfaces with ordered rules, connection state and address translation on the line. */
 import type { EventQueue } from '../clock/eventQueue'
-import { ALL_HOSTS, sameNetwork, type Mac, type Packet } from '../frames/frame'
+import { ALL_HOSTS, sameNetwork, toNumber, type Mac, type Packet } from '../frames/frame'
 import { Endpoint } from './endpoint'
 
 export type ZoneName = 'line' | number
@@ -10,11 +10,25 @@ export interface FilterRule {
   readonly chain: 'input' | 'forward'
   readonly from: 'any' | readonly ZoneName[]
   readonly to: 'any' | readonly ZoneName[]
-  readonly protocol: 'any' | 'tcp' | 'udp' | 'icmp'
+  readonly family: 'any' | 'ipv4' | 'ipv6'
+  /** Names of address lists; null is any address. */
+  readonly sources: string | null
+  readonly destinations: string | null
+  /** The kinds of ICMPv6 are not spoken here. */
+  readonly protocol: 'any' | 'tcp' | 'udp' | 'icmp' | 'icmpv6-errors' | 'icmpv6-neighbours' | 'icmpv6-routers'
   readonly ports: readonly number[]
-  readonly state: 'established' | 'invalid' | 'new'
+  /** Empty is all of them. */
+  readonly states: readonly State[]
   readonly verdict: 'accept' | 'drop'
 }
+type State = 'established' | 'related' | 'invalid' | 'new'
+/** What may come from where: nothing but `only`, and never `never`. */
+export interface OriginRule { readonly zone: ZoneName; readonly only: readonly string[] | null; readonly never: readonly string[] }
+
+interface Span { readonly network: number; readonly length: number }
+/** IPv4 alone; this router forwards nothing else. */
+const spansOf = (texts: readonly string[]): Span[] => texts.filter((t) => !t.includes(':')).map((t) => { const [a, l] = t.split('/') as [string, string]; return { network: toNumber(a), length: Number(l) } })
+const isIn = (spans: readonly Span[], address: number): boolean => spans.some((s) => sameNetwork(address, s.network, s.length))
 
 interface Connection {
   /** Seen from who opened it. */
@@ -33,7 +47,9 @@ const withPorts = (body: Packet['body'], src: number, dst: number): Packet['body
 export class Router {
   readonly interfaces = new Map<ZoneName, Layer3>()
   readonly endpoint: Endpoint
-  rules: readonly FilterRule[] = []
+  private rules: readonly FilterRule[] = []
+  private origins = new Map<ZoneName, { only: readonly Span[] | null; never: readonly Span[] }>()
+  private lists = new Map<string, readonly Span[]>()
   masquerade: ReadonlySet<number> = new Set()
   /** Next hop on the line; null while it has none. */
   lineGateway: number | null = null
@@ -46,6 +62,12 @@ export class Router {
 
   constructor(private readonly queue: EventQueue) {
     this.endpoint = new Endpoint(queue, (dst) => this.sourceFor(dst), (packet) => this.sendOwn(packet))
+  }
+
+  filter(by: { readonly rules: readonly FilterRule[]; readonly origins: readonly OriginRule[]; readonly addressLists: Readonly<Record<string, readonly string[]>> }): void {
+    this.rules = by.rules
+    this.origins = new Map(by.origins.map((o) => [o.zone, { only: o.only && spansOf(o.only), never: spansOf(o.never) }]))
+    this.lists = new Map(Object.entries(by.addressLists).map(([name, prefixes]) => [name, spansOf(prefixes)]))
   }
 
   reset(): void {
@@ -62,6 +84,8 @@ export class Router {
 
   private receive(zone: ZoneName, given: Packet, from: Mac): void {
     this.expire()
+    const origin = this.origins.get(zone)
+    if (origin && ((origin.only && !isIn(origin.only, given.src)) || isIn(origin.never, given.src))) return
     const packet = zone === 'line' ? this.translateBack(given) : given
     const own = packet.dst === ALL_HOSTS || [...this.interfaces.values()].some((i) => i.address === packet.dst)
     const out = own ? undefined : this.route(packet.dst)
@@ -107,12 +131,14 @@ export class Router {
     return best?.zone ?? (this.lineGateway !== null ? 'line' : undefined)
   }
 
-  private allows(chain: 'input' | 'forward', from: ZoneName, to: ZoneName | null, packet: Packet, state: FilterRule['state']): boolean {
+  private allows(chain: 'input' | 'forward', from: ZoneName, to: ZoneName | null, packet: Packet, state: State): boolean {
     const port = packet.body.protocol === 'icmp' ? null : packet.body.dstPort
     for (const r of this.rules) {
-      if (r.chain !== chain || r.state !== state) continue
+      if (r.chain !== chain || r.family === 'ipv6' || (r.states.length > 0 && !r.states.includes(state))) continue
       if (r.from !== 'any' && !r.from.includes(from)) continue
       if (chain === 'forward' && r.to !== 'any' && (to === null || !r.to.includes(to))) continue
+      if (r.sources !== null && !isIn(this.lists.get(r.sources) ?? [], packet.src)) continue
+      if (r.destinations !== null && !isIn(this.lists.get(r.destinations) ?? [], packet.dst)) continue
       if (r.protocol !== 'any' && r.protocol !== packet.body.protocol) continue
       if (r.ports.length > 0 && (port === null || !r.ports.includes(port))) continue
       return r.verdict === 'accept'
@@ -125,7 +151,7 @@ export class Router {
     return reverse ? `${packet.body.protocol}|${packet.dst}:${d}>${packet.src}:${s}` : `${packet.body.protocol}|${packet.src}:${s}>${packet.dst}:${d}`
   }
 
-  private stateOf(packet: Packet): { state: FilterRule['state']; connection: Connection | undefined } {
+  private stateOf(packet: Packet): { state: State; connection: Connection | undefined } {
     const forward = this.byFlow.get(this.flow(packet, false))
     const { body } = packet
     const opens = body.protocol === 'udp' || (body.protocol === 'tcp' && body.flag === 'syn') || (body.protocol === 'icmp' && body.type === 'echo')

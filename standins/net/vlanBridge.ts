@@ -6,8 +6,8 @@ import type { Socket } from './socket'
 /** How long an address is remembered (IEEE 802.1Q 8.8.3, the recommended default). */
 const AGEING_SECONDS = 300
 
-export interface Membership { readonly untagged: number | null; readonly tagged: ReadonlySet<number> }
-interface BridgePort { readonly socket: Socket; membership: Membership; /** Ports of one group do not hear each other. */ readonly group: string | null }
+export interface Membership { readonly untagged: number | null; readonly tagged: ReadonlySet<number>; /** VLANs in which the port does not hear others that are isolated in them. */ readonly isolated?: ReadonlySet<number> }
+interface BridgePort { readonly socket: Socket; membership: Membership }
 /** A tap is where the device itself listens in a VLAN. */
 export type Tap = (frame: Frame) => void
 
@@ -20,8 +20,8 @@ export class VlanBridge {
 
   constructor(private readonly queue: EventQueue) {}
 
-  attach(name: string, socket: Socket, membership: Membership, group: string | null = null): void {
-    this.ports.set(name, { socket, membership, group })
+  attach(name: string, socket: Socket, membership: Membership): void {
+    this.ports.set(name, { socket, membership })
     socket.onFrame = (frame) => this.fromPort(name, frame)
   }
 
@@ -78,8 +78,8 @@ export class VlanBridge {
   private out(name: string, vlan: number, frame: Frame, came: string | null): void {
     const port = this.ports.get(name)
     if (!port) return
-    const group = came === null ? null : this.ports.get(came)?.group ?? null
-    if (group !== null && group === port.group) return
+    const isIsolated = (n: string | null): boolean => (n !== null && this.ports.get(n)?.membership.isolated?.has(vlan)) ?? false
+    if (isIsolated(came) && isIsolated(name)) return
     if (port.membership.untagged === vlan) port.socket.send(frame)
     else if (port.membership.tagged.has(vlan) && !this.loses(name, vlan)) port.socket.send({ ...frame, tag: vlan })
   }

@@ -215,13 +215,14 @@ export class World {
     this.associate()
   }
 
-  /** Hosts on the air look for an access point of the plan that lets them join. */
+  /** Hosts on the air look for an access point of the plan that lets them join, and stay where they are as long as it does. */
   private associate(): void {
     for (const device of Object.values(this.plan.devices)) {
       const box = this.boxes.get(device.id)
       if (!(box instanceof HostBox) || !box.setup.radio) continue
       const { networkName, key } = box.setup.radio
       const points = [...this.boxes.values()].filter((b): b is AccessPoint => b instanceof AccessPoint && b.placed)
+      points.sort((a, b) => Number(b.has(device.id)) - Number(a.has(device.id)))
       if (box.powered && points.some((p) => p.join(device.id, box.socket, networkName, key))) continue
       for (const p of points) p.leave(device.id)
     }

@@ -7,7 +7,7 @@ import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
-import { importOf, readAddressCsv, readAddressFile, readDnsmasq, readKea, readNetplan, readZone, writeAddressCsv, writeDnsmasq, writeKea, writeNetplan, writeZones } from '@mast/core/formats'
+import { importOf, readAddressCsv, readAddressFile, readDnsmasq, readKea, readNetplan, readZone, writeAddressCsv, writeDnsmasqFiles, writeKeaFiles, writeNetplan, writeZones, type AddressFile } from '@mast/core/formats'
 import { chanceOf, randomSite, smallShape } from '@mast/core/generator'
 import { applyEdits, type SitePlan } from '@mast/core/plan'
 import { siteModel, type SiteModel } from '@mast/core/topology'
@@ -39,6 +39,8 @@ function plan(seed: number): SitePlan {
     }
     if (chance.happens(0.15)) s.dhcp = { mode: 'off', relayTo: null }
   }
+  const server = Object.values(made.devices).find((d) => d.addressing.mode === 'fixed' && d.addressing.address)
+  if (server) for (const s of Object.values(made.segments)) if (s.dhcp.mode === 'server' && s.id !== server.addressing.segmentId && chance.happens(0.3)) s.dhcp = { mode: 'relay', relayTo: server.addressing.address }
   made.controller.hostDeviceId = Object.keys(made.devices).find((id) => made.devices[id]!.addressing.mode === 'fixed') ?? null
   return made.site.addressSpace6.length > 0 ? applyEdits(made, [{ name: 'allocateSixtyFours', args: {} }]) : made
 }
@@ -54,11 +56,12 @@ const refuses = (program: string, args: readonly string[]): boolean => spawnSync
 const file = (name: string, text: string): string => { const path = join(folder, name); writeFileSync(path, text); return path }
 
 it(`kea-dhcp4 accepts ${PLANS} configurations, and refuses a broken one`, () => {
-  models.forEach((m, i) => accepts('kea-dhcp4', ['-t', file(`kea-${i}.conf`, writeKea(m))], `plan ${i}`))
-  expect(refuses('kea-dhcp4', ['-t', file('kea-bad.conf', writeKea(models[0]!).replace(' - ', ' - 9.'))])).toBe(true)
+  models.forEach((m, i) => { for (const [name, text] of Object.entries(writeKeaFiles(m))) accepts('kea-dhcp4', ['-t', file(`${i}-${name}`, text)], `plan ${i}`) })
+  expect(models.some((m) => Object.keys(writeKeaFiles(m)).length > 1)).toBe(true)
+  expect(refuses('kea-dhcp4', ['-t', file('kea-bad.conf', Object.values(writeKeaFiles(models[0]!))[0]!.replace(' - ', ' - 9.'))])).toBe(true)
 })
 it(`dnsmasq accepts ${PLANS} configurations, and refuses a broken one`, () => {
-  models.forEach((m, i) => accepts('dnsmasq', ['--test', `--conf-file=${file(`dnsmasq-${i}.conf`, writeDnsmasq(m))}`], `plan ${i}`))
+  models.forEach((m, i) => { for (const [name, text] of Object.entries(writeDnsmasqFiles(m))) accepts('dnsmasq', ['--test', `--conf-file=${file(`${i}-${name}`, text)}`], `plan ${i}`) })
   expect(refuses('dnsmasq', ['--test', `--conf-file=${file('dnsmasq-bad.conf', 'dhcp-range=nowhere\n')}`])).toBe(true)
 })
 it('named-checkzone accepts every zone of every plan that has a domain, and refuses a broken one', () => {
@@ -84,10 +87,10 @@ it('netplan accepts the files of the hosts of ten plans, and refuses a broken on
 })
 
 describe('what is written is read back', () => {
-  const addresses = (p: SitePlan): unknown => Object.values(p.segments).filter((s) => s.dhcp.mode === 'server').map(({ vlanId, name, subnet, gateway, pools, leaseSeconds, options }) => ({ vlanId, name, subnet, gateway, pools, leaseSeconds, options })).sort((a, b) => a.vlanId - b.vlanId)
+  const addresses = (p: SitePlan): unknown => Object.values(p.segments).filter((s) => s.dhcp.mode !== 'off').map(({ vlanId, name, subnet, gateway, pools, leaseSeconds, dhcp, options }) => ({ vlanId, name, subnet, gateway, pools, leaseSeconds, dhcp, options })).sort((a, b) => a.vlanId - b.vlanId)
   /** The plan as a stranger would build it from the file: its segments gone, brought in from the file. */
   const rebuilt = (p: SitePlan, edits: ReturnType<typeof importOf>['edits']): SitePlan => applyEdits(p, edits)
-  const bare = (p: SitePlan): SitePlan => applyEdits({ ...structuredClone(p), intents: {} }, Object.values(p.segments).map((s) => ({ name: 'changeSegment', args: { id: s.id, changes: { subnet: null, gateway: null, fixedBlock: null, pools: [], leaseSeconds: 3600, options: { nameServers: [], timeServers: [], routes: [] } } } })))
+  const bare = (p: SitePlan): SitePlan => applyEdits({ ...structuredClone(p), intents: {} }, Object.values(p.segments).map((s) => ({ name: 'changeSegment', args: { id: s.id, changes: { subnet: null, gateway: null, fixedBlock: null, pools: [], leaseSeconds: 3600, ...(s.dhcp.mode === 'off' ? {} : { dhcp: { mode: 'server', relayTo: null } }), options: { nameServers: [], timeServers: [], routes: [] } } } })))
 
   it('address CSV gives all of the segments back', () => {
     for (const m of models) {
@@ -97,13 +100,14 @@ describe('what is written is read back', () => {
       expect(rebuilt(bare(m.plan), importOf(bare(m.plan), read).edits).segments).toEqual(m.plan.segments)
     }
   })
-  it.each([['Kea', readKea, writeKea], ['dnsmasq', readDnsmasq, writeDnsmasq]] as const)('%s gives subnets, pools, leases, options and reservations back', (_, read, write) => {
+  it.each([['Kea', readKea, writeKeaFiles], ['dnsmasq', readDnsmasq, writeDnsmasqFiles]] as const)('%s gives subnets, pools, leases, options and reservations back', (_, read, write) => {
     for (const m of models) {
-      const file = read(write(m))
-      expect(file.problems).toEqual([])
+      const files = Object.values(write(m)).map(read)
+      const file: AddressFile = { rows: files.flatMap((f) => f.rows), hosts: files.flatMap((f) => f.hosts), problems: files.flatMap((f) => f.problems), leftOut: files.flatMap((f) => f.leftOut) }
+      expect([...file.problems, ...file.leftOut]).toEqual([])
       const again = rebuilt(bare(m.plan), importOf(bare(m.plan), file).edits)
       expect(addresses(again)).toEqual(addresses(m.plan))
-      const reserved = (p: SitePlan): unknown => Object.values(p.devices).filter((d) => d.addressing.mode === 'reserved' && d.addressing.address && d.hardwareAddress && p.segments[d.addressing.segmentId ?? '']?.dhcp.mode === 'server').map((d) => [d.id, d.addressing.address]).sort()
+      const reserved = (p: SitePlan): unknown => Object.values(p.devices).filter((d) => d.addressing.mode === 'reserved' && d.addressing.address && d.hardwareAddress && (p.segments[d.addressing.segmentId ?? '']?.dhcp.mode ?? 'off') !== 'off').map((d) => [d.id, d.addressing.address]).sort()
       const forgotten = applyEdits(m.plan, Object.values(m.plan.devices).filter((d) => d.addressing.mode === 'reserved').map((d) => ({ name: 'changeDevice', args: { id: d.id, changes: { addressing: { ...d.addressing, address: '10.255.255.254' } } } })))
       expect(reserved(applyEdits(forgotten, importOf(forgotten, file).edits))).toEqual(reserved(m.plan))
     }

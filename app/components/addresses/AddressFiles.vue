@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The address plan out to and in from the files of other programs. Reading shows first what it would do. */
-import { addressFormatOf, decodeText, importOf, MAX_CSV_OCTETS, readAddressFile, writeAddressCsv, writeDnsmasq, writeKea, writeNetplan, writeZones, type AddressFile, type AddressFormat } from '@mast/core/formats'
+import { addressFormatOf, decodeText, importOf, MAX_CSV_OCTETS, readAddressFile, writeAddressCsv, writeDnsmasqFiles, writeKeaFiles, writeNetplan, writeZones, type AddressFile, type AddressFormat } from '@mast/core/formats'
 import { zipSync, strToU8 } from 'fflate'
 
 const site = useSite()
@@ -13,10 +13,11 @@ const format = ref<AddressFormat>('address-csv')
 function save(): void {
   const model = site.model!
   if (format.value === 'address-csv') saveAs('addresses.csv', 'text/csv', writeAddressCsv(site.plan!))
-  else if (format.value === 'kea') saveAs('kea-dhcp4.conf', 'application/json', writeKea(model))
-  else if (format.value === 'dnsmasq') saveAs('dnsmasq.conf', 'text/plain', writeDnsmasq(model))
   else {
-    const files = format.value === 'zone' ? Object.fromEntries(Object.entries(writeZones(model, site.revision)).map(([z, t]) => [`${z}.zone`, t])) : writeNetplan(model)
+    const files = format.value === 'kea' ? writeKeaFiles(model) : format.value === 'dnsmasq' ? writeDnsmasqFiles(model)
+      : format.value === 'zone' ? Object.fromEntries(Object.entries(writeZones(model, site.revision)).map(([z, t]) => [`${z}.zone`, t])) : writeNetplan(model)
+    const [only, ...others] = Object.entries(files)
+    if (only && others.length === 0 && (format.value === 'kea' || format.value === 'dnsmasq')) { saveAs(only[0], format.value === 'kea' ? 'application/json' : 'text/plain', only[1]); refused.value = undefined; return }
     if (Object.keys(files).length === 0) { refused.value = format.value === 'zone' ? 'the site has no domain inside; set one above' : 'no host of the plan has a cable and a segment'; return }
     saveOctetsAs(`${format.value}.zip`, 'application/zip', zipSync(Object.fromEntries(Object.entries(files).map(([n, t]) => [n, strToU8(t)]))))
   }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { valueWords } from '@mast/core/plan'
 import { gateFacts } from '@mast/core/survey'
-import { matrixOf, placeName } from '@mast/core/policy'
+import { cellWords, matrixOf, placeName } from '@mast/core/policy'
 import { answered } from '~/offline/browserStore'
 
 interface LogLine { id: number; at: string; who: string | null; what: string }
@@ -19,7 +19,7 @@ const plan = computed(() => site.plan!)
 const matrix = computed(() => matrixOf(plan.value))
 const open = computed(() => site.analysis?.findings ?? [])
 const time = (at: string): string => new Date(at).toLocaleString('en-GB', { timeZone: plan.value.site.timeZone })
-const cellWords = (from: string, to: string): string => { const c = matrix.value.cell(from, to); return !c ? '' : c.verdict === 'all' ? 'everything' : c.verdict === 'none' ? '' : c.services.filter((s) => s.allowed).map((s) => plan.value.services[s.serviceId]!.name).join(', ') }
+const pairWords = (from: string, to: string): string => { const c = matrix.value.cell(from, to); return !c || c.verdict === 'none' ? '' : cellWords(plan.value, c) }
 const factText = (v: unknown): string => (v === null ? 'not known' : valueWords(site.plan!, v))
 const placeLabel = (p: string): string => (p === 'internet' ? 'internet' : placeName(plan.value, p))
 const devices = useShownRows(() => site.model!.devices)
@@ -68,7 +68,7 @@ const ready = computed(() => field.proof?.body.count.proven && field.proof.revis
       </section>
       <section>
       <h2>8 Who reaches whom</h2>
-      <div class="scroll-x"><table class="plain"><thead><tr><th>From</th><th v-for="p in matrix.places" :key="p">{{ placeLabel(p) }}</th></tr></thead><tbody><tr v-for="from in pairs.shown.value" :key="from"><td><b>{{ placeLabel(from) }}</b></td><td v-for="to in matrix.places" :key="to">{{ from === to ? '' : cellWords(from, to) || 'nothing' }}</td></tr></tbody></table></div><RowsMore :rest="pairs.rest.value" what="rows" @more="pairs.more" />
+      <div class="scroll-x"><table class="plain"><thead><tr><th>From</th><th v-for="p in matrix.places" :key="p">{{ placeLabel(p) }}</th></tr></thead><tbody><tr v-for="from in pairs.shown.value" :key="from"><td><b>{{ placeLabel(from) }}</b></td><td v-for="to in matrix.places" :key="to">{{ from === to ? '' : pairWords(from, to) || 'nothing' }}</td></tr></tbody></table></div><RowsMore :rest="pairs.rest.value" what="rows" @more="pairs.more" />
       </section>
       <section>
       <h2>9 Proof</h2>

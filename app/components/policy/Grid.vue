@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { matrixOf, placeName, type MatrixCell } from '@mast/core/policy'
+import { cellWords, matrixOf, placeName, type MatrixCell } from '@mast/core/policy'
 
 const pair = defineModel<{ from: string; to: string } | null>('pair', { required: true })
 const site = useSite()
 const matrix = computed(() => matrixOf(site.plan!))
-const words = (c: MatrixCell): string => (c.verdict === 'all' ? 'everything' : c.verdict === 'none' ? 'nothing' : c.services.filter((s) => s.allowed).map((s) => site.plan!.services[s.serviceId]!.name).join(', '))
+const words = (c: MatrixCell): string => cellWords(site.plan!, c)
 const mine = computed(() => (site.minePlan ? matrixOf(site.minePlan) : undefined))
 /** What a change of ours in conflict would make of a pair, where that differs. */
 function mineWords(from: string, to: string): string | null {

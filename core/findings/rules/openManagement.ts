@@ -1,5 +1,5 @@
 /** C-52: pages of devices that can be opened from segments that do not administer. What guests, cameras and the like reach is another rule's matter. */
-import { matrixOf, mayAdminister } from '../../policy'
+import { isOpen, matrixOf, mayAdminister } from '../../policy'
 import { defineRule } from '../rule'
 
 /** TCP ports of device pages: secure shell and web (IANA service names ssh, http, https). */
@@ -12,7 +12,7 @@ export default defineRule({
   catches: ['C-52'],
   title: 'Device pages can be opened from outside management',
   sheet: 'policy',
-  reads: ['site', 'segments', 'services', 'intents', 'devices', 'profiles'],
+  reads: ['site', 'segments', 'services', 'intents', 'devices', 'profiles', 'uplinks'],
   *check(model) {
     const management = model.segments.filter((s) => mayAdminister(s) && model.membersOf(s.id).some((d) => model.profileOf(d.id).adoptable || model.profileOf(d.id).kind === 'controller'))
     if (management.length === 0) return
@@ -20,7 +20,7 @@ export default defineRule({
     for (const to of management)
       for (const from of model.segments) {
         if (mayAdminister(from) || restricted.includes(from.purpose)) continue
-        const open = matrix.cell(from.id, to.id)!.services.filter((s) => s.allowed && model.plan.services[s.serviceId]!.protocol === 'tcp' && model.plan.services[s.serviceId]!.ports.some((p) => PAGE_PORTS.includes(p)))
+        const open = matrix.cell(from.id, to.id)!.services.filter((s) => isOpen(s) && model.plan.services[s.serviceId]!.protocol === 'tcp' && model.plan.services[s.serviceId]!.ports.some((p) => PAGE_PORTS.includes(p)))
         if (open.length === 0) continue
         const pages = model.membersOf(to.id).filter((d) => model.profileOf(d.id).adoptable || model.profileOf(d.id).kind === 'controller').length
         yield {

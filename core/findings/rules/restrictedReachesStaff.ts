@@ -1,6 +1,6 @@
 /** C-49: guest, camera or device segments that reach staff, servers or the management plane. */
 import type { Segment, SegmentPurpose } from '../../plan'
-import { matrixOf, type Matrix } from '../../policy'
+import { isOpen, matrixOf, type Matrix } from '../../policy'
 import { defineRule } from '../rule'
 
 const restricted: readonly SegmentPurpose[] = ['guests', 'cameras', 'instruments', 'payments', 'voice']
@@ -19,7 +19,7 @@ function reachesOf(matrix: Matrix, segments: readonly Segment[]): readonly Reach
       // A stated intent for single services (readings to a server) is a decision; everything open is an accident.
       return cell.verdict === 'all' || (cell.verdict === 'some' && (!cell.stated || to.purpose === 'management')) ? [cell] : []
     })
-    const open = cells.reduce((n, c) => n + c.services.filter((s) => s.allowed).length, 0)
+    const open = cells.reduce((n, c) => n + c.services.filter(isOpen).length, 0)
     return cells.length === 0 ? [] : [{ from: from.id, to: cells.map((c) => c.to), open, services: cells.reduce((n, c) => n + c.services.length, 0), isUnstated: cells.some((c) => !c.stated) }]
   })
   known.set(matrix, reaches)
@@ -32,7 +32,7 @@ export default defineRule({
   catches: ['C-49'],
   title: 'A restricted segment reaches one that is to be guarded',
   sheet: 'policy',
-  reads: ['site', 'segments', 'services', 'intents'],
+  reads: ['site', 'segments', 'services', 'intents', 'uplinks'],
   *check(model) {
     const name = (id: string): string => model.plan.segments[id]!.name
     for (const { from, to, open, services, isUnstated } of reachesOf(matrixOf(model.plan), model.segments)) {

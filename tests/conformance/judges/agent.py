@@ -1,13 +1,23 @@
-"""A host in a network namespace: answers on every service port, and tries connections when told to.
+"""A host in a network namespace: answers on every service port, tries connections when told to, and keeps what it hears.
 
-Reads one JSON object a line: {"tries": [{"id", "protocol", "address", "port"}]}; writes {"id": ..., "works": ...} for each, then {"done": true}.
-Arguments: the ports as JSON, the address to answer on (answers over UDP come from it).
+Reads one JSON object a line:
+  {"tries": [{"id", "protocol", "address", "port"}]}  writes {"id": ..., "works": ...} for each, then {"done": true}
+  {"send": [{"source", "address", "text"}]}           sends datagrams from addresses that need not be its own, then writes {"done": true}
+  {"heard": true}                                     writes {"heard": [...]}: the texts that came to the port for them
+Arguments: the ports as JSON, the addresses to answer on as JSON (answers over UDP come from the one that was asked).
 Standard library only.
 """
 import asyncio, json, os, socket, struct, sys
 
 PATIENCE_S = 1.2
 TRIES = 2
+HEARING_PORT = 9
+IP_TRANSPARENT, IPV6_TRANSPARENT = 19, 75
+heard = []
+
+
+def family_of(address):
+    return socket.AF_INET6 if ':' in address else socket.AF_INET
 
 
 def checksum(data):
@@ -23,6 +33,11 @@ class Echo(asyncio.DatagramProtocol):
 
     def datagram_received(self, data, address):
         self.transport.sendto(data, address)
+
+
+class Hearing(asyncio.DatagramProtocol):
+    def datagram_received(self, data, address):
+        heard.append(data.decode())
 
 
 class Question(asyncio.DatagramProtocol):
@@ -69,11 +84,13 @@ async def udp(address, port):
 
 async def ping(address, number):
     loop = asyncio.get_running_loop()
-    raw = socket.socket(socket.AF_INET, socket.SOCK_RAW, socket.IPPROTO_ICMP)
+    six = ':' in address
+    raw = socket.socket(family_of(address), socket.SOCK_RAW, socket.IPPROTO_ICMPV6 if six else socket.IPPROTO_ICMP)
     raw.setblocking(False)
     own = (os.getpid() * 131 + number) & 0xFFFF
-    packet = struct.pack('!BBHHH', 8, 0, 0, own, 1) + b'able mast ping  '
-    packet = packet[:2] + struct.pack('!H', checksum(packet)) + packet[4:]
+    packet = struct.pack('!BBHHH', 128 if six else 8, 0, 0, own, 1) + b'able mast ping  '
+    if not six:
+        packet = packet[:2] + struct.pack('!H', checksum(packet)) + packet[4:]
     try:
         for _ in range(TRIES):
             try:
@@ -83,12 +100,12 @@ async def ping(address, number):
             end = loop.time() + PATIENCE_S
             while loop.time() < end:
                 try:
-                    data = await asyncio.wait_for(loop.sock_recv(raw, 2048), end - loop.time())
+                    data, sender = await asyncio.wait_for(loop.sock_recvfrom(raw, 2048), end - loop.time())
                 except asyncio.TimeoutError:
                     break
-                start = (data[0] & 15) * 4
+                start = 0 if six else (data[0] & 15) * 4
                 kind, _, _, identity, _ = struct.unpack('!BBHHH', data[start:start + 8])
-                if kind == 0 and identity == own and socket.inet_ntoa(data[12:16]) == address:
+                if kind == (129 if six else 0) and identity == own and sender[0] == address:
                     return True
         return False
     finally:
@@ -105,18 +122,37 @@ async def attempt(t, number):
     print(json.dumps({'id': t['id'], 'works': works}), flush=True)
 
 
+def send(source, address, text):
+    six = ':' in address
+    with socket.socket(family_of(address), socket.SOCK_DGRAM) as s:
+        s.setsockopt(socket.IPPROTO_IPV6 if six else socket.IPPROTO_IP, IPV6_TRANSPARENT if six else IP_TRANSPARENT, 1)
+        s.bind((source, 0))
+        try:
+            s.sendto(text.encode(), (address, HEARING_PORT))
+        except OSError:
+            pass  # no way there at all
+
+
 async def main():
     loop = asyncio.get_running_loop()
-    ports = json.loads(sys.argv[1])
-    for port in ports['tcp']:
-        await asyncio.start_server(lambda r, w: w.close(), sys.argv[2], port)
-    for port in ports['udp']:
-        await loop.create_datagram_endpoint(Echo, local_addr=(sys.argv[2], port))
-    reader = asyncio.StreamReader()
+    ports, addresses = json.loads(sys.argv[1]), json.loads(sys.argv[2])
+    for address in addresses:
+        for port in ports['tcp']:
+            await asyncio.start_server(lambda r, w: w.close(), address, port)
+        for port in ports['udp']:
+            await loop.create_datagram_endpoint(Echo, local_addr=(address, port))
+        await loop.create_datagram_endpoint(Hearing, local_addr=(address, HEARING_PORT))
+    reader = asyncio.StreamReader(limit=1 << 24)
     await loop.connect_read_pipe(lambda: asyncio.StreamReaderProtocol(reader), sys.stdin)
     print(json.dumps({'ready': True}), flush=True)
     while line := await reader.readline():
-        await asyncio.gather(*(attempt(t, i) for i, t in enumerate(json.loads(line)['tries'])))
-        print(json.dumps({'done': True}), flush=True)
+        asked = json.loads(line)
+        await asyncio.gather(*(attempt(t, i) for i, t in enumerate(asked.get('tries', []))))
+        for t in asked.get('send', []):
+            send(t['source'], t['address'], t['text'])
+        if 'heard' in asked:
+            print(json.dumps({'heard': heard}), flush=True)
+        else:
+            print(json.dumps({'done': True}), flush=True)
 
 asyncio.run(main())
