@@ -10,6 +10,7 @@ import { change, isWhole, LightDevice, Line, NAME, PASSWORD, planWith, serialOf,
 const DEVICES = isWhole ? 5000 : 400
 const EDITORS = isWhole ? 20 : 6
 const SECONDS = isWhole ? 600 : 20
+const MOST_PLACES = 500
 const EVERY_MS = 10_000
 const EDIT_EVERY_MS = 3000
 
@@ -69,7 +70,9 @@ it(`${DEVICES} devices and ${EDITORS} people for ${SECONDS} s: no error, no lost
   for (let who = 0; who < EDITORS; who++) people.push(await Caller.invited(owner, sites[0]!.id, `editor ${who}`, PASSWORD, 'engineer'))
   const editing = people.map((person, who) => atIntervals(EDIT_EVERY_MS, (who / EDITORS) * EDIT_EVERY_MS, end, async () => {
     const n = edits++
-    const reply = await person.call('POST', `/api/sites/${sites[0]!.id}/edits`, { base: newest, changes: [change('addLocation', { id: `p-${n}`, name: `Place ${n}`, kind: 'building', mains: true })] }).catch((e: unknown) => ({ status: String(e), body: null }))
+    // A site holds two thousand places, so that old ones go.
+    const old = n >= MOST_PLACES ? [change('removeLocation', { id: `p-${n - MOST_PLACES}` })] : []
+    const reply = await person.call('POST', `/api/sites/${sites[0]!.id}/edits`, { base: newest, changes: [change('addLocation', { id: `p-${n}`, name: `Place ${n}`, kind: 'building', mains: true }), ...old] }).catch((e: unknown) => ({ status: String(e), body: null }))
     if (reply instanceof Response && reply.ok) newest = Math.max(newest, ((await reply.json()) as { revision: number }).revision)
     else errors.push(`editor ${who}: ${reply.status}`)
   }))
