@@ -61,7 +61,7 @@ export const reportSchema = z.strictObject({
   factoryPassword: z.boolean(),
   ports: z.array(portStateSchema).max(96),
   /** Of a gateway: the provider's line. */
-  line: z.strictObject({ up: z.boolean(), address: z.ipv4().nullable() }).nullable(),
+  line: z.strictObject({ up: z.boolean(), address: z.ipv4().nullable(), /** Of a line that signs in by PPPoE: what the provider said. */ signIn: z.enum(['unanswered', 'refused', 'accepted']).nullable().default(null) }).nullable(),
   /** Ids of commands carried out since the last report. */
   done: z.array(z.string().max(40)).max(16),
   message: z.string().max(200).nullable(),

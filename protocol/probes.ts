@@ -3,7 +3,7 @@ import { z } from 'zod'
 
 const id = z.string().max(64)
 export const probeTargetSchema = z.discriminatedUnion('kind', [
-  /** Another host, by whatever address it has now. */
+  /** Another host, or a device's own page, by whatever address it has now. */
   z.strictObject({ kind: z.literal('host'), deviceId: id }),
   z.strictObject({ kind: z.literal('address'), address: z.ipv4() }),
   /** The gateway address from the host's own lease. */
@@ -14,20 +14,25 @@ export const probeTargetSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('line') }),
 ])
 export const probeSchema = z.strictObject({
-  id: z.string().max(160),
-  /** A device id, or `internet`. */
+  id: z.string().max(240),
+  /** A device id, `internet`, or `gateway` where the site's gateway asks. */
   from: id,
   kind: z.enum(['lease', 'ping', 'tcp', 'udp', 'name']),
   target: probeTargetSchema.nullable(),
   port: z.int().min(1).max(65_535).nullable(),
+  /** The access points at which the asking and the asked host are to be; null where they are. */
+  via: id.nullable().default(null),
+  targetVia: id.nullable().default(null),
 })
 export type Probe = z.infer<typeof probeSchema>
 
 export const observationSchema = z.strictObject({
-  id: z.string().max(160),
+  id: z.string().max(240),
   outcome: z.enum(['works', 'no-answer', 'refused', 'no-lease', 'no-address', 'no-name', 'off']),
   /** The asking host's address at the time. */
   address: z.ipv4().nullable(),
+  /** Who offered a lease. */
+  servers: z.array(z.ipv4()).max(16).default([]),
   detail: z.string().max(200),
   /** Virtual time, s since the stand-ins were switched on. */
   atSeconds: z.number(),

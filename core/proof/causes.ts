@@ -12,12 +12,12 @@ export interface ReportedDevice {
   readonly deviceId: string
   readonly state: AdoptionState
   readonly ports: readonly { readonly name: string; readonly up: boolean; readonly heard: readonly string[] }[]
-  readonly line: { readonly up: boolean; readonly address: string | null } | null
+  readonly line: { readonly up: boolean; readonly address: string | null; readonly signIn?: 'unanswered' | 'refused' | 'accepted' | null } | null
 }
 export interface ForeignDevice { readonly serial: string; readonly hardwareAddress: string; readonly model: string }
 export interface SiteFacts { readonly devices: readonly ReportedDevice[]; readonly foreign: readonly ForeignDevice[] }
 
-export type CauseKind = 'host-off' | 'dead-line' | 'hand-off' | 'swapped-cables' | 'missing-tag' | 'mistyped-serial' | 'device-missing' | 'drift' | 'cut-cable' | 'rules'
+export type CauseKind = 'host-off' | 'dead-line' | 'hand-off' | 'sign-in' | 'no-route' | 'rogue-server' | 'swapped-cables' | 'missing-tag' | 'mistyped-serial' | 'device-missing' | 'drift' | 'cut-cable' | 'rules'
 export interface Cause {
   readonly kind: CauseKind
   readonly text: string
@@ -33,8 +33,8 @@ export function causesOf(model: SiteModel, results: readonly ProofResult[], fact
   const wrong = results.filter((r) => r.verdict !== 'as-planned')
   if (wrong.length === 0) return []
   const found = [
-    ...mistypedSerials(model, wrong, facts), ...missingDevices(model, wrong, facts), ...lineCauses(model, wrong, facts),
-    ...hostsOff(model, wrong), ...swappedCables(model, results, facts), ...lostOnTheWay(model, results, facts), ...drifts(model, wrong, facts),
+    ...mistypedSerials(model, wrong, facts), ...missingDevices(model, wrong, facts), ...lineCauses(model, results, facts),
+    ...rogueServers(model, results), ...hostsOff(model, wrong), ...swappedCables(model, results, facts), ...lostOnTheWay(model, results, facts), ...drifts(model, wrong, facts),
   ]
   const explained = new Set(found.flatMap((c) => c.explains))
   const rest = wrong.filter((r) => r.verdict === 'contradicts' && !explained.has(r.test.id))
@@ -97,7 +97,8 @@ function missingDevices(model: SiteModel, wrong: readonly ProofResult[], facts: 
   })
 }
 
-function lineCauses(model: SiteModel, wrong: readonly ProofResult[], facts: SiteFacts): Cause[] {
+function lineCauses(model: SiteModel, results: readonly ProofResult[], facts: SiteFacts): Cause[] {
+  const wrong = results.filter((r) => r.verdict !== 'as-planned')
   const uplink = model.uplink
   const line = facts.devices.find((d) => d.deviceId === model.gateway?.id)?.line
   const outward = wrong.filter((r) => r.test.toPlace === 'internet' || r.test.kind === 'name' || r.test.from === 'internet')
@@ -108,7 +109,22 @@ function lineCauses(model: SiteModel, wrong: readonly ProofResult[], facts: Site
       kind: 'dead-line', text: `${uplink.name} is dead: there is no signal on the gateway's socket.`, evidence: ['the gateway reports its line as down', `${outward.length} tests towards the internet fail`],
       checks: ['Look at the plug and the lamp of the provider\'s box.', 'Try the old router on the same cable.', 'Ring the provider with the time at which it went down.'], explains: ids(outward), subjects,
     }]
-  if (line.address) return []
+  if (line.address) {
+    // One host that fails is that host's matter; when nobody gets beyond, it is the line's.
+    const beyond = results.filter((r) => r.test.expected === 'works' && r.test.toPlace === 'internet' && r.verdict !== 'untested')
+    if (beyond.length < 2 || beyond.some((r) => r.verdict === 'as-planned')) return []
+    return [{
+      kind: 'no-route', text: `${uplink.name} has an address, ${line.address}, and nothing beyond it answers.`, evidence: ['the gateway reports its line as up, with an address', `all ${beyond.length} tests towards the internet fail, from every segment`],
+      checks: ['Look whether the gateway has a default route by this line, and to which address.', 'Ask the provider\'s own router from the gateway; then something beyond it.', 'Ask the provider whether the account is barred: many give an address all the same.'],
+      explains: ids(outward), subjects,
+    }]
+  }
+  if (uplink.handOff.mode === 'pppoe' && line.signIn === 'refused')
+    return [{
+      kind: 'sign-in', text: `The provider refuses the sign-in on ${uplink.name}: the user name or the password is wrong.`, evidence: ['it answers to the search for its server, so that tag and cable are right', 'it says no to name and password'],
+      checks: ['Compare user name and password with the provider\'s letter, letter by letter.', 'Ask whether the old router is still signed in: some accounts take one session.', 'Let the provider set a new password; enter it in Survey.'],
+      explains: ids(outward), subjects,
+    }]
   const tag = uplink.handOff.vlan === 'untagged' ? 'without a tag' : `with tag ${uplink.handOff.vlan}`
   return [{
     kind: 'hand-off', text: `The provider does not answer on ${uplink.name} ${tag}: the tag on the hand-off is probably another.`,
@@ -116,6 +132,25 @@ function lineCauses(model: SiteModel, wrong: readonly ProofResult[], facts: Site
     checks: ['Read tag and priority again from the old router or the provider\'s letter.', 'Ask whether the provider pinned a hardware address.', 'Record the right tag in Survey; the gateway fetches it by itself.'],
     explains: ids(outward), subjects,
   }]
+}
+
+/** Hosts that somebody else gave an address to, or offered one. */
+function rogueServers(model: SiteModel, results: readonly ProofResult[]): Cause[] {
+  const hit = results.filter((r) => r.test.kind === 'lease' && r.verdict === 'contradicts' && r.test.server !== null && r.observation?.servers?.some((s) => s !== r.test.server))
+  const servers = [...new Set(hit.flatMap((r) => r.observation!.servers.filter((s) => s !== r.test.server)))]
+  // A server of another segment is a cable in the wrong socket.
+  return servers.filter((s) => !model.segments.some((x) => x.gateway === s || (x.dhcp.mode === 'relay' && x.dhcp.relayTo === s))).map((server): Cause => {
+    const of = hit.filter((r) => r.observation!.servers.includes(server))
+    const hosts = new Set(of.map((r) => r.test.from))
+    const suspects = model.devices.filter((d) => { const f = model.profileOf(d.id).factory; return f.dhcp === 'server' && f.address?.split('/')[0] === server && d.id !== model.gateway?.id })
+    const places = [...new Set(of.map((r) => model.plan.segments[r.test.fromPlace]?.name ?? r.test.fromPlace))]
+    return {
+      kind: 'rogue-server', text: `${server} hands out leases in ${places.join(', ')}, and is no server of this site${suspects.length > 0 ? `: probably ${suspects.map((d) => d.name).join(' or ')}, still as from its box` : ''}.`,
+      evidence: [`${of.length} ${of.length === 1 ? 'host heard' : 'hosts heard'} its offer`, ...of.filter((r) => r.observation!.address).slice(0, 2).map((r) => `${model.plan.devices[r.test.from]!.name} has ${r.observation!.address}`)],
+      checks: ['Look where its hardware address is heard: the ports of the switches say it.', 'Unplug it, and let the hosts ask for an address again.', 'Set it up alone, switch its lease server off, and plug it in again.'],
+      explains: ids(results.filter((r) => r.verdict !== 'as-planned' && (hosts.has(r.test.from) || (r.test.probe?.target?.kind === 'host' && hosts.has(r.test.probe.target.deviceId))))), subjects: suspects.map((d) => d.id),
+    }
+  })
 }
 
 function hostsOff(model: SiteModel, wrong: readonly ProofResult[]): Cause[] {

@@ -1,4 +1,4 @@
-/** Compares what was observed with what was planned. A blocked test counts only where the asking host could ask at all. */
+/** Compares what was observed with what was planned. A blocked test counts only where the asking host could ask at all, and where its target was shown to answer somebody. */
 import type { Observation } from '@mast/protocol'
 import { containsAddress, parseAddress, parsePrefix } from '../addressing'
 import type { AdoptionState } from '../adoption'
@@ -18,7 +18,7 @@ const words: Record<Observation['outcome'], string> = {
 
 export function judge(tests: readonly ProofTest[], observations: readonly Observation[], states: Readonly<Record<string, AdoptionState>>): ProofResult[] {
   const byId = new Map(observations.map((o) => [o.id, o]))
-  return tests.map((test): ProofResult => {
+  const first = tests.map((test): ProofResult => {
     if (test.kind === 'service') {
       const state = states[test.from] ?? 'planned'
       return { test, verdict: state === 'in-service' ? 'as-planned' : 'contradicts', observed: state.replace('-', ' '), observation: null }
@@ -27,6 +27,15 @@ export function judge(tests: readonly ProofTest[], observations: readonly Observ
     if (!observation) return { test, verdict: 'untested', observed: 'not tried', observation }
     return { test, observation, ...verdictOf(test, observation) }
   })
+  const results = new Map(first.map((r) => [r.test.id, r]))
+  return first.map((r) => (r.verdict === 'as-planned' && r.test.expected === 'blocked' ? withControl(r, r.test.controlId === null ? undefined : results.get(r.test.controlId)) : r))
+}
+
+/** Silence proves nothing of a target that nobody hears. */
+function withControl(r: ProofResult, control: ProofResult | undefined): ProofResult {
+  if (control?.verdict === 'as-planned') return r
+  const why = !control ? 'nothing shows that it would answer' : control.verdict === 'untested' ? `not shown to answer: '${control.test.title}' was not tried` : `its target answers nobody: '${control.test.title}' fails`
+  return { ...r, verdict: 'untested', observed: `${r.observed}, but ${why}` }
 }
 
 function verdictOf(test: ProofTest, o: Observation): Pick<ProofResult, 'verdict' | 'observed'> {
@@ -42,6 +51,9 @@ function verdictOf(test: ProofTest, o: Observation): Pick<ProofResult, 'verdict'
     const got = o.address ? parseAddress(o.address) : undefined
     const subnet = test.subnet ? parsePrefix(test.subnet) : undefined
     if (!got || !subnet || !containsAddress(subnet, got)) return { verdict: 'contradicts', observed: `${o.address ?? 'nothing'}, outside ${test.subnet ?? 'any subnet'}` }
+    // Observations of an earlier version say nothing of it.
+    const others = test.server ? ((o as Partial<Observation>).servers ?? []).filter((s) => s !== test.server) : []
+    if (others.length > 0) return { verdict: 'contradicts', observed: `${others.join(', ')} ${others.length === 1 ? 'hands' : 'hand'} out leases too` }
     if (test.address && o.address !== test.address) return { verdict: 'contradicts', observed: `${o.address} instead of the reserved ${test.address}` }
     return { verdict: 'as-planned', observed: o.address! }
   }

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest'
 import type { Observation } from '@mast/protocol'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { siteModel } from '../topology'
-import { causesOf, countOf, judge, proofTestsOf, type SiteFacts } from '.'
+import { applyEdits } from '../plan'
+import { causesOf, countOf, judge, proofTestsOf, type ProofTest, type SiteFacts } from '.'
 
 const model = siteModel(dunlinSlipway())
 const tests = proofTestsOf(model)
@@ -13,7 +14,7 @@ const leased: Record<string, string> = { 'crew-desk': '10.44.20.10', 'tide-board
 function seen(change: (o: Observation) => Partial<Observation> | undefined = () => undefined): Observation[] {
   return tests.flatMap((t): Observation[] => {
     if (!t.probe) return []
-    const o: Observation = { id: t.probe.id, outcome: t.expected === 'works' ? 'works' : 'no-answer', address: leased[t.from] ?? null, detail: '', atSeconds: 0 }
+    const o: Observation = { id: t.probe.id, outcome: t.expected === 'works' ? 'works' : 'no-answer', address: leased[t.from] ?? null, servers: t.server ? [t.server] : [], detail: '', atSeconds: 0 }
     return [{ ...o, ...change(o) }]
   })
 }
@@ -26,9 +27,28 @@ describe('the tests that a plan implies', () => {
     for (const place of ['management', 'crew', 'visitors', 'internet']) expect(tests.some((t) => t.fromPlace === place)).toBe(true)
     expect(new Set(tests.map((t) => t.id)).size).toBe(tests.length)
   })
+  it('have a control for each that must not work: the same target, shown to answer where it may be asked', () => {
+    const byId = new Map(tests.map((t) => [t.id, t]))
+    const blocked = tests.filter((t) => t.expected === 'blocked')
+    expect(blocked.length).toBeGreaterThan(10)
+    for (const t of blocked) {
+      const control = byId.get(t.controlId!)
+      expect(control, t.title).toMatchObject({ expected: 'works', probe: { kind: t.probe!.kind, port: t.probe!.port } })
+    }
+  })
+  it('ask every port of a service, and the pages of devices', () => {
+    expect(tests.filter((t) => t.from === 'crew-desk' && t.toPlace === 'internet').map((t) => t.probe!.port).sort()).toEqual([443, 80])
+    for (const id of ['switch', 'hut-ap']) expect(tests.some((t) => t.probe?.target?.kind === 'host' && t.probe.target.deviceId === id && t.probe.port === 443)).toBe(true)
+  })
+  it('expect of names what the policy says of their server', () => {
+    const told = (nameServers: string[]): ProofTest => proofTestsOf(siteModel(applyEdits(dunlinSlipway(), [{ name: 'changeSegment', args: { id: 'visitors', changes: { options: { nameServers, timeServers: [], routes: [] } } } }]))).find((t) => t.id === 'visitor-phone:name')!
+    expect(told([])).toMatchObject({ expected: 'works', toPlace: 'gateway' })
+    expect(told(['198.51.100.53'])).toMatchObject({ expected: 'works', toPlace: 'internet' })
+    expect(told(['10.44.10.2'])).toMatchObject({ expected: 'blocked', toPlace: 'management' })
+  })
   it('expect of visitors the internet and nothing else', () => {
     const visitors = tests.filter((t) => t.from === 'visitor-phone' && !['gateway', 'controller'].includes(t.toPlace))
-    expect(visitors.filter((t) => t.expected === 'works').map((t) => t.toPlace)).toEqual(['internet'])
+    expect(visitors.filter((t) => t.expected === 'works').filter((t) => t.controlId === null && !t.id.includes('>')).map((t) => t.toPlace)).toEqual(['internet', 'internet'])
     expect(visitors.filter((t) => t.expected === 'blocked').map((t) => t.toPlace)).toEqual(expect.arrayContaining(['management', 'crew']))
   })
 })
@@ -51,6 +71,17 @@ describe('judging', () => {
     const reserved = { ...tests.find((t) => t.id === 'crew-desk:lease')!, address: '10.44.20.5' }
     expect(judge([reserved], seen(), states)[0]).toMatchObject({ verdict: 'contradicts', observed: '10.44.20.10 instead of the reserved 10.44.20.5' })
   })
+  it('what is silent proves nothing where its target answers nobody', () => {
+    const t = tests.find((x) => x.expected === 'blocked' && x.probe?.target?.kind === 'host')!
+    const dead = judge(tests, seen((o) => (o.id === t.controlId ? { outcome: 'no-answer' } : undefined)), states)
+    expect(dead.find((r) => r.test.id === t.id)).toMatchObject({ verdict: 'untested', observed: expect.stringContaining('its target answers nobody') })
+    expect(countOf(dead).proven).toBe(false)
+    expect(judge([{ ...t, controlId: null }], seen(), states)[0]).toMatchObject({ verdict: 'untested', observed: expect.stringContaining('nothing shows that it would answer') })
+  })
+  it('a second server that hands out leases contradicts, though the first was faster', () => {
+    const results = judge(tests, seen((o) => (o.id === 'crew-desk:lease' ? { servers: ['10.44.20.1', '192.168.7.1'] } : undefined)), states)
+    expect(results.find((r) => r.test.id === 'crew-desk:lease')).toMatchObject({ verdict: 'contradicts', observed: '192.168.7.1 hands out leases too' })
+  })
   it('what was not tried is untested, and an empty proof proves nothing', () => {
     expect(judge(tests, [], states).filter((r) => r.test.probe).every((r) => r.verdict === 'untested')).toBe(true)
     expect(countOf([]).proven).toBe(false)
@@ -64,6 +95,23 @@ describe('causes', () => {
     const noInternet = (o: Observation): Partial<Observation> | undefined => (/:internet$|:name$/.test(o.id) ? { outcome: 'no-answer' } : undefined)
     expect(causes(noInternet, facts({ up: false, address: null })).map((c) => c.kind)).toEqual(['dead-line'])
     expect(causes(noInternet, facts({ up: true, address: null }))[0]).toMatchObject({ kind: 'hand-off', text: expect.stringContaining('tag 12') })
+  })
+  it('a refused sign-in is not the tag', () => {
+    const pppoe = siteModel(applyEdits(dunlinSlipway(), [{ name: 'recordHandOff', args: { uplinkId: Object.keys(dunlinSlipway().uplinks)[0]!, facts: { mode: 'pppoe', pppoeUser: 'slip' } } }]))
+    const noInternet = seen((o) => (/:internet|:name$/.test(o.id) ? { outcome: 'no-answer' } : undefined))
+    const with_ = (signIn: 'refused' | 'unanswered'): string[] => causesOf(pppoe, judge(tests, noInternet, states), { ...facts(), devices: facts().devices.map((d) => (d.line ? { ...d, line: { up: true, address: null, signIn } } : d)) }).map((c) => c.kind)
+    expect(with_('refused')).toEqual(['sign-in'])
+    expect(with_('unanswered')).toEqual(['hand-off'])
+  })
+  it('a line with an address and nothing beyond it is not the gateway\'s rules', () => {
+    const found = causes((o) => (/internet|:name$/.test(o.id) && !o.id.startsWith('internet:') ? { outcome: 'no-answer' } : undefined))
+    expect(found.map((c) => c.kind)).toEqual(['no-route'])
+    expect(found[0]!.text).toContain('nothing beyond it answers')
+  })
+  it('a server that nobody planned is named, with who it probably is', () => {
+    const found = causesOf(siteModel(applyEdits(dunlinSlipway(), [{ name: 'addDevice', args: { id: 'ext', name: 'Extender', profileId: 'extender-2x2' } }])), judge(tests, seen((o) => (o.id === 'crew-desk:lease' ? { address: '192.168.7.20', servers: ['192.168.7.1'] } : undefined)), states), facts())
+    expect(found[0]).toMatchObject({ kind: 'rogue-server', text: '192.168.7.1 hands out leases in Crew, and is no server of this site: probably Extender, still as from its box.' })
+    expect(found.map((c) => c.kind)).not.toContain('rules')
   })
   it('does not blame the line when it has an address', () => {
     expect(causes((o) => (o.id === 'crew-desk:internet' ? { outcome: 'no-answer' } : undefined)).map((c) => c.kind)).toEqual(['rules'])

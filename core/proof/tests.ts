@@ -1,42 +1,52 @@
-/** The tests that a plan implies, from every segment, of both kinds: what must work and what must not. */
+/**
+ * The tests that a plan implies, from every segment, of both kinds: what must work and what must not. A "must not" proves something only where its target is shown
+ * to answer somebody who may ask it: each has a control, another test of the same target that must work, and where the plan has none, one is added from a
+ * neighbour of the target or from the gateway itself.
+ */
 import type { Probe } from '@mast/protocol'
-import type { Device, Place, Service } from '../plan'
-import { decideService, mayAdminister, placeName } from '../policy'
-import type { SiteModel } from '../topology'
+import { containsAddress, parseAddress, prefix } from '../addressing'
+import { nameServersOf } from '../naming'
+import type { Device, Place, Segment, Service, WirelessNetwork } from '../plan'
+import { decide, compilePolicy, decideService, mayAdminister, placeName, type Protocol, type Rule } from '../policy'
+import { carriageOf, type SiteModel } from '../topology'
 
 export interface ProofTest {
   readonly id: string
   readonly title: string
   /** `service` asks the controller whether a device is in service; the others are probes from a host. */
   readonly kind: 'service' | Probe['kind']
-  /** A device id, or `internet`. */
+  /** A device id, `internet`, or `gateway` where it asks itself. */
   readonly from: string
   /** Where the asking host belongs; the row of the grid. */
-  readonly fromPlace: Place
+  readonly fromPlace: Place | 'gateway'
   /** The column of the grid. */
   readonly toPlace: Place | 'gateway' | 'controller'
   readonly expected: 'works' | 'blocked'
-  /** For a lease: the subnet, and the address where one is reserved. */
+  /** For a lease: the subnet, the address where one is reserved, and who alone should offer one. */
   readonly subnet: string | null
   readonly address: string | null
+  readonly server: string | null
   /** The decision that it tests, in words. */
   readonly because: string
+  /** Of what must not work: the test that shows the target to answer. Null where nothing can show it. */
+  readonly controlId: string | null
   readonly probe: Probe | null
 }
 
+/** Where device pages answer (HTTPS; common practice of devices with a page). */
+const PAGE_PORT = 443
+
 export function proofTestsOf(model: SiteModel): ProofTest[] {
-  const tests: ProofTest[] = []
+  const list = new Tests(model)
   for (const d of model.devices)
-    if (model.profileOf(d.id).adoptable)
-      tests.push({
-        id: `${d.id}:service`, title: `${d.name} is in service`, kind: 'service', from: d.id, fromPlace: d.addressing.segmentId ?? 'internet', toPlace: 'controller',
-        expected: 'works', subnet: null, address: null, because: 'it is in the plan', probe: null,
-      })
+    if (model.profileOf(d.id).adoptable) list.service(d)
   const hosts = model.devices.filter((d) => ['host', 'controller'].includes(model.profileOf(d.id).kind) && d.addressing.segmentId)
-  for (const host of hosts) tests.push(...ownSegmentTests(model, host))
-  for (const asking of representatives(model, hosts)) tests.push(...pairTests(model, asking, hosts))
-  tests.push(...fromInternet(model))
-  return tests
+  for (const host of hosts) list.ownSegment(host)
+  for (const network of Object.values(model.plan.wirelessNetworks)) list.onAir(network, hosts.filter((h) => h.wirelessNetworkId === network.id))
+  const asking = representatives(model, hosts)
+  for (const host of asking) list.pairs(host, hosts)
+  list.fromInternet()
+  return list.withControls(hosts)
 }
 
 /** One asking host for each segment and way of joining it. */
@@ -51,63 +61,162 @@ function representatives(model: SiteModel, hosts: readonly Device[]): Device[] {
   return [...chosen.values()]
 }
 
-function ownSegmentTests(model: SiteModel, host: Device): ProofTest[] {
-  const segment = model.plan.segments[host.addressing.segmentId!]!
-  const base = { from: host.id, fromPlace: segment.id, toPlace: 'gateway' as const, expected: 'works' as const, subnet: null, address: null }
-  const probe = (kind: Probe['kind'], target: Probe['target'] = null, port: number | null = null): Probe => ({ id: `${host.id}:${kind}`, from: host.id, kind, target, port })
-  const out: ProofTest[] = []
-  if (host.addressing.mode !== 'fixed')
-    out.push({ ...base, id: `${host.id}:lease`, kind: 'lease', title: `${host.name} gets an address in ${segment.name}`, subnet: segment.subnet,
-      address: host.addressing.mode === 'reserved' ? host.addressing.address : null, because: `it belongs to ${model.vlanName(segment.id)}`, probe: probe('lease') })
-  out.push({ ...base, id: `${host.id}:ping`, kind: 'ping', title: `${host.name} reaches its gateway`, because: 'every segment may ping its gateway', probe: probe('ping', { kind: 'own-gateway' }) })
-  return out
-}
+type Given = Pick<ProofTest, 'id' | 'title' | 'kind' | 'from' | 'fromPlace' | 'toPlace' | 'expected' | 'because'> & Partial<ProofTest>
+type Asked = Omit<Probe, 'id' | 'from' | 'via' | 'targetVia'> & Partial<Pick<Probe, 'via' | 'targetVia'>>
+const blank = { via: null, targetVia: null }
 
-function pairTests(model: SiteModel, asking: Device, hosts: readonly Device[]): ProofTest[] {
-  const { plan } = model
-  const own = plan.segments[asking.addressing.segmentId!]!
-  const out: ProofTest[] = []
-  const push = (key: string, title: string, toPlace: ProofTest['toPlace'], allowed: boolean, because: string, probe: Omit<Probe, 'id' | 'from'>): void => {
-    const id = `${asking.id}:${key}`
-    out.push({ id, title: `${asking.name} ${allowed ? 'reaches' : 'must not reach'} ${title}`, kind: probe.kind, from: asking.id, fromPlace: own.id, toPlace, expected: allowed ? 'works' : 'blocked',
-      subnet: null, address: null, because, probe: { id, from: asking.id, ...probe } })
+class Tests {
+  private readonly all: ProofTest[] = []
+  constructor(private readonly model: SiteModel) {}
+
+  private add(given: Given, probe: Asked | null): void {
+    this.all.push({ subnet: null, address: null, server: null, controlId: null, ...given, probe: probe && { ...blank, ...probe, id: given.id, from: given.from } })
   }
-  const admin = mayAdminister(own)
-  push('page', 'the gateway\'s page', 'gateway', admin, admin ? 'only management opens device pages' : 'device pages are for management only', { kind: 'tcp', target: { kind: 'own-gateway' }, port: 443 })
-  if (model.uplink?.portId) {
-    push('name', 'the name service', 'gateway', true, 'every segment may ask for names', { kind: 'name', target: null, port: null })
-    const web = plan.services['svc-web']
-    if (web) {
-      const { allowed, rule } = decideService(plan, own.id, 'internet', web)
-      push('internet', 'the web on the internet', 'internet', allowed, rule.text, { kind: 'tcp', target: { kind: 'internet' }, port: 443 })
+  private segmentOf(d: Device): Segment { return this.model.plan.segments[d.addressing.segmentId!]! }
+
+  service(d: Device): void {
+    this.add({ id: `${d.id}:service`, title: `${d.name} is in service`, kind: 'service', from: d.id, fromPlace: d.addressing.segmentId ?? 'internet', toPlace: 'controller', expected: 'works', because: 'it is in the plan' }, null)
+  }
+
+  ownSegment(host: Device): void {
+    const segment = this.segmentOf(host)
+    const base = { from: host.id, fromPlace: segment.id, toPlace: 'gateway' as const, expected: 'works' as const }
+    if (host.addressing.mode !== 'fixed')
+      this.add({ ...base, id: `${host.id}:lease`, kind: 'lease', title: `${host.name} gets an address in ${segment.name}`, ...this.lease(host), because: `it belongs to ${this.model.vlanName(segment.id)}` }, { kind: 'lease', target: null, port: null })
+    this.add({ ...base, id: `${host.id}:ping`, kind: 'ping', title: `${host.name} reaches its gateway`, because: 'every segment may ping its gateway' }, { kind: 'ping', target: { kind: 'own-gateway' }, port: null })
+  }
+  private lease(host: Device): Pick<ProofTest, 'subnet' | 'address' | 'server'> {
+    const s = this.segmentOf(host)
+    return { subnet: s.subnet, address: host.addressing.mode === 'reserved' ? host.addressing.address : null, server: s.dhcp.mode === 'server' ? s.gateway : s.dhcp.mode === 'relay' ? s.dhcp.relayTo : null }
+  }
+
+  /** Each network from each of its access points, and its clients kept apart between them where they are to be. */
+  onAir(network: WirelessNetwork, clients: readonly Device[]): void {
+    const [client, other] = clients
+    if (!client) return
+    const segment = this.model.plan.segments[network.segmentId]!
+    const points = network.accessPointIds.filter((ap) => carriageOf(this.model, segment.id).at(ap).some((a) => a.inside === segment.vlanId))
+    const name = (ap: string): string => this.model.plan.devices[ap]!.name
+    if (network.accessPointIds.length > 1)
+      for (const ap of network.accessPointIds)
+        this.add({
+          id: `${client.id}:lease@${ap}`, kind: 'lease', title: `${client.name} gets an address in ${segment.name} by '${network.name}' at ${name(ap)}`, from: client.id, fromPlace: segment.id, toPlace: 'gateway', expected: 'works',
+          ...this.lease(client), because: `${name(ap)} sends '${network.name}'`,
+        }, { kind: 'lease', target: null, port: null, via: ap })
+    if (!network.clientIsolation || !other || points.length === 0) return
+    // On one access point, and from the first to each of the others.
+    for (const ap of points)
+      this.add({
+        id: `${client.id}>${other.id}:apart@${ap}`, kind: 'ping', title: `${client.name} at ${name(points[0]!)} must not reach ${other.name} at ${name(ap)}`, from: client.id, fromPlace: segment.id, toPlace: segment.id, expected: 'blocked',
+        because: `'${network.name}' keeps its clients apart`,
+      }, { kind: 'ping', target: { kind: 'host', deviceId: other.id }, port: null, via: points[0]!, targetVia: ap })
+  }
+
+  pairs(asking: Device, hosts: readonly Device[]): void {
+    const { plan } = this.model
+    const own = this.segmentOf(asking)
+    const push = (key: string, title: string, toPlace: ProofTest['toPlace'], allowed: boolean, because: string, probe: Asked): void =>
+      this.add({ id: `${asking.id}:${key}`, title: `${asking.name} ${allowed ? 'reaches' : 'must not reach'} ${title}`, kind: probe.kind, from: asking.id, fromPlace: own.id, toPlace, expected: allowed ? 'works' : 'blocked', because }, probe)
+    const page = this.input(own, 'tcp', PAGE_PORT)
+    push('page', 'the gateway\'s page', 'gateway', page.verdict === 'accept', page.verdict === 'accept' ? page.text : 'device pages are for management only', { kind: 'tcp', target: { kind: 'own-gateway' }, port: PAGE_PORT })
+    if (this.model.uplink?.portId) {
+      const names = this.names(asking, own)
+      if (names) push('name', 'the name service', names.to, names.allowed, names.because, { kind: 'name', target: null, port: null })
+      const web = plan.services['svc-web']
+      for (const port of web?.ports ?? []) {
+        const { allowed, rule } = decideService(plan, own.id, 'internet', { ...web!, ports: [port] })
+        push(port === PAGE_PORT ? 'internet' : `internet:${port}`, `the web on the internet${port === PAGE_PORT ? '' : `, port ${port}`}`, 'internet', allowed, rule.text, { kind: 'tcp', target: { kind: 'internet' }, port })
+      }
+    }
+    for (const other of this.model.segments) {
+      this.pages(asking, own, other)
+      if (other.id === own.id) continue
+      const target = targetIn(hosts.filter((h) => h.addressing.segmentId === other.id))
+      if (!target) continue
+      const asked: Service[] = [...(plan.services['svc-ping'] ? [plan.services['svc-ping']] : []), ...target.serviceIds.map((id) => plan.services[id]!)]
+      for (const service of new Map(asked.map((s) => [s.id, s])).values())
+        for (const port of service.ports.length > 0 ? service.ports : [null]) {
+          const { allowed, rule } = decideService(plan, own.id, other.id, { ...service, ports: port === null ? [] : [port] })
+          const which = service.ports.length > 1 ? ` (${service.protocol} ${port})` : ''
+          push(`${target.id}:${service.id}${service.ports.length > 1 ? `:${port}` : ''}`, `${service.name}${which} on ${target.name} in ${placeName(plan, other.id)}`, other.id, allowed, rule.text,
+            { kind: service.protocol === 'icmp' ? 'ping' : service.protocol, target: { kind: 'host', deviceId: target.id }, port })
+        }
     }
   }
-  for (const other of model.segments) {
-    if (other.id === own.id) continue
-    const target = targetIn(model, hosts.filter((h) => h.addressing.segmentId === other.id))
-    if (!target) continue
-    const asked: Service[] = [...(plan.services['svc-ping'] ? [plan.services['svc-ping']] : []), ...target.serviceIds.map((id) => plan.services[id]!)]
-    for (const service of new Map(asked.map((s) => [s.id, s])).values()) {
-      if (service.protocol === 'udp') continue
-      const { allowed, rule } = decideService(plan, own.id, other.id, service)
-      push(`${target.id}:${service.id}`, `${service.name} on ${target.name} in ${placeName(plan, other.id)}`, other.id, allowed, rule.text,
-        { kind: service.protocol === 'icmp' ? 'ping' : 'tcp', target: { kind: 'host', deviceId: target.id }, port: service.ports[0] ?? null })
-    }
+
+  /** The pages of devices: all of them from where they may be opened, one of a segment from elsewhere. */
+  private pages(asking: Device, own: Segment, other: Segment): void {
+    const devices = this.model.membersOf(other.id).filter((d) => this.model.profileOf(d.id).adoptable && d.id !== this.model.gateway?.id)
+    const isNeighbour = other.id === own.id
+    const { allowed, rule } = isNeighbour ? { allowed: true, rule: { text: 'both are in one segment, where no rule of the gateway is asked' } } : decideService(this.model.plan, own.id, other.id, { id: 'page', name: 'page', protocol: 'tcp', ports: [PAGE_PORT] })
+    for (const d of isNeighbour && !mayAdminister(own) ? [] : allowed ? devices : devices.slice(0, 1))
+      this.add({
+        id: `${asking.id}:page:${d.id}`, title: `${asking.name} ${allowed ? 'reaches' : 'must not reach'} the page of ${d.name}`, kind: 'tcp', from: asking.id, fromPlace: own.id, toPlace: other.id, expected: allowed ? 'works' : 'blocked', because: rule.text,
+      }, { kind: 'tcp', target: { kind: 'host', deviceId: d.id }, port: PAGE_PORT })
   }
-  return out
+
+  private input(own: Segment, protocol: Protocol, port: number): Rule { return decide(compilePolicy(this.model.plan), { chain: 'input', from: own.id, to: 'gateway', family: 'ipv4', protocol, port }) }
+
+  /** Whom the host asks for names, and whether it may. A typed address asks its gateway. */
+  private names(asking: Device, own: Segment): { to: ProofTest['toPlace']; allowed: boolean; because: string } | undefined {
+    const [server] = asking.addressing.mode === 'fixed' ? [asking.addressing.gateway] : nameServersOf(own)
+    const at = server ? parseAddress(server) : undefined
+    if (!at) return undefined
+    if (this.model.segments.some((s) => s.gateway === server)) { const rule = this.input(own, 'udp', 53); return { to: 'gateway', allowed: rule.verdict === 'accept', because: rule.text } }
+    const home = this.model.segments.find((s) => s.subnet && containsAddress(prefix(s.subnet), at))
+    if (home?.id === own.id) return { to: home.id, allowed: true, because: 'its name server is a neighbour' }
+    const { allowed, rule } = decideService(this.model.plan, own.id, home?.id ?? 'internet', { id: 'names', name: 'names', protocol: 'udp', ports: [53] })
+    return { to: home?.id ?? 'internet', allowed, because: rule.text }
+  }
+
+  fromInternet(): void {
+    if (!this.model.uplink?.portId) return
+    const base = { from: 'internet', fromPlace: 'internet' as const, toPlace: 'gateway' as const, expected: 'blocked' as const, because: 'nothing else reaches the gateway itself' }
+    this.add({ ...base, id: 'internet:page', kind: 'tcp', title: 'The internet must not reach the gateway\'s page' }, { kind: 'tcp', target: { kind: 'line' }, port: PAGE_PORT })
+    this.add({ ...base, id: 'internet:ping', kind: 'ping', title: 'The internet must not ping the gateway' }, { kind: 'ping', target: { kind: 'line' }, port: null })
+  }
+
+  withControls(hosts: readonly Device[]): ProofTest[] {
+    const targetOf = (t: ProofTest): string => {
+      const { target, port, kind } = t.probe!
+      // The gateway is one, whichever of its addresses is asked; names are asked of whoever serves them.
+      const who = kind === 'name' ? `names ${t.toPlace}` : !target ? '' : target.kind === 'host' ? target.deviceId : target.kind === 'own-gateway' || target.kind === 'line' ? 'gateway' : target.kind
+      return `${kind === 'name' ? 'name' : kind}/${port ?? ''}/${who}`
+    }
+    const working = new Map<string, ProofTest>()
+    const note = (t: ProofTest): void => { if (t.probe && t.expected === 'works' && t.kind !== 'lease' && !working.has(targetOf(t))) working.set(targetOf(t), t) }
+    this.all.forEach(note)
+    for (const t of this.all.filter((x) => x.expected === 'blocked')) {
+      if (working.has(targetOf(t))) continue
+      this.control(t, hosts)
+      note(this.all.at(-1)!)
+    }
+    // Of a gateway whose page nobody may open it is known at least that it is there.
+    const gateway = this.all.find((t) => t.kind === 'ping' && t.expected === 'works' && t.probe!.target?.kind === 'own-gateway')
+    const controlOf = (t: ProofTest): string | null => (working.get(targetOf(t)) ?? (targetOf(t).endsWith('/gateway') ? gateway : undefined))?.id ?? null
+    return this.all.map((t) => (t.expected === 'blocked' ? { ...t, controlId: controlOf(t) } : t))
+  }
+
+  /** The same asked by a neighbour of the target, who passes no rule of the gateway, or by the gateway itself. */
+  private control(t: ProofTest, hosts: readonly Device[]): void {
+    const { kind, target, port } = t.probe!
+    const base = { kind: t.kind, fromPlace: t.toPlace as ProofTest['fromPlace'], toPlace: t.toPlace, expected: 'works' as const }
+    const what = kind === 'ping' ? 'answers' : `answers on ${kind} ${port}`
+    if (target?.kind === 'internet') {
+      this.add({ ...base, id: `gateway>internet:${kind}:${port ?? ''}`, title: `The internet ${what}, asked by the gateway`, from: 'gateway', fromPlace: 'gateway', because: 'what must not be reached has to be there' }, { kind, target, port })
+      return
+    }
+    if (target?.kind !== 'host') return
+    const asked = this.model.plan.devices[target.deviceId]!
+    // A client of a network that isolates hears no neighbour on the air.
+    const neighbour = hosts.find((h) => h.id !== asked.id && h.addressing.segmentId === asked.addressing.segmentId && !(h.wirelessNetworkId && asked.wirelessNetworkId))
+    const from = neighbour?.id ?? 'gateway'
+    this.add({ ...base, id: `${from}>${asked.id}:${kind}:${port ?? ''}`, title: `${asked.name} ${what}, asked by ${neighbour?.name ?? 'the gateway'}`, from, fromPlace: neighbour ? base.fromPlace : 'gateway', because: 'what must not be reached has to be there' }, { kind, target, port })
+  }
 }
 
 /** A wired host that offers something is the most telling target. */
-function targetIn(model: SiteModel, hosts: readonly Device[]): Device | undefined {
+function targetIn(hosts: readonly Device[]): Device | undefined {
   const worth = (d: Device): number => d.serviceIds.length * 2 + (d.wirelessNetworkId ? 0 : 1)
   return [...hosts].sort((a, b) => worth(b) - worth(a) || (a.id < b.id ? -1 : 1))[0]
-}
-
-function fromInternet(model: SiteModel): ProofTest[] {
-  if (!model.uplink?.portId) return []
-  const base = { from: 'internet', fromPlace: 'internet' as const, toPlace: 'gateway' as const, expected: 'blocked' as const, subnet: null, address: null, because: 'nothing else reaches the gateway itself' }
-  return [
-    { ...base, id: 'internet:page', kind: 'tcp', title: 'The internet must not reach the gateway\'s page', probe: { id: 'internet:page', from: 'internet', kind: 'tcp', target: { kind: 'line' }, port: 443 } },
-    { ...base, id: 'internet:ping', kind: 'ping', title: 'The internet must not ping the gateway', probe: { id: 'internet:ping', from: 'internet', kind: 'ping', target: { kind: 'line' }, port: null } },
-  ]
 }

@@ -47,7 +47,7 @@ export class Gateway extends Appliance {
     const port = this.linePort()
     if (!port) return null
     const address = this.lineAddress
-    return { up: this.sockets.get(port)?.up ?? false, address: address === null ? null : toText(address) }
+    return { up: this.sockets.get(port)?.up ?? false, address: address === null ? null : toText(address), signIn: this.dialler?.signIn ?? null }
   }
 
   private linePort(): string | undefined {

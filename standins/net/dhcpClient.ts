@@ -14,6 +14,8 @@ export interface Lease { readonly address: number; readonly options: DhcpOptions
 
 export class DhcpClient {
   lease: Lease | null = null
+  /** Everybody who offered something since it last began to ask. */
+  readonly offered = new Set<number>()
   private timer: Timer | undefined
   private transaction = 0
   private running = false
@@ -28,6 +30,7 @@ export class DhcpClient {
   start(): void {
     this.stop()
     this.running = true
+    this.offered.clear()
     this.discover(TRIES)
   }
 
@@ -81,6 +84,7 @@ export class DhcpClient {
     if (udp.dstPort !== 68 || udp.data.kind !== 'dhcp') return false
     const d = udp.data
     if (!this.running || d.client !== this.net.mac || d.transaction !== this.transaction) return true
+    if (d.op === 'offer') this.offered.add(d.server)
     if (d.op === 'offer' && !this.lease) {
       this.timer?.cancel()
       this.broadcast('request', d.address, d.server)

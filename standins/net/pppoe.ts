@@ -32,6 +32,9 @@ export class PppoeClient {
   private echo: Timer | undefined
   private unanswered = 0
   private running = false
+  private isOffered = false
+  /** What the provider said to the last try. */
+  signIn: 'unanswered' | 'refused' | 'accepted' = 'unanswered'
 
   constructor(
     private readonly queue: EventQueue, private readonly mac: Mac, private readonly send: (frame: Frame) => void, private readonly account: { user: string; password: string },
@@ -65,6 +68,8 @@ export class PppoeClient {
   private discover(): void {
     if (!this.running) return
     this.down()
+    if (!this.isOffered) this.signIn = 'unanswered'
+    this.isOffered = false
     this.send(frame(this.mac, BROADCAST, { kind: 'pppoe', code: 'padi', session: 0, ppp: null }))
     this.timer = this.queue.after(WAIT_SECONDS, () => this.discover())
   }
@@ -75,6 +80,7 @@ export class PppoeClient {
 
   receive(from: Mac, p: Pppoe): void {
     if (!this.running) return
+    if (p.code === 'pado') this.isOffered = true
     if (p.code === 'pado' && !this.session) this.send(frame(this.mac, from, { kind: 'pppoe', code: 'padr', session: 0, ppp: null }))
     else if (p.code === 'pads' && !this.session) {
       this.session = { id: p.session, peer: from }
@@ -97,6 +103,7 @@ export class PppoeClient {
         break
       case 'pap':
         if (p.op === 'ack') this.ppp({ protocol: 'ipcp', op: 'request', address: 0, nameServer: 0 })
+        else if (p.op === 'nak') this.signIn = 'refused'
         break
       case 'ipcp':
         if (p.op === 'nak') { this.nameServer = p.nameServer || null; this.ppp({ ...p, op: 'request' }) } else if (p.op === 'request') {
@@ -110,6 +117,7 @@ export class PppoeClient {
 
   private up(own: number): void {
     this.timer?.cancel()
+    this.signIn = 'accepted'
     this.net.address = own
     this.onResult({ own, peer: this.peerAddress, nameServer: this.nameServer })
     const ask = (): void => {

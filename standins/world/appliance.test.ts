@@ -105,7 +105,7 @@ describe('on its way into the controller', () => {
     const paths = s.asked.map((r) => r.path)
     expect(paths.findIndex((p) => p.includes('/firmware/switch')) === -1 || paths.indexOf('/controller/v1/desired') < paths.findIndex((p) => p.includes('/firmware/'))).toBe(true)
     expect(s.controller.reports.get('AM-SWI-60348')).toMatchObject({ phase: 'running', firmware: '3.6.2', factoryPassword: true })
-    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({ up: true, address: '100.64.7.20' })
+    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({ up: true, address: '100.64.7.20', signIn: null })
   })
   it('finds it by name where the site does not tell it by DHCP', async () => {
     const s = site([{ name: 'setController', args: { discovery: 'dns-name' } }])
@@ -171,7 +171,7 @@ describe('a PPPoE line (RFC 2516)', () => {
   it('is dialled with the account, and carries names and pages', async () => {
     const s = site(dialled)
     await placed(s)
-    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({ up: true, address: '203.0.113.80' })
+    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({ up: true, address: '203.0.113.80', signIn: 'accepted' })
     await s.world.hand({ kind: 'power', deviceIds: ['crew-desk'], on: true })
     await act(s.world, s.world.hand({ kind: 'plug', deviceIds: ['crew-desk'] }))
     await pass(s.world, 60)
@@ -181,7 +181,7 @@ describe('a PPPoE line (RFC 2516)', () => {
   it('stays without an address where the password is another one than the provider issued', async () => {
     const s = site(dialled, undefined, { typed: 'rope-and-tied' })
     await placed(s)
-    expect(s.controller.reports.get('AM-GAT-60311')?.line ?? { address: null }).toMatchObject({ address: null })
+    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({ up: true, address: null, signIn: 'refused' })
   })
   it('is dialled again by itself when the provider forgets the session', async () => {
     const s = site(dialled)
@@ -191,6 +191,6 @@ describe('a PPPoE line (RFC 2516)', () => {
     expect(s.world.snapshot().devices.find((d) => d.id === 'gateway')).toBeDefined()
     await s.world.setFault({ kind: 'dead-line' }, false)
     await pass(s.world, 400)
-    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({ up: true, address: '203.0.113.80' })
+    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({ up: true, address: '203.0.113.80', signIn: 'accepted' })
   })
 })

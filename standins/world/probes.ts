@@ -1,5 +1,6 @@
 /** What one host sees when it tries something. */
 import type { Observation, Probe } from '@mast/protocol'
+import { Appliance } from '../devices/appliance'
 import { HostBox } from '../devices/hostBox'
 import { INTERNET_HOST, INTERNET_NAME } from '../devices/provider'
 import { toNumber, toText } from '../frames/frame'
@@ -8,23 +9,26 @@ import type { World } from './world'
 
 /** How long to wait before looking again whether a host has started, s. */
 const STARTING_SECONDS = 5
+/** A second server may be slower than the first, s. */
+const OTHERS_SECONDS = 3
 
 export function runProbe(world: World, probe: Probe): Promise<Observation> {
   return new Promise((resolve) => {
-    const box = probe.from === 'internet' ? undefined : world.boxes.get(probe.from)
+    const outside = probe.from === 'internet' ? world.provider.endpoint : probe.from === 'gateway' ? world.gateway?.endpoint : undefined
+    const box = outside ? undefined : world.boxes.get(probe.from)
     const host = box instanceof HostBox ? box : undefined
     const finish = (outcome: Observation['outcome'], detail: string): void => {
       const address = host?.host.address ?? null
-      resolve({ id: probe.id, outcome, detail, address: address === null ? null : toText(address), atSeconds: world.queue.now })
+      resolve({ id: probe.id, outcome, detail, address: address === null ? null : toText(address), servers: probe.kind === 'lease' && host ? [...host.host.dhcp.offered].map(toText).sort() : [], atSeconds: world.queue.now })
     }
     // In virtual time, so that the outcome does not depend on when the question came in.
     const attempt = (): void => {
-      if (probe.from !== 'internet' && !host) return finish('off', 'this host cannot be asked')
+      if (!outside && !host) return finish('off', 'this host cannot be asked')
       if (host && !host.powered) return finish('off', 'it has no power')
       if (host && !host.ready) { world.queue.after(STARTING_SECONDS, attempt); return }
-      if (probe.kind === 'lease') return lease(host!, finish)
+      if (probe.kind === 'lease') return lease(world, host!, finish)
       if (host && host.host.address === null) return finish('no-address', 'the asking host has no address')
-      const endpoint = host ? host.host.endpoint : world.provider.endpoint
+      const endpoint = host ? host.host.endpoint : outside!
       if (probe.kind === 'name') return name(host!, endpoint, finish)
       const target = targetOf(world, probe, host)
       if (target === null) return finish('no-address', 'the asked host has no address')
@@ -37,9 +41,12 @@ export function runProbe(world: World, probe: Probe): Promise<Observation> {
   })
 }
 
-function lease(host: HostBox, finish: (outcome: Observation['outcome'], detail: string) => void): void {
+function lease(world: World, host: HostBox, finish: (outcome: Observation['outcome'], detail: string) => void): void {
   if (!host.socket.up) return finish('no-lease', host.setup.radio ? 'no network to join' : 'no signal on its cable')
-  host.host.dhcp.renew((got) => (got ? finish('works', toText(got.address)) : finish('no-lease', 'nobody answered')))
+  host.host.dhcp.renew((got) => {
+    if (!got) { finish('no-lease', 'nobody answered'); return }
+    world.queue.after(OTHERS_SECONDS, () => finish('works', toText(got.address)))
+  })
 }
 
 function name(host: HostBox, endpoint: Endpoint, finish: (outcome: Observation['outcome'], detail: string) => void): void {
@@ -52,7 +59,7 @@ function targetOf(world: World, probe: Probe, host: HostBox | undefined): number
   switch (probe.target?.kind) {
     case 'host': {
       const box = world.boxes.get(probe.target.deviceId)
-      return box instanceof HostBox ? box.host.address : null
+      return box instanceof HostBox ? box.host.address : box instanceof Appliance ? box.address : null
     }
     case 'address': return toNumber(probe.target.address)
     case 'own-gateway': return host?.host.gateway ?? null

@@ -141,6 +141,12 @@ describe('a site on the stand-ins', () => {
     expect(['east', 'west'].map((ap) => ['visitor-phone', 'second-phone'].filter((p) => (world.boxes.get(ap) as AccessPoint).has(p)))).toEqual([['visitor-phone'], ['second-phone']])
     const [seen] = await until(world, world.probe([{ id: 'a', from: 'visitor-phone', kind: 'ping', target: { kind: 'host', deviceId: 'second-phone' }, port: null }]))
     expect(seen!.outcome).toBe(expected)
+    // The proof walks the clients from one to the other: an address at each, and the same on silence between them.
+    const walks = proofTestsOf(siteModel(plan)).filter((t) => t.probe?.via)
+    const outcomes = new Map((await until(world, world.probe(walks.map((t) => t.probe!)))).map((o) => [o.id, o.outcome]))
+    const at = (id: string): string | undefined => outcomes.get(id)
+    expect(['east', 'west'].map((ap) => at(`visitor-phone:lease@${ap}`))).toEqual(['works', 'works'])
+    if (clientIsolation) expect(['east', 'west'].map((ap) => at(`visitor-phone>second-phone:apart@${ap}`) ?? at(`second-phone>visitor-phone:apart@${ap}`))).toEqual(['no-answer', expected])
     const traced = trace(siteModel(plan), { kind: 'device', id: 'visitor-phone' }, { kind: 'device', id: 'second-phone' }, plan.services['svc-ping']!)
     expect(traced.verdict).toBe(expected === 'works' ? 'delivered' : 'blocked')
   }, 60_000)

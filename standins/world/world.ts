@@ -215,6 +215,9 @@ export class World {
     this.associate()
   }
 
+  /** Where somebody has carried a client for a test. */
+  private readonly heldAt = new Map<string, string>()
+
   /** Hosts on the air look for an access point of the plan that lets them join, and stay where they are as long as it does. */
   private associate(): void {
     for (const device of Object.values(this.plan.devices)) {
@@ -222,7 +225,10 @@ export class World {
       if (!(box instanceof HostBox) || !box.setup.radio) continue
       const { networkName, key } = box.setup.radio
       const points = [...this.boxes.values()].filter((b): b is AccessPoint => b instanceof AccessPoint && b.placed)
+      const held = this.heldAt.get(device.id)
       points.sort((a, b) => Number(b.has(device.id)) - Number(a.has(device.id)))
+      if (held) { for (const p of points) if (p.id !== held) p.leave(device.id) }
+      if (held && box.powered) { points.find((p) => p.id === held)?.join(device.id, box.socket, networkName, key); continue }
       if (box.powered && points.some((p) => p.join(device.id, box.socket, networkName, key))) continue
       for (const p of points) p.leave(device.id)
     }
@@ -319,16 +325,36 @@ export class World {
 
   /** Leases first, since everything else needs an address; then all the others side by side. */
   async probe(probes: readonly Probe[]): Promise<Observation[]> {
-    const leases = probes.filter((p) => p.kind === 'lease')
+    const there = probes.filter((p) => p.via === null && p.targetVia === null)
+    const leases = there.filter((p) => p.kind === 'lease')
     const first = await Promise.all(leases.map((p) => runProbe(this, p)))
-    const rest = await Promise.all(probes.filter((p) => p.kind !== 'lease').map((p) => runProbe(this, p)))
+    const rest = await Promise.all(there.filter((p) => p.kind !== 'lease').map((p) => runProbe(this, p)))
     const byId = new Map([...first, ...rest].map((o) => [o.id, o]))
+    // One walk after the other: a client is at one access point at a time.
+    for (const p of probes) if (!byId.has(p.id)) byId.set(p.id, await this.walked(p))
     return probes.map((p) => byId.get(p.id)!)
   }
 
+  /** Carries the hosts to the access points that are asked for, waits for their addresses, asks, and lets them go again. */
+  private async walked(p: Probe): Promise<Observation> {
+    const target = p.target?.kind === 'host' ? p.target.deviceId : null
+    const wanted = [[p.from, p.via], [target, p.targetVia]].flatMap(([host, at]) => (host && at ? [[host, at] as const] : []))
+    const isMoving = wanted.filter(([host, at]) => { const point = this.boxes.get(at); return !(point instanceof AccessPoint && point.has(host)) })
+    for (const [host, at] of wanted) this.heldAt.set(host, at)
+    this.associate()
+    if (p.kind !== 'lease') for (const [host] of isMoving) await runProbe(this, { ...p, id: host, from: host, kind: 'lease', target: null, port: null })
+    try { return await runProbe(this, p) } finally {
+      for (const [host] of wanted) this.heldAt.delete(host)
+    }
+  }
+
+  get gateway(): Gateway | undefined {
+    for (const b of this.boxes.values()) if (b instanceof Gateway) return b
+    return undefined
+  }
+
   get lineAddress(): number | null {
-    for (const b of this.boxes.values()) if (b instanceof Gateway) return b.lineAddress
-    return null
+    return this.gateway?.lineAddress ?? null
   }
 
   snapshot(): Snapshot {

@@ -6,9 +6,9 @@ import type { ProofResult } from '@mast/core/proof'
 const props = defineProps<{ results: readonly ProofResult[] }>()
 const cell = defineModel<string | null>('cell', { required: true })
 const site = useSite()
-const rows = computed(() => [...site.model!.segments.map((s) => s.id), 'internet'])
+const rows = computed(() => [...site.model!.segments.map((s) => s.id), 'internet', ...(props.results.some((r) => r.test.fromPlace === 'gateway') ? ['gateway'] : [])])
 const columns = computed(() => ['controller', 'gateway', ...site.model!.segments.map((s) => s.id), 'internet'])
-const label = (p: string): string => (p === 'gateway' ? 'own gateway' : p === 'controller' ? 'controller' : p === 'internet' ? 'internet' : placeName(site.plan!, p))
+const label = (p: string): string => (p === 'gateway' ? 'gateway' : p === 'controller' ? 'controller' : p === 'internet' ? 'internet' : placeName(site.plan!, p))
 const cells = computed(() => {
   const map = new Map<string, ProofResult[]>()
   for (const r of props.results) { const key = `${r.test.fromPlace}>${r.test.toPlace}`; map.set(key, [...(map.get(key) ?? []), r]) }
