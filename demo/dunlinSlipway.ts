@@ -24,7 +24,7 @@ export function dunlinSlipway(): SitePlan {
     edit('setController', { hostDeviceId: 'controller' }),
     link('l-trunk', 'gateway.1', 'switch.1', 2), link('l-ap', 'switch.2', 'hut-ap.eth0', 9), link('l-controller', 'switch.3', 'controller.eth0', 2),
     link('l-desk', 'switch.4', 'crew-desk.eth0', 5), link('l-board', 'switch.5', 'tide-board.eth0', 24),
-    edit('setUntagged', { segmentId: 'management', portIds: ['gateway.1', 'switch.1', 'switch.2', 'switch.3', 'hut-ap.eth0'] }),
+    edit('setUntagged', { segmentId: 'management', portIds: ['gateway.1', 'gateway.2', 'switch.1', 'switch.2', 'switch.3', 'hut-ap.eth0'] }),
     edit('setUntagged', { segmentId: 'crew', portIds: ['switch.4'] }),
     edit('setUntagged', { segmentId: 'visitors', portIds: ['switch.5'] }),
     edit('addTag', { segmentId: 'crew', portIds: ['gateway.1', 'switch.1'] }),

@@ -91,7 +91,7 @@ const wires: EditCall[] = [
   link('l-core', 'gateway.1', 'switch.24', 1), ...trunk(['gateway.1', 'switch.24'], everywhere),
   // Copper through the duct to the workshop: 140 m, which no copper link holds.
   link('l-workshop', 'switch.23', 'workshop-switch.8', 140), ...trunk(['switch.23', 'workshop-switch.8'], everywhere),
-  link('l-controller', 'switch.1', 'controller.eth0', 2), untagged('management', 'switch.1'),
+  link('l-controller', 'switch.1', 'controller.eth0', 2), untagged('management', 'switch.1', 'gateway.2'),
   link('l-office-ap', 'switch.2', 'office-ap.eth0', 24), ...trunk(['switch.2', 'office-ap.eth0'], air),
   link('l-chart-ap', 'switch.3', 'chart-room-ap.eth0', 31), ...trunk(['switch.3', 'chart-room-ap.eth0'], air),
   link('l-quay-ap', 'switch.4', 'quay-ap.eth0', 58), ...trunk(['switch.4', 'quay-ap.eth0'], air),

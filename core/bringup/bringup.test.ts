@@ -1,14 +1,15 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
+import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
 import { quayside } from '../../tests/sites/quayside'
-import { applyEdits, createPlan, unknownHandOff } from '../plan'
+import { applyEdits, createPlan, unknownHandOff, type SitePlan } from '../plan'
 import { siteModel } from '../topology'
 import { gateFacts, mayUnplug } from '../survey'
-import { formatDuration, inOrder, laptopAddressFor, runSheetOf, scheduleOf, type Step } from '.'
+import { formatDuration, inOrder, laptopAddressFor, runSheetOf, scheduleOf, stepOf, travelIn, type Step } from '.'
 
 const step = (id: string, needs: string[], workSeconds: number, waitSeconds: number): Step =>
-  ({ id, title: id, deviceId: null, needs, workSeconds, waitSeconds, words: [], safety: null, whileWaiting: null, action: null, follows: null, blockedBy: null, ifExceeded: null })
+  stepOf({ id, title: id, needs, workSeconds, waitSeconds })
 
 describe('the gate', () => {
   const uplink = { id: 'u', name: 'Line', rank: 0, portId: null, handOff: unknownHandOff }
@@ -33,7 +34,13 @@ describe('the run sheet', () => {
   it('puts each step after all that it needs', () => steps.forEach((s, i) => s.needs.forEach((n) => expect(at(n), `${s.id} needs ${n}`).toBeLessThan(i))))
   it.each([
     ['record-hand-off', 'unplug-old'], ['gateway.laptop', 'gateway.password'], ['gateway.password', 'gateway.firmware'], ['gateway.firmware', 'gateway.configure'], ['quay-ap.firmware', 'laptop-automatic'],
-    ['laptop-automatic', 'unplug-old'], ['unplug-old', 'plug-line'], ['gateway.claim', 'gateway.verify'], ['gateway.verify', 'gateway.backup'], ['switch.verify', 'quay-ap.cable'], ['quay-ap.verify', 'hosts-on'], ['hosts-on', 'prove'],
+    ['laptop-automatic', 'unplug-old'], ['unplug-old', 'plug-line'], ['gateway.claim', 'gateway.verify'], ['gateway.verify', 'gateway.backup'], ['switch.verify', 'quay-ap.cable'],
+    // Everything is verified behind the new gateway before the old router goes.
+    ['quay-ap.verify', 'unplug-old'], ['switch.backup', 'unplug-old'], ['plug-line', 'switch.hosts-on'], ['switch.hosts-on', 'prove'],
+    // An unconfigured switch is one VLAN: hosts come after it is verified.
+    ['switch.verify', 'switch.host-leads'], ['switch.host-leads', 'switch.hosts-on'],
+    // Nothing is looked for before what carries it hangs.
+    ['gateway.cable', 'controller-on'], ['switch.cable', 'controller-on'], ['controller-on', 'gateway.claim'], ['plain-switches', 'kiosk-switch.hosts-on'],
     ['switch.cable', 'gateway.claim'], // the controller hangs on the switch, so nobody can call it before
   ])('%s comes before %s', (a, b) => expect(at(a)).toBeLessThan(at(b)))
   it('gives the laptop an address of the device\'s factory subnet that is not the device\'s own', () => {
@@ -55,6 +62,57 @@ describe('the run sheet', () => {
   })
   it('is empty for an empty site', () => expect(runSheetOf(siteModel(createPlan('x')))).toEqual([]))
   it('never goes in a circle unnoticed', () => expect(() => inOrder([step('a', ['b'], 1, 0), step('b', ['a'], 1, 0)])).toThrow(/circle among a, b/))
+})
+
+describe('the cut-over', () => {
+  const cut = (plan: SitePlan, people = 1): { minutes: number; before: string[]; steps: readonly Step[] } => {
+    const steps = runSheetOf(siteModel(plan))
+    const s = scheduleOf(steps, people, travelIn(plan))
+    return { minutes: (s.outage!.toSeconds - s.outage!.fromSeconds) / 60, before: s.steps.filter((x) => x.startSeconds < s.outage!.fromSeconds).map((x) => x.stepId), steps }
+  }
+  it.each([['the harbour', kittiwakeHarbour, 30], ['the training site', dunlinSlipway, 15], ['the small quay', quayside, 15]] as const)('%s is without its line or hosts for less than %3$d min, with everything in service before', (_, site, most) => {
+    const { minutes, before, steps } = cut(site())
+    expect(minutes).toBeLessThan(most)
+    expect(steps.filter((s) => s.id.endsWith('.verify') || s.id.endsWith('.backup')).map((s) => s.id).filter((id) => !before.includes(id))).toEqual([])
+  })
+  it('hosts behind a radio path that is new were on no network before, so that they need not wait for it', () => {
+    const { before, steps } = cut(kittiwakeHarbour())
+    expect(before).toContain('light-switch.hosts-on')
+    expect(steps.find((s) => s.id === 'light-switch.hosts-on')).toMatchObject({ isOutage: false, title: expect.stringMatching(/^Connect/) })
+    expect(steps.find((s) => s.id === 'switch.hosts-on')).toMatchObject({ isOutage: true, title: expect.stringMatching(/^Move/) })
+  })
+  it('radios, extenders and routers for a line are set by their own page, one at a time, and then mounted', () => {
+    const steps = runSheetOf(siteModel(kittiwakeHarbour()))
+    const set = steps.filter((s) => s.id.endsWith('.set'))
+    expect(set.map((s) => s.deviceId).sort()).toEqual(['berth-bridge-kiosk', 'berth-bridge-office', 'cellular', 'light-bridge-office', 'light-bridge-rock', 'slipway-extender'])
+    const words = (id: string): Record<string, string> => Object.fromEntries(steps.find((s) => s.id === id)!.words.map((w) => [w.label, w.text]))
+    expect(words('light-bridge-rock.set')).toMatchObject({ 'New password': 'site-password', 'Role': expect.stringMatching(/^far end of the pair with Light bridge, office end/) })
+    expect(words('light-bridge-office.set').Role).toMatch(/^main end/)
+    expect(words('slipway-extender.set')['Lease server']).toBe('off')
+    // Two of a kind have one factory address: the laptop is at one of them at a time, and only that one has power.
+    const at = (id: string): number => steps.findIndex((s) => s.id === id)
+    for (const [i, s] of set.entries()) if (i > 0) expect(steps.find((x) => x.id === `${s.deviceId}.bench-power`)!.needs).toEqual([steps.filter((x) => at(x.id) < at(`${s.deviceId}.bench-power`) && x.id.endsWith('.set')).at(-1)!.id])
+    for (const s of set) expect(at(`${s.deviceId}.place`)).toBeGreaterThan(at(s.id))
+  })
+})
+
+describe('ways', () => {
+  const places = applyEdits(createPlan('x'), [
+    { name: 'addLocation', args: { id: 'a', name: 'A', latitude: 52, longitude: 4 } }, { name: 'addLocation', args: { id: 'b', name: 'B', latitude: 52.01, longitude: 4 } }, { name: 'addLocation', args: { id: 'c', name: 'C' } },
+  ])
+  const travel = travelIn(places)
+  // A hundredth of a degree of latitude is 1,112 m (mean radius 6,371 km).
+  it('are walked along the great circle, at least a minute, and two where nobody noted the distance', () => {
+    expect(travel('a', 'b')).toBeGreaterThan(1112 / 1.2)
+    expect(travel('a', 'b')).toBeLessThan(1112 / 1)
+    expect([travel('a', 'a'), travel('a', null), travel('a', 'c')]).toEqual([0, 0, 120])
+  })
+  it('count in the day, and are not walked to and fro for what is soon to be done here', () => {
+    const at = (s: Step, locationId: string): Step => ({ ...s, locationId })
+    const s = scheduleOf([at(step('mount', [], 60, 300), 'b'), at(step('look', ['mount'], 60, 0), 'b'), at(step('elsewhere', [], 50, 0), 'a')], 1, travel)
+    expect(s.steps.map((x) => x.stepId)).toEqual(['mount', 'look', 'elsewhere'])
+    expect(s.travelSeconds).toBe(travel('b', 'a'))
+  })
 })
 
 describe('the schedule', () => {

@@ -1,2 +1,5 @@
+export * from './step'
 export * from './runSheet'
+export { laptopAddressFor } from './benchSteps'
 export * from './schedule'
+export * from './travel'

@@ -40,10 +40,11 @@ import sixtyFours from './rules/sixtyFours'
 import subnetsOverlap from './rules/subnetsOverlap'
 import tagsAtHost from './rules/tagsAtHost'
 import untaggedDiffers from './rules/untaggedDiffers'
+import wayIntoManagement from './rules/wayIntoManagement'
 
 export const rules: readonly Rule[] = [
   duplicates, handOffUnknown, pppoeMtu, lineUnused, licenceMissing, controllerFull, noPower, lanOverlapsProvider, subnetsOverlap, knownNetworks, publicSpace, addressInWrongPlace, routeNextHop, leasesMissing, poolCovers, poolTooSmall,
-  relayUnreachable, secondLeaseServer, sixtyFours, habits, portRole, missingTag, untaggedDiffers, tagsAtHost, cableKinds, outdoorManagement, loops, accessVlanUnassignable, poeBudget,
+  relayUnreachable, secondLeaseServer, sixtyFours, habits, portRole, missingTag, untaggedDiffers, tagsAtHost, cableKinds, wayIntoManagement, outdoorManagement, loops, accessVlanUnassignable, poeBudget,
   keylessNetwork, guestsTogether, guestIsolationAlone, isolationLeaks, restrictedReachesStaff, denyAfterAllow, openManagement, serverBehindDenial, noWayToController,
 ]
 

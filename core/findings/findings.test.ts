@@ -100,6 +100,8 @@ const cases: [catchNumber: string, EditCall[], subject: string, text: RegExp][] 
   ['C-88', [edit('changeSegment', { id: 'visitors', changes: { options: { nameServers: ['10.20.10.2'], timeServers: [], routes: [] } } })], 'visitors', /Visitors is told of the name server 10\.20\.10\.2, but the policy keeps Visitors out of Management/],
   ['C-88', [edit('changeSegment', { id: 'cameras', changes: { options: { nameServers: [], timeServers: ['198.51.100.123'], routes: [] } } })], 'cameras', /Cameras is told of the time server 198\.51\.100\.123, but the policy keeps Cameras out of the internet/],
   ['C-88', [edit('changeSegment', { id: 'cameras', changes: { options: { nameServers: ['10.99.0.1'], timeServers: [], routes: [] } } })], 'cameras', /no segment has this address, and beyond the line it is nobody's/],
+  ['C-90', [edit('setUntagged', { segmentId: null, portIds: ['gateway.3'] })], 'management', /No free socket and no network on the air leads into Management/],
+  ['C-91', [edit('removeLink', { id: 'l-ap' })], 'switch.2', /free and live in Management|free sockets are live in Management/],
   ['C-49', [edit('changeSite', { preferences: { betweenSegments: 'allow' } })], 'cameras', /Cameras reaches Management, Office because the site leaves open/],
 ]
 
@@ -168,7 +170,7 @@ describe('rules', () => {
   })
   it('have ids, sheets and titles of their own', () => {
     expect(new Set(rules.map((r) => r.id)).size).toBe(rules.length)
-    expect([...new Set(rules.flatMap((r) => r.catches))].sort()).toEqual([...Array.from({ length: 20 }, (_, i) => `C-${String(i + 1).padStart(2, '0')}`), 'C-26', 'C-29', 'C-32', 'C-34', 'C-49', 'C-50', 'C-52', 'C-54', 'C-71', 'C-81', 'C-87', 'C-88', 'C-89'])
+    expect([...new Set(rules.flatMap((r) => r.catches))].sort()).toEqual([...Array.from({ length: 20 }, (_, i) => `C-${String(i + 1).padStart(2, '0')}`), 'C-26', 'C-29', 'C-32', 'C-34', 'C-49', 'C-50', 'C-52', 'C-54', 'C-71', 'C-81', 'C-87', 'C-88', 'C-89', 'C-90', 'C-91'])
   })
 })
 

@@ -66,5 +66,10 @@ it('writes the run sheet without secrets', () => {
   expect(marked.split('\n')).toHaveLength(text.split('\n').length)
   expect(marked.replace(/`[^`\n]*`/g, '').replace(/^\d+\. \[ \]/gm, '')).not.toMatch(/(?<!\\)[[\]<>!]/)
   expect(text).toContain('New password: from the vault')
-  expect(text).toMatch(/^1\. \[ \] \*\*Record the hand-off/m)
+  expect(text).toMatch(/^\d+\. \[ \] \*\*Record the hand-off/m)
+  expect(text).toMatch(/Cut over at \d+ h \d+ min; until the last host is back it takes \d+ min/)
+  // On paper in the order of their times.
+  const minutes = [...text.matchAll(/ \(at (?:(\d+) h )?(?:(\d+) min|(\d+) s)/g)].map(([, h, m, s]) => Number(h ?? 0) * 60 + Number(m ?? 0) + Number(s ?? 0) / 60)
+  expect(minutes.length).toBeGreaterThan(20)
+  expect(minutes).toEqual([...minutes].sort((a, b) => a - b))
 })

@@ -1,5 +1,5 @@
 /** The run sheet as Markdown, for paper or a phone without Able Mast. */
-import { formatDuration, runSheetOf, scheduleOf } from '../bringup'
+import { formatDuration, runSheetOf, scheduleOf, travelIn } from '../bringup'
 import type { SiteModel } from '../topology'
 
 /** Names as text and nothing else: no marks, no links, no pictures, no lines of their own (CommonMark 2.4: a backslash makes punctuation plain). */
@@ -8,15 +8,16 @@ const plain = (text: string): string => oneLine(text).replace(/([\\`*_|<>[\](){}
 
 export function writeRunSheet(model: SiteModel): string {
   const steps = runSheetOf(model)
-  const schedule = scheduleOf(steps)
-  const start = new Map(schedule.steps.map((s) => [s.stepId, s.startSeconds]))
-  const blocks = steps.map((s, i) => [
-    `${i + 1}. [ ] **${plain(s.title)}** (at ${formatDuration(start.get(s.id)!)}, ${formatDuration(s.workSeconds)}${s.waitSeconds > 0 ? `, then wait ${formatDuration(s.waitSeconds)}` : ''})`,
+  const schedule = scheduleOf(steps, 1, travelIn(model.plan))
+  const byId = new Map(steps.map((s) => [s.id, s]))
+  // In the order of their times, as one person does them.
+  const blocks = schedule.steps.map((at) => ({ at, s: byId.get(at.stepId)! })).map(({ at, s }, i) => [
+    `${i + 1}. [ ] **${plain(s.title)}** (at ${formatDuration(at.startSeconds)}${at.travelSeconds > 0 ? `, after a walk of ${formatDuration(at.travelSeconds)}` : ''}, ${formatDuration(s.workSeconds)}${s.waitSeconds > 0 ? `, then wait ${formatDuration(s.waitSeconds)}` : ''})`,
     ...(s.blockedBy ? [`   - Blocked: ${plain(s.blockedBy)}`] : []),
     ...(s.safety ? [`   - Caution: ${plain(s.safety)}`] : []),
     ...s.words.map((w) => `   - ${plain(w.label)}: ${w.secret ? 'from the vault' : `\`${oneLine(w.text).replace(/`/g, '')}\``}`),
     ...(s.whileWaiting ? [`   - While it writes: ${plain(s.whileWaiting)}`] : []),
     ...(s.ifExceeded ? [`   - If it takes longer: ${plain(s.ifExceeded)}`] : []),
   ].join('\n'))
-  return `# Run sheet of ${plain(model.plan.site.name)}\n\nWhole day ${formatDuration(schedule.totalSeconds)}, hands on ${formatDuration(schedule.workSeconds)}.\n\n${blocks.join('\n')}\n`
+  return `# Run sheet of ${plain(model.plan.site.name)}\n\nWhole day ${formatDuration(schedule.totalSeconds)}, hands on ${formatDuration(schedule.workSeconds)}, on the way ${formatDuration(schedule.travelSeconds)}.${schedule.outage ? ` Cut over at ${formatDuration(schedule.outage.fromSeconds)}; until the last host is back it takes ${formatDuration(schedule.outage.toSeconds - schedule.outage.fromSeconds)}.` : ''}\n\n${blocks.join('\n')}\n`
 }

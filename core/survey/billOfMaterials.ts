@@ -3,7 +3,7 @@
  * carries them.
  */
 import type { Link } from '../plan'
-import type { SiteModel } from '../topology'
+import { needsBenchInjector, type SiteModel } from '../topology'
 
 export interface MaterialLine {
   readonly group: 'equipment' | 'cable' | 'connector' | 'power' | 'optic' | 'mount'
@@ -44,6 +44,9 @@ export function billOfMaterials(model: SiteModel): MaterialLine[] {
     if (holder) add('mount', holder, 1, d.name)
     if (mount === 'pole') add('mount', 'Pole clamps, pair', 1, d.name)
   }
+  // What takes power over its cable alone has to get it on the bench too, before its switch is set up.
+  const benched = model.devices.filter((d) => !d.stays && needsBenchInjector(model, d))
+  if (benched.length > 0) add('power', 'Power injector 30 W for the bench', 1, benched.map((d) => d.name).join(', '))
   if (spareLeads > 0) add('cable', `Copper lead ${leadLengthsM[2]} m`, spareLeads, 'spare')
   const metres = [...lines.values()].filter((l) => l.line.group === 'cable' && l.line.what.includes('drum')).reduce((n, l) => n + (l.lengthM ?? 0), 0)
   if (metres > 0) add('cable', `Drum ${DRUM_M} m copper`, Math.ceil(metres / DRUM_M), null)

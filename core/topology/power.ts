@@ -68,3 +68,6 @@ function reckon(model: SiteModel): Power {
 
 /** How many devices of a draw a budget feeds, by division and by counting sockets; the lesser is true. */
 export const countByBudget = (budgetW: number, drawW: number, sockets: number): number => Math.min(Math.floor(budgetW / drawW), sockets)
+
+/** Whether a device has to be powered over its cable on the bench too: it has neither a lead nor a supply of its own. */
+export const needsBenchInjector = (model: SiteModel, d: Device): boolean => d.power === 'poe' && model.profileOf(d.id).leadM === null && model.profileOf(d.id).factory.address !== null

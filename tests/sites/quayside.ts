@@ -47,7 +47,7 @@ export function quayside(): SitePlan {
     link('l-basin', 'switch.7', 'basin-camera.eth0', 68), link('l-printer', 'switch.8', 'printer.eth0', 18),
     link('l-kiosk', 'gateway.2', 'kiosk-switch.1', 88), link('l-till', 'kiosk-switch.2', 'fuel-till.eth0', 3),
 
-    edit('setUntagged', { segmentId: 'management', portIds: ['gateway.1', 'gateway.2', 'switch.1', 'switch.2', 'switch.3', 'quay-ap.eth0'] }),
+    edit('setUntagged', { segmentId: 'management', portIds: ['gateway.1', 'gateway.2', 'gateway.3', 'switch.1', 'switch.2', 'switch.3', 'quay-ap.eth0'] }),
     edit('setUntagged', { segmentId: 'office-net', portIds: ['switch.4', 'switch.8'] }),
     edit('setUntagged', { segmentId: 'cameras', portIds: ['switch.5', 'switch.6', 'switch.7'] }),
     edit('addTag', { segmentId: 'office-net', portIds: ['gateway.1', 'switch.1'] }),
