@@ -20,12 +20,12 @@ export function traceFlow(plan: SitePlan, options: Options): Outcome {
 
 /** A device or segment by id or name, `internet` or `gateway`. */
 function endpoint(plan: SitePlan, text: string): Endpoint {
-  if (text === 'internet' || text === 'gateway') return { kind: text }
+  if (text === 'internet' || text === 'gateway' || text === 'provider') return { kind: text }
   const named = <T extends { id: string; name: string }>(items: Record<string, T>): T | undefined =>
     Object.values(items).find((x) => x.id === text || x.name.toLowerCase() === text.toLowerCase())
   const device = named(plan.devices)
   if (device) return { kind: 'device', id: device.id }
   const segment = named(plan.segments)
   if (segment) return { kind: 'segment', id: segment.id }
-  throw new Unusable(`there is no device or segment '${text}'; names are as in the plan, and 'internet' and 'gateway' are known too`)
+  throw new Unusable(`there is no device or segment '${text}'; names are as in the plan, and 'internet', 'gateway' and 'provider' are known too`)
 }

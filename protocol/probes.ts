@@ -21,8 +21,8 @@ export const probeSchema = z.strictObject({
   target: probeTargetSchema.nullable(),
   port: z.int().min(1).max(65_535).nullable(),
   /** The access points at which the asking and the asked host are to be; null where they are. */
-  via: id.nullable().default(null),
-  targetVia: id.nullable().default(null),
+  via: id.nullable().optional(),
+  targetVia: id.nullable().optional(),
 })
 export type Probe = z.infer<typeof probeSchema>
 

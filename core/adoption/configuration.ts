@@ -3,7 +3,7 @@ import type { AccessPointConfiguration, Configuration, GatewayConfiguration, Swi
 import { parsePrefix } from '../addressing'
 import { digestOf, lineMtuOf, own, type Device } from '../plan'
 import { CONTROLLER_NAME, hostNames, nameServersOf } from '../naming'
-import { compilePolicy, type Zone } from '../policy'
+import { compilePolicy, LINE, type Zone } from '../policy'
 import { isolationOf, type SiteModel } from '../topology'
 
 export type Secrets = Readonly<Record<string, string>>
@@ -83,7 +83,7 @@ function gateway(model: SiteModel, device: Device, secrets: Secrets, missing: st
       relayTo: s.dhcp.mode === 'relay' ? s.dhcp.relayTo : null,
     }
   })
-  const zone = (z: Zone): 'line' | number => (z === 'line' ? 'line' : model.plan.segments[z]!.vlanId)
+  const zone = (z: Zone): 'line' | number => (z === LINE ? 'line' : model.plan.segments[z]!.vlanId)
   const zones = (list: readonly Zone[] | 'any'): 'any' | ('line' | number)[] => (list === 'any' ? 'any' : list.map(zone))
   const { rules, masquerade, origins, lists } = compilePolicy(model.plan)
   const host = model.plan.controller.hostDeviceId

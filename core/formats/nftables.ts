@@ -3,7 +3,7 @@
  * from. Loading it replaces our own table in one step, and touches no other.
  */
 import { lineMtuOf, uplinksInOrder, type SitePlan } from '../plan'
-import { compilePolicy, isFamily, prefixesOf, type AddressList, type Family, type Origin, type Rule, type RuleSet, type Zone } from '../policy'
+import { compilePolicy, isFamily, LINE, prefixesOf, type AddressList, type Family, type Origin, type Rule, type RuleSet, type Zone } from '../policy'
 
 export interface InterfaceNames {
   /** The interface that a segment has on the gateway; at most 15 characters (IFNAMSIZ). */
@@ -38,7 +38,7 @@ export function writeNftables(plan: SitePlan, names: InterfaceNames = vlanInterf
 class Script {
   constructor(private readonly plan: SitePlan, private readonly set: RuleSet, private readonly names: InterfaceNames) {}
 
-  private interfaceOf(zone: Zone): string { return quote(zone === 'line' ? this.names.line : this.names.segment(zone)) }
+  private interfaceOf(zone: Zone): string { return quote(zone === LINE ? this.names.line : this.names.segment(zone)) }
   private get inside(): string[] { return this.set.masquerade.map((id) => this.interfaceOf(id)) }
 
   text(): string {
@@ -96,7 +96,7 @@ class Script {
       for (const r of run) byZone.set(r.from[0]!, [...(byZone.get(r.from[0]!) ?? []), r])
       const nth = chains.filter((l) => l.startsWith('  chain ')).length
       const jumps = [...byZone].map(([zone, list], n) => {
-        const name = `from_${(zone === 'line' ? this.names.line : this.names.segment(zone)).replace(/[^A-Za-z0-9]/g, '_')}_${nth + n + 1}`
+        const name = `from_${(zone === LINE ? this.names.line : this.names.segment(zone)).replace(/[^A-Za-z0-9]/g, '_')}_${nth + n + 1}`
         chains.push(`  chain ${name} {`, ...list.flatMap((r) => this.lines({ ...r, from: 'any' })), '  }', '')
         return `${this.interfaceOf(zone)} : jump ${name}`
       })

@@ -3,7 +3,7 @@
  * decides. Layer 2 follows the carriage, layer 3 the gateway's connected networks and its default route, then the rules, then NAT.
  */
 import { containsAddress, parseAddress, prefix } from '../addressing'
-import type { Device, Segment, Service, WirelessNetwork } from '../plan'
+import { PROVIDER_LAN, type Device, type Segment, type Service, type WirelessNetwork } from '../plan'
 import { compilePolicy, decide, type Family, type Rule } from '../policy'
 import { carriageOf, heardFrom, isolationOf, keepsApart, outcomeOf, pathOf, type Arrival, type Form, type SiteModel } from '../topology'
 
@@ -11,6 +11,8 @@ export type Endpoint =
   | { readonly kind: 'device'; readonly id: string }
   | { readonly kind: 'segment'; readonly id: string }
   | { readonly kind: 'internet' }
+  /** The provider's own network on the line; nobody asks from there. */
+  | { readonly kind: 'provider' }
   /** The gateway's own pages and services. */
   | { readonly kind: 'gateway' }
 
@@ -48,8 +50,8 @@ export function trace(model: SiteModel, from: Endpoint, to: Endpoint, service: P
 function follow(model: SiteModel, from: Endpoint, to: Endpoint, service: Pick<Service, 'protocol' | 'ports'>, family: Family, hops: TraceHop[]): Omit<Trace, 'hops'> {
   const neighbours = family === 'ipv4' ? asNeighbours(model, from, to, hops) : undefined
   if (neighbours) return neighbours
-  const source = from.kind === 'internet' || from.kind === 'gateway' ? undefined : locate(model, from, hops, 'source')
-  const target = to.kind === 'internet' || to.kind === 'gateway' ? undefined : locate(model, to, undefined, 'target')
+  const source = from.kind !== 'device' && from.kind !== 'segment' ? undefined : locate(model, from, hops, 'source')
+  const target = to.kind !== 'device' && to.kind !== 'segment' ? undefined : locate(model, to, undefined, 'target')
   if (source && target && source.segment.id === target.segment.id) return sameSegment(model, source, target, hops)
 
   if (!model.gateway) throw new Lost({ kind: 'route', id: 'no-gateway', text: 'the plan has no gateway to route between segments' }, 'broken')
@@ -66,7 +68,7 @@ function follow(model: SiteModel, from: Endpoint, to: Endpoint, service: Pick<Se
   const fromPlace = from.kind === 'internet' ? 'internet' : source!.segment.id
   const flowPorts = service.ports.length > 0 ? service.ports : [null]
   const chain = to.kind === 'gateway' ? 'input' : 'forward'
-  const toPlace = to.kind === 'gateway' ? 'gateway' : to.kind === 'internet' ? 'internet' : target!.segment.id
+  const toPlace = to.kind === 'gateway' ? 'gateway' : to.kind === 'internet' ? 'internet' : to.kind === 'provider' ? PROVIDER_LAN : target!.segment.id
   if (to.kind === 'gateway') hops.push({ layer: 'route', deviceId: gatewayId, text: 'the address is the gateway itself' })
   else hops.push(routeHop(model, gatewayId, to, target, family))
 
@@ -80,7 +82,7 @@ function follow(model: SiteModel, from: Endpoint, to: Endpoint, service: Pick<Se
   hops.push({ layer: 'rule', deviceId: gatewayId, ruleId: decided.id, text: `${decided.verdict === 'accept' ? 'let through' : 'dropped'}: ${decided.text}` })
   if (decided.verdict === 'drop') throw new Lost({ kind: 'rule', id: decided.id, text: decided.text }, 'blocked')
 
-  if (to.kind === 'internet') leaveByLine(model, source?.segment, family, hops)
+  if (to.kind === 'internet' || to.kind === 'provider') leaveByLine(model, source?.segment, family, hops)
   else if (target) {
     if (target.arrival) walk(model, target.arrival, hops, 'down')
     else if (target.device) throw lostOnCable(model, target)
@@ -191,10 +193,10 @@ function sameSegment(model: SiteModel, source: Located, target: Located, hops: T
 }
 
 function routeHop(model: SiteModel, gatewayId: string, to: Endpoint, target: Located | undefined, family: Family): TraceHop {
-  if (to.kind === 'internet') {
+  if (to.kind === 'internet' || to.kind === 'provider') {
     if (!model.uplink?.portId) throw new Lost({ kind: 'route', id: 'default', text: 'no uplink is connected, so there is no default route' }, 'broken')
     if (family === 'ipv6' && model.uplink.handOff.ipv6 === 'none') throw new Lost({ kind: 'line', id: model.uplink.id, text: `${model.uplink.name} carries no IPv6` }, 'broken')
-    return { layer: 'route', deviceId: gatewayId, portId: model.uplink.portId, text: `default route, out of ${model.portName(model.uplink.portId)}` }
+    return { layer: 'route', deviceId: gatewayId, portId: model.uplink.portId, text: `${to.kind === 'provider' ? 'beyond' : 'default route, out of'} ${model.portName(model.uplink.portId)}` }
   }
   const segment = target!.segment
   if (family === 'ipv6') {

@@ -1,6 +1,6 @@
 /** What a schema cannot say of a plan: ids that agree with their keys, references that lead somewhere, sockets used once. */
 import type { Patch as PlanPatch } from 'immer'
-import { collections, portIdOf, type Collection, type SitePlan } from './schema'
+import { collections, portIdOf, PROVIDER_LAN, type Collection, type SitePlan } from './schema'
 
 export interface PlanProblem {
   readonly path: readonly (string | number)[]
@@ -46,7 +46,10 @@ const looks: { readonly [C in Collection]?: Look<C> } = {
     for (const end of ['a', 'b'] as const) refer(['links', id, end], 'ports', l[end])
     if (plan.ports[l.a] && plan.ports[l.a]?.deviceId === plan.ports[l.b]?.deviceId) say(['links', id], 'both ends are on the same device')
   },
-  segments: (id, s, _, say) => { if (s.dhcp.mode === 'relay' && s.dhcp.relayTo === null) say(['segments', id, 'dhcp', 'relayTo'], 'a relay needs the address of the server') },
+  segments: (id, s, _, say) => {
+    if (id === 'internet') say(['segments', id], 'a segment cannot have the id internet, which is a place of its own')
+    if (s.dhcp.mode === 'relay' && s.dhcp.relayTo === null) say(['segments', id, 'dhcp', 'relayTo'], 'a relay needs the address of the server')
+  },
   uplinks: (id, u, _, __, refer) => refer(['uplinks', id, 'portId'], 'ports', u.portId),
   wirelessNetworks: (id, w, _, __, refer) => {
     refer(['wirelessNetworks', id, 'segmentId'], 'segments', w.segmentId)
@@ -58,7 +61,7 @@ const looks: { readonly [C in Collection]?: Look<C> } = {
   },
   intents: (id, intent, _, say, refer) => {
     if (intent.from !== 'internet') refer(['intents', id, 'from'], 'segments', intent.from)
-    if (intent.to !== 'internet') refer(['intents', id, 'to'], 'segments', intent.to)
+    if (intent.to !== 'internet' && intent.to !== PROVIDER_LAN) refer(['intents', id, 'to'], 'segments', intent.to)
     if (intent.service !== 'any') refer(['intents', id, 'service'], 'services', intent.service)
     if (intent.from === intent.to) say(['intents', id], 'from and to are the same; traffic inside a segment does not pass the gateway')
   },

@@ -304,10 +304,14 @@ export const serviceSchema = z.strictObject({
   ports: z.array(z.int().min(1).max(65_535)).max(32),
 })
 
+/** The network of the provider's own router on the line, which is not the internet. No id looks like it. */
+export const PROVIDER_LAN = '@line'
 /** A segment id, or `internet`. */
-export const placeSchema = z.union([z.literal('internet'), idSchema])
+export const sourceSchema = z.union([z.literal('internet'), idSchema])
+/** Where a connection may lead: the provider's own network as well. */
+export const placeSchema = z.union([z.literal(PROVIDER_LAN), sourceSchema])
 export const intentSchema = z.strictObject({
-  id: idSchema, from: placeSchema, to: placeSchema,
+  id: idSchema, from: sourceSchema, to: placeSchema,
   /** A service id, or `any`. */
   service: z.union([z.literal('any'), idSchema]),
   action: z.enum(['allow', 'deny']),

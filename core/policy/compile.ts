@@ -2,9 +2,9 @@
  * Intents become the ordered rules of a stateful gateway: the first rule that matches a new connection decides, replies follow the
  * state of their connection. What no intent speaks of falls to the site's default; nothing comes in from the internet by default.
  */
-import { isPrivate, overlaps, type Prefix } from '../addressing'
-import { lineMtuOf, uplinksInOrder, type HandOff, type Intent, type Place, type Segment, type SitePlan } from '../plan'
-import { addressList, addressless, isFamily, prefixesOf, zoneOf, type Family, type Origin, type Rule, type RuleSet } from './rules'
+import { isPrivate, overlaps, privateBlocks, type Prefix } from '../addressing'
+import { lineMtuOf, PROVIDER_LAN, uplinksInOrder, type HandOff, type Intent, type Place, type Segment, type SitePlan } from '../plan'
+import { addressList, addressless, isFamily, LINE, prefixesOf, zoneOf, type AddressList, type Family, type Origin, type Rule, type RuleSet } from './rules'
 import { specialPurpose } from './special'
 
 /** Segments from which the pages of gateway, switches and access points may be opened. */
@@ -30,13 +30,16 @@ function compile(plan: SitePlan): RuleSet {
   const handOff = uplinksInOrder(plan)[0]?.handOff
   const providerLan = prefixesOf([handOff?.providerLan])
   const inside = segments.flatMap(subnetsOf)
-  const spaceOf = (place: Place, family: Family): Prefix[] => (place === 'internet' ? [] : subnetsOf(plan.segments[place]!)).filter((p) => isFamily(p, family))
+  // Of the provider's own network the numbers are known, or it is somewhere in private space.
+  const own = providerLan.length > 0 ? providerLan : privateBlocks
+  const spaceOf = (place: Place, family: Family): readonly Prefix[] => (place === 'internet' ? [] : place === PROVIDER_LAN ? own : subnetsOf(plan.segments[place]!)).filter((p) => isFamily(p, family))
   const special = addressList('special-purpose', [...specialPurpose, ...providerLan], spaceOf)
+  const provider = addressList('provider-network', own, spaceOf)
   const unique = addressList('private-ipv6', inside.filter((p) => p.family === 6 && isPrivate(p)), spaceOf)
 
   const rules: Rule[] = []
   const seen = new Set<string>()
-  const add = (rule: Partial<Rule> & Pick<Rule, 'id' | 'chain' | 'verdict' | 'text'>): void => {
+  const add: AddRule = (rule) => {
     const whole: Rule = { from: 'any', to: 'any', family: 'any', sources: null, destinations: null, protocol: 'any', ports: [], states: ['new'], notForwarded: false, intentId: null, ...rule }
     if (whole.from.length === 0) return
     // What matches the same as an earlier rule never gets its turn.
@@ -50,7 +53,7 @@ function compile(plan: SitePlan): RuleSet {
     add({ id: `${chain}-established`, chain, states: ['established', 'related'], verdict: 'accept', text: 'replies follow their connection' })
     if (chain === 'input') {
       add({ id: 'input-neighbours', chain, family: 'ipv6', protocol: 'icmpv6-neighbours', states: [], verdict: 'accept', text: 'neighbours of a link find each other (RFC 4890 4.4.1)' })
-      if (hasIpv6(handOff)) add({ id: 'input-routers', chain, from: ['line'], family: 'ipv6', protocol: 'icmpv6-routers', states: [], verdict: 'accept', text: 'the provider tells of its router' })
+      if (hasIpv6(handOff)) add({ id: 'input-routers', chain, from: [LINE], family: 'ipv6', protocol: 'icmpv6-routers', states: [], verdict: 'accept', text: 'the provider tells of its router' })
     }
     add({ id: `${chain}-errors`, chain, family: 'ipv6', protocol: 'icmpv6-errors', states: [], verdict: 'accept', text: 'errors must pass, or paths with a smaller MTU go silent (RFC 4890 4.3.1)' })
     add({ id: `${chain}-invalid`, chain, states: ['invalid'], verdict: 'drop', text: 'belongs to no connection' })
@@ -64,34 +67,39 @@ function compile(plan: SitePlan): RuleSet {
   add({ id: 'input-ping', chain: 'input', from: all, protocol: 'icmp', verdict: 'accept', text: 'every segment may ping its gateway' })
   add({ id: 'input-pages', chain: 'input', from: ids(mayAdminister), protocol: 'tcp', ports: [22, 443], verdict: 'accept', text: 'only management opens device pages' })
   if (hasIpv6(handOff))
-    add({ id: 'input-delegation', chain: 'input', from: ['line'], family: 'ipv6', protocol: 'udp', ports: [546], verdict: 'accept', text: 'the provider answers for its prefix (RFC 8415 7.2)' })
+    add({ id: 'input-delegation', chain: 'input', from: [LINE], family: 'ipv6', protocol: 'udp', ports: [546], verdict: 'accept', text: 'the provider answers for its prefix (RFC 8415 7.2)' })
   add({ id: 'input-rest', chain: 'input', verdict: 'drop', text: 'nothing else reaches the gateway itself' })
 
-  add({ id: 'forward-bogons', chain: 'forward', from: ['line'], sources: special, verdict: 'drop', text: 'nobody on the internet has such an address (RFC 6890)' })
-  add({ id: 'forward-unaddressed', chain: 'forward', from: ['line'], family: 'ipv4', notForwarded: true, verdict: 'drop', text: 'addresses inside cannot be reached from the internet; nothing forwards to them' })
-  add({ id: 'forward-not-internet', chain: 'forward', to: ['line'], destinations: special, verdict: 'drop', text: 'the provider\'s own network and other special space are not the internet (RFC 6890)' })
+  add({ id: 'forward-bogons', chain: 'forward', from: [LINE], sources: special, verdict: 'drop', text: 'nobody on the internet has such an address (RFC 6890)' })
+  add({ id: 'forward-unaddressed', chain: 'forward', from: [LINE], family: 'ipv4', notForwarded: true, verdict: 'drop', text: 'addresses inside cannot be reached from the internet; nothing forwards to them' })
+  const intents = Object.values(plan.intents).sort(byRank)
+  // The exception from what follows, where somebody states it: the page of a modem, the provider's own router.
+  for (const intent of intents) if (intent.to === PROVIDER_LAN) addIntent(plan, intent, add, provider)
+  add({ id: 'forward-not-internet', chain: 'forward', to: [LINE], destinations: special, verdict: 'drop', text: 'the provider\'s own network and other special space are not the internet (RFC 6890)' })
   if (unique.prefixes.length > 0) {
-    add({ id: 'forward-unique-out', chain: 'forward', to: ['line'], family: 'ipv6', sources: unique, verdict: 'drop', text: 'unique local addresses stay inside (RFC 4193 4.3)' })
-    add({ id: 'forward-unique-in', chain: 'forward', from: ['line'], family: 'ipv6', destinations: unique, verdict: 'drop', text: 'unique local addresses cannot be reached from the internet (RFC 4193 4.3)' })
+    add({ id: 'forward-unique-out', chain: 'forward', to: [LINE], family: 'ipv6', sources: unique, verdict: 'drop', text: 'unique local addresses stay inside (RFC 4193 4.3)' })
+    add({ id: 'forward-unique-in', chain: 'forward', from: [LINE], family: 'ipv6', destinations: unique, verdict: 'drop', text: 'unique local addresses cannot be reached from the internet (RFC 4193 4.3)' })
   }
-  for (const intent of Object.values(plan.intents).sort(byRank)) {
-    const service = intent.service === 'any' ? undefined : plan.services[intent.service]
-    add({
-      id: `forward-${intent.id}`, chain: 'forward', from: [zoneOf(intent.from)], to: [zoneOf(intent.to)], intentId: intent.id,
-      protocol: service?.protocol ?? 'any', ports: service?.ports ?? [],
-      verdict: intent.action === 'allow' ? 'accept' : 'drop', text: intent.reason || sentence(plan, intent),
-    })
-  }
+  for (const intent of intents) if (intent.to !== PROVIDER_LAN) addIntent(plan, intent, add, null)
   if (plan.site.preferences.betweenSegments === 'allow')
     add({ id: 'forward-open', chain: 'forward', from: all, verdict: 'accept', text: 'the site leaves open what no intent denies' })
   add({ id: 'forward-rest', chain: 'forward', verdict: 'drop', text: 'what no intent allows is dropped' })
 
   const mtu = handOff ? lineMtuOf(handOff) : 1500
   return {
-    origins: origins(segments, handOff, providerLan), rules, lists: [special, unique].filter((l) => l.prefixes.length > 0), masquerade: all,
+    origins: origins(segments, handOff, providerLan), rules, lists: [special, unique, provider].filter((l) => rules.some((r) => r.sources === l || r.destinations === l)), masquerade: all,
     // Without the headers of IP and TCP, 40 and 60 octets (RFC 9293 3.7.1, RFC 8200 8.3).
     clamp: mtu < 1500 ? { ipv4: mtu - 40, ipv6: mtu - 60 } : null,
   }
+}
+
+type AddRule = (rule: Partial<Rule> & Pick<Rule, 'id' | 'chain' | 'verdict' | 'text'>) => void
+function addIntent(plan: SitePlan, intent: Intent, add: AddRule, destinations: AddressList | null): void {
+  const service = intent.service === 'any' ? undefined : plan.services[intent.service]
+  add({
+    id: `forward-${intent.id}`, chain: 'forward', from: [zoneOf(intent.from)], to: [zoneOf(intent.to)], intentId: intent.id, destinations, family: destinations ? 'ipv4' : 'any',
+    protocol: service?.protocol ?? 'any', ports: service?.ports ?? [], verdict: intent.action === 'allow' ? 'accept' : 'drop', text: intent.reason || sentence(plan, intent),
+  })
 }
 
 /** Every interface inside has its own networks; the line has everybody else's. */
@@ -101,17 +109,17 @@ function origins(segments: readonly Segment[], handOff: HandOff | undefined, pro
   return [
     ...segments.map((s): Origin => ({ zone: s.id, only: [...addressless.ipv4, ...text([s.subnet]), ...addressless.ipv6, ...text([s.subnet6])], never: [] })),
     // A network that is on both sides is a mistake of the plan, which is told; nothing is to be lost for it here.
-    ...(handOff ? [{ zone: 'line', only: null, never: segments.flatMap((s) => text([s.subnet, s.subnet6])).filter((t) => !isOutsideToo(t)) }] : []),
+    ...(handOff ? [{ zone: LINE, only: null, never: segments.flatMap((s) => text([s.subnet, s.subnet6])).filter((t) => !isOutsideToo(t)) }] : []),
   ]
 }
 
 const byRank = (a: Intent, b: Intent): number => a.rank - b.rank || (a.id < b.id ? -1 : 1)
 
 export function placeName(plan: SitePlan, place: Place): string {
-  return place === 'internet' ? 'the internet' : plan.segments[place]?.name ?? place
+  return place === 'internet' ? 'the internet' : place === PROVIDER_LAN ? 'the provider\'s own network' : plan.segments[place]?.name ?? place
 }
 
 function sentence(plan: SitePlan, intent: Intent): string {
   const what = intent.service === 'any' ? 'everything' : plan.services[intent.service]!.name
-  return `${placeName(plan, intent.from)} ${intent.action === 'allow' ? 'may use' : 'may not use'} ${what} ${intent.to === 'internet' ? 'on' : 'in'} ${placeName(plan, intent.to)}`
+  return `${placeName(plan, intent.from)} ${intent.action === 'allow' ? 'may use' : 'may not use'} ${what} ${intent.to === 'internet' || intent.to === PROVIDER_LAN ? 'on' : 'in'} ${placeName(plan, intent.to)}`
 }

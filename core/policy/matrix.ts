@@ -1,5 +1,5 @@
 /** Who reaches whom: the verdict of the compiled rules for every ordered pair of places, every service and both families. */
-import { uplinksInOrder, type Place, type Service, type SitePlan } from '../plan'
+import { PROVIDER_LAN, uplinksInOrder, type Place, type Service, type SitePlan } from '../plan'
 import { compilePolicy } from './compile'
 import { firstFor, rulesBetween } from './decide'
 import { families, type Family, type Rule } from './rules'
@@ -20,7 +20,7 @@ export interface MatrixCell {
   /** Whether an intent speaks of the pair at all. */
   readonly stated: boolean
 }
-export interface Matrix { readonly places: readonly Place[]; readonly cells: readonly MatrixCell[]; cell(from: Place, to: Place): MatrixCell | undefined }
+export interface Matrix { /** The rows: who asks. */ readonly sources: readonly Place[]; /** The columns: who is asked. */ readonly places: readonly Place[]; readonly cells: readonly MatrixCell[]; cell(from: Place, to: Place): MatrixCell | undefined }
 
 export interface Decision { readonly allowed: boolean; readonly rule: Rule }
 
@@ -54,6 +54,7 @@ export function cellWords(plan: SitePlan, cell: MatrixCell): string {
 /** Whether a place has addresses of a family, as far as is planned; of a line that nobody asked about IPv6 it is taken for granted. */
 export function hasFamily(plan: SitePlan, place: Place, family: Family): boolean {
   if (family === 'ipv4') return true
+  if (place === PROVIDER_LAN) return false
   return place === 'internet' ? uplinksInOrder(plan)[0]?.handOff.ipv6 !== 'none' : plan.segments[place]!.subnet6 !== null
 }
 
@@ -82,7 +83,8 @@ export function matrixOf(plan: SitePlan): Matrix {
 function build(plan: SitePlan): Matrix {
   const rules = compilePolicy(plan)
   const segments = Object.values(plan.segments).sort((a, b) => a.vlanId - b.vlanId)
-  const places: Place[] = [...segments.map((s) => s.id), 'internet']
+  // The provider's own network is asked for seldom, and stands in the grid where an intent speaks of it.
+  const places: Place[] = [...segments.map((s) => s.id), 'internet', ...(Object.values(plan.intents).some((i) => i.to === PROVIDER_LAN) ? [PROVIDER_LAN] : [])]
   const services = Object.values(plan.services)
   const stated = new Set(Object.values(plan.intents).map((i) => `${i.from}>${i.to}`))
   const byPair = new Map<string, MatrixCell>()
@@ -99,14 +101,16 @@ function build(plan: SitePlan): Matrix {
     return { from, to, verdict, services: list, stated: stated.has(`${from}>${to}`) }
   }
   // Decided when asked for: a sheet shows a part of a large grid, and keeps nobody waiting for the rest.
-  const known = new Set(places)
+  const known = new Set([...places, PROVIDER_LAN])
   const cell = (from: Place, to: Place): MatrixCell | undefined => {
-    if (from === to || !known.has(from) || !known.has(to)) return undefined
+    // From there nothing is stated: what comes in by the line is the internet's matter.
+    if (from === to || from === PROVIDER_LAN || !known.has(from) || !known.has(to)) return undefined
     const key = `${from}>${to}`
     let found = byPair.get(key)
     if (!found) byPair.set(key, (found = decide(from, to)))
     return found
   }
   let all: MatrixCell[] | undefined
-  return { places, cell, get cells() { return (all ??= places.flatMap((from) => places.flatMap((to) => cell(from, to) ?? []))) } }
+  const sources = places.filter((p) => p !== PROVIDER_LAN)
+  return { sources, places, cell, get cells() { return (all ??= sources.flatMap((from) => places.flatMap((to) => cell(from, to) ?? []))) } }
 }

@@ -42,6 +42,20 @@ describe('compiled rules', () => {
     const open = applyEdits(bare, [edit('changeSite', { preferences: { betweenSegments: 'allow' } })])
     for (const to of segments) expect(matrixOf(open).cell('internet', to)!.verdict).toBe('none')
   })
+  it('the provider\'s own network is no internet, but for what is stated of it, and leads nowhere else', () => {
+    const open = applyEdits(bare, [
+      edit('changeSite', { preferences: { betweenSegments: 'allow' } }), edit('stateIntent', { id: 'modem', from: 'management', to: '@line', services: ['svc-web'], action: 'allow', reason: 'the page of the modem' }),
+    ])
+    const matrix = matrixOf(open)
+    expect(matrix.places.at(-1)).toBe('@line')
+    expect(['management', 'office-net'].map((from) => matrix.cell(from, '@line')!.verdict)).toEqual(['some', 'none'])
+    expect(matrix.cell('management', 'internet')!.verdict).toBe('all')
+    expect(matrix.cell('@line', 'management')).toBeUndefined()
+    const model = siteModel(open)
+    const run = (from: string, to: Endpoint): string => trace(model, { kind: 'segment', id: from }, to, open.services['svc-web']!).verdict
+    expect([run('management', { kind: 'provider' }), run('office-net', { kind: 'provider' }), run('office-net', { kind: 'internet' })]).toEqual(['delivered', 'blocked', 'delivered'])
+    expect(compilePolicy(open).lists.find((l) => l.name === 'provider-network')!.prefixes).toEqual(['192.168.1.0/24'])
+  })
   it('a service is allowed only where all its ports are', () => {
     const half = applyEdits(bare, [
       edit('addService', { id: 'svc-plain', name: 'plain web', protocol: 'tcp', ports: [80] }),

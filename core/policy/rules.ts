@@ -7,8 +7,10 @@ import type { Place } from '../plan'
 
 export type Family = 'ipv4' | 'ipv6'
 export const families: readonly Family[] = ['ipv4', 'ipv6']
+/** No id of a segment looks like this. */
+export const LINE = '@line'
 /** Where a packet enters or leaves the gateway: by the line, or by the interface of a segment. */
-export type Zone = 'line' | (string & {})
+export type Zone = typeof LINE | (string & {})
 /** What people ask for; `icmp` is an echo request of either family. */
 export type Protocol = 'tcp' | 'udp' | 'icmp'
 export type ConnectionState = 'established' | 'related' | 'invalid' | 'new'
@@ -62,7 +64,7 @@ export interface RuleSet {
   readonly clamp: { readonly ipv4: number; readonly ipv6: number } | null
 }
 
-export const zoneOf = (place: Place): Zone => (place === 'internet' ? 'line' : place)
+export const zoneOf = (place: Place): Zone => (place === 'internet' ? LINE : place)
 export const isFamily = (p: Prefix, family: Family): boolean => (p.family === 4) === (family === 'ipv4')
 
 /** @param spaceOf the prefixes that a place consists of; none for the internet */

@@ -3,7 +3,7 @@
  * clauses 33.3.7 and 145.3.8, table values from memory; the loss they contain is checked from first principles in the test): the
  * difference to what the device takes is lost in the cable.
  */
-import type { SitePlan } from '../plan'
+import type { Device, SitePlan } from '../plan'
 import type { SiteModel } from './siteModel'
 
 /** Source power by class 0-8, W. */

@@ -325,7 +325,7 @@ export class World {
 
   /** Leases first, since everything else needs an address; then all the others side by side. */
   async probe(probes: readonly Probe[]): Promise<Observation[]> {
-    const there = probes.filter((p) => p.via === null && p.targetVia === null)
+    const there = probes.filter((p) => !p.via && !p.targetVia)
     const leases = there.filter((p) => p.kind === 'lease')
     const first = await Promise.all(leases.map((p) => runProbe(this, p)))
     const rest = await Promise.all(there.filter((p) => p.kind !== 'lease').map((p) => runProbe(this, p)))

@@ -207,10 +207,16 @@ test('a device is heard, claimed, given its token and configuration; what is not
 
 test('a body that drips in is cut off', async ({ system }) => {
   const { hostname, port } = new URL(system.origin)
-  const socket = connect(Number(port), hostname)
-  socket.on('error', () => {})
-  socket.write('POST /controller/v1/hello HTTP/1.1\r\nHost: x\r\nContent-Type: application/json\r\nContent-Length: 400\r\n\r\n{')
-  await new Promise<void>((resolve) => { socket.resume(); socket.on('close', () => resolve()) })
+  const answer = (host: string): Promise<string> => new Promise((resolve) => {
+    const socket = connect(Number(port), hostname)
+    let said = ''
+    socket.on('error', () => {})
+    socket.on('data', (d: Buffer) => { said += d.toString() })
+    socket.on('close', () => resolve(said))
+    socket.write(`POST /controller/v1/hello HTTP/1.1\r\nHost: ${host}\r\nContent-Type: application/json\r\nContent-Length: 400\r\n\r\n{`)
+  })
+  expect(await answer(`${hostname}:${port}`)).toMatch(/^HTTP\/1\.1 408 /)
+  expect(await answer('elsewhere.example')).toMatch(/^HTTP\/1\.1 421 [^]*connection: close/i)
 })
 
 test('secrets are shown to who may see them, and the log keeps only that they were', async () => {

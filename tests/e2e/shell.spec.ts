@@ -30,13 +30,13 @@ test('an edit on one screen appears on another, and a fix mends both', async ({ 
   await signIn(page, system.origin, '/s/kittiwake-harbour/wiring')
   const other = await context.newPage()
   await other.goto(`${system.origin}/s/kittiwake-harbour/wiring`)
-  await expect(other.getByRole('heading', { name: 'Remarks 3' })).toBeVisible()
+  await expect(other.getByRole('heading', { name: 'Remarks 4' })).toBeVisible()
   await page.getByRole('button', { name: 'Tag VLAN 90 Visitors on Cupboard switch port 2' }).click()
-  await expect(other.getByRole('heading', { name: 'Remarks 2' })).toBeVisible()
+  await expect(other.getByRole('heading', { name: 'Remarks 3' })).toBeVisible()
   await expect(other.getByRole('banner').getByRole('status')).toContainText('rev 2 saved')
   await expect(other.getByText('Tag VLAN 90 Visitors on Cupboard switch port 2').first()).toBeVisible()
   await page.getByRole('button', { name: 'Undo' }).click()
-  await expect(other.getByRole('heading', { name: 'Remarks 3' })).toBeVisible()
+  await expect(other.getByRole('heading', { name: 'Remarks 4' })).toBeVisible()
 })
 
 test('the loom takes over what is changed elsewhere of what it names and colours', async ({ page, context, system }) => {

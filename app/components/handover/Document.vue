@@ -24,7 +24,7 @@ const factText = (v: unknown): string => (v === null ? 'not known' : valueWords(
 const placeLabel = (p: string): string => (p === 'internet' ? 'internet' : placeName(plan.value, p))
 const devices = useShownRows(() => site.model!.devices)
 const links = useShownRows(() => Object.values(plan.value.links))
-const pairs = useShownRows(() => matrix.value.places, () => Math.max(2, Math.floor(160 / Math.max(1, matrix.value.places.length))))
+const pairs = useShownRows(() => matrix.value.sources, () => Math.max(2, Math.floor(160 / Math.max(1, matrix.value.places.length))))
 const results = useShownRows(() => field.proof?.body.results ?? [])
 const remarks = useShownRows(() => open.value)
 const ready = computed(() => field.proof?.body.count.proven && field.proof.revision === site.revision && open.value.every((f) => f.severity !== 'blocker'))

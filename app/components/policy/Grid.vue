@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { cellWords, matrixOf, placeName, type MatrixCell } from '@mast/core/policy'
+import { PROVIDER_LAN } from '@mast/core/plan'
+import { cellWords, matrixOf, mayAdminister, placeName, type MatrixCell } from '@mast/core/policy'
 
 const pair = defineModel<{ from: string; to: string } | null>('pair', { required: true })
 const site = useSite()
@@ -17,12 +18,14 @@ const CROWDED = 16
 const HEAD_PX = 200
 const CELL_PX = 27
 const crowded = computed(() => matrix.value.places.length > CROWDED)
-const { shown, rest, more, reach } = useShownRows(() => matrix.value.places, () => Math.max(2, Math.floor(160 / Math.max(1, matrix.value.places.length))))
-watch(() => site.pointed, (ids) => { for (const id of ids) reach(matrix.value.places.indexOf(id)) })
+const { shown, rest, more, reach } = useShownRows(() => matrix.value.sources, () => Math.max(2, Math.floor(160 / Math.max(1, matrix.value.places.length))))
+watch(() => site.pointed, (ids) => { for (const id of ids) reach(matrix.value.sources.indexOf(id)) })
 const sign = { all: '→', some: '⇢', none: '·' } as const
 const hot = (id: string): boolean => site.pointed.includes(id) || site.selected === id
 const chosen = (from: string, to: string): boolean => pair.value?.from === from && pair.value.to === to
-const label = (place: string): string => (place === 'internet' ? 'internet' : placeName(site.plan!, place))
+/** Who would open the page of a modem. */
+const administrator = computed(() => site.model!.segments.find(mayAdminister)?.id ?? site.model!.segments[0]?.id)
+const label = (place: string): string => (place === 'internet' ? 'internet' : place === PROVIDER_LAN ? 'provider\'s network' : placeName(site.plan!, place))
 </script>
 
 <template>
@@ -48,7 +51,7 @@ const label = (place: string): string => (place === 'internet' ? 'internet' : pl
       </tbody>
     </table>
     <RowsMore :rest="rest" what="rows" @more="more" />
-    <p v-if="matrix.places.length > 1" class="faint">Bold: stated by an intent. Light: by the site's default, which {{ site.plan!.site.preferences.betweenSegments === 'deny' ? 'drops what no intent allows' : 'lets through what no intent denies' }}. <v-btn size="x-small" variant="text" @click="site.edit('changeSite', { preferences: { betweenSegments: site.plan!.site.preferences.betweenSegments === 'deny' ? 'allow' : 'deny' } })">{{ site.plan!.site.preferences.betweenSegments === 'deny' ? 'Leave open by default' : 'Drop by default' }}</v-btn></p>
+    <p v-if="matrix.places.length > 1" class="faint">Bold: stated by an intent. Light: by the site's default, which {{ site.plan!.site.preferences.betweenSegments === 'deny' ? 'drops what no intent allows' : 'lets through what no intent denies' }}. <v-btn size="x-small" variant="text" @click="site.edit('changeSite', { preferences: { betweenSegments: site.plan!.site.preferences.betweenSegments === 'deny' ? 'allow' : 'deny' } })">{{ site.plan!.site.preferences.betweenSegments === 'deny' ? 'Leave open by default' : 'Drop by default' }}</v-btn> The network of the provider's own router is no internet and closed. <v-btn v-if="administrator && !matrix.places.includes(PROVIDER_LAN)" size="x-small" variant="text" @click="pair = { from: administrator, to: PROVIDER_LAN }">State who may ask it</v-btn></p>
   </div>
 </template>
 

@@ -11,7 +11,7 @@ const reason = ref(current[0]?.reason ?? '')
 const refused = ref<string | undefined>()
 function state(): void {
   const { from, to } = props.pair
-  refused.value = site.edit('stateIntent', { id: `int-${from}-${to}`.slice(0, 60), from, to, services: services.value.length ? services.value : 'any', action: action.value, reason: reason.value })
+  refused.value = site.edit('stateIntent', { id: `int-${from}-${to.replace(/\W/g, '')}`.slice(0, 60), from, to, services: services.value.length ? services.value : 'any', action: action.value, reason: reason.value })
   if (!refused.value) emit('close')
 }
 function clear(): void {

@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { compilePolicy, placeName, type AddressList, type Rule, type Zone } from '@mast/core/policy'
+import { compilePolicy, LINE, placeName, type AddressList, type Rule, type Zone } from '@mast/core/policy'
 
 const site = useSite()
 const rules = computed(() => compilePolicy(site.plan!))
 const opened = ref(false)
 const { shown, rest, more } = useShownRows(() => (opened.value ? rules.value.rules : []))
 const zones = (list: readonly Zone[] | 'any', of: AddressList | null): string => {
-  const where = list === 'any' ? 'any' : list.length === site.model!.segments.length && list.length > 2 ? 'every segment' : list.map((z) => (z === 'line' ? 'the line' : placeName(site.plan!, z))).join(', ')
+  const where = list === 'any' ? 'any' : list.length === site.model!.segments.length && list.length > 2 ? 'every segment' : list.map((z) => (z === LINE ? 'the line' : placeName(site.plan!, z))).join(', ')
   return of ? `${where}: ${of.name.replaceAll('-', ' ')}` : where
 }
 const protocolWords: Partial<Record<Rule['protocol'], string>> = { 'any': 'everything', 'icmp': 'ping', 'icmpv6-errors': 'ICMPv6 errors', 'icmpv6-neighbours': 'ICMPv6 between neighbours', 'icmpv6-routers': 'ICMPv6 of routers' }

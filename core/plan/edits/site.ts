@@ -1,7 +1,7 @@
 /** Edits of the site itself, its controller, its hand-offs, its intents as a grid. */
 import { z } from 'zod'
 import { defineEdit, EditRefused } from '../edit'
-import { controllerSchema, handOffSchema, idSchema, placeSchema, siteSchema, type Place, type SitePlan } from '../schema'
+import { controllerSchema, handOffSchema, idSchema, placeSchema, PROVIDER_LAN, sourceSchema, siteSchema, type Place, type SitePlan } from '../schema'
 
 const changeSite = defineEdit({
   name: 'changeSite',
@@ -31,13 +31,13 @@ const recordHandOff = defineEdit({
   describe: (plan, { uplinkId, facts }) => `Record ${Object.keys(facts).join(', ')} of ${plan.uplinks[uplinkId]?.name ?? uplinkId}`,
 })
 
-const placeName = (plan: SitePlan, place: Place): string => (place === 'internet' ? 'the internet' : plan.segments[place]?.name ?? place)
+const placeName = (plan: SitePlan, place: Place): string => (place === 'internet' ? 'the internet' : place === PROVIDER_LAN ? 'the provider\'s own network' : plan.segments[place]?.name ?? place)
 
 /** States one cell of the grid: replaces every intent of that pair by one. */
 const stateIntent = defineEdit({
   name: 'stateIntent',
   args: z.strictObject({
-    id: idSchema, from: placeSchema, to: placeSchema,
+    id: idSchema, from: sourceSchema, to: placeSchema,
     services: z.union([z.literal('any'), z.array(idSchema).min(1).max(16)]),
     action: z.enum(['allow', 'deny']), reason: z.string().max(200).default(''),
   }),
@@ -59,7 +59,7 @@ const stateIntent = defineEdit({
 /** Leaves a pair to the default. */
 const clearIntents = defineEdit({
   name: 'clearIntents',
-  args: z.strictObject({ from: placeSchema, to: placeSchema }),
+  args: z.strictObject({ from: sourceSchema, to: placeSchema }),
   apply(draft, { from, to }) {
     for (const [key, intent] of Object.entries(draft.intents)) if (intent.from === from && intent.to === to) delete draft.intents[key]
   },

@@ -10,11 +10,11 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, expect, it, onTestFinished } from 'vitest'
-import { gatewayOf6 } from '@mast/core/addressing'
+import { containsAddress, gatewayOf6, parseAddress, prefix } from '@mast/core/addressing'
 import { trace, type Endpoint } from '@mast/core/forwarding'
 import { writeNftables } from '@mast/core/formats'
 import { chanceOf, randomSite, smallShape } from '@mast/core/generator'
-import { applyEdits, type Device, type Place, type Service, type SitePlan } from '@mast/core/plan'
+import { applyEdits, PROVIDER_LAN, type Device, type Place, type Service, type SitePlan } from '@mast/core/plan'
 import { families, hasFamily, matrixOf, type Family } from '@mast/core/policy'
 import { siteModel } from '@mast/core/topology'
 import { Agent, ip, must, type Datagram, type Try } from './agent'
@@ -52,6 +52,9 @@ function siteOf(seed: number): SitePlan {
     if (chance.happens(0.3)) s.options = { ...s.options, nameServers: ['198.51.100.53'] }
     if (chance.happens(0.2)) s.dhcp = { mode: 'off', relayTo: null }
   }
+  // The provider's own network, asked for its page by some.
+  for (const s of first)
+    if (chance.happens(0.3)) plan.intents[`modem-${s.id}`] = { id: `modem-${s.id}`, from: s.id, to: PROVIDER_LAN, service: chance.one(['any', ...Object.keys(plan.services)]), action: chance.one(['allow', 'allow', 'deny']), rank: 5, reason: '' }
   const space = chance.one(['2001:db8:20::/48', '2001:db8:20::/48', 'fd20:1:2::/48', null])
   if (space === null) return plan
   plan.site.addressSpace6 = [space]
@@ -80,12 +83,16 @@ function intended(plan: SitePlan, from: Place, to: Place, service: Service, port
   const isUnique = (place: Place): boolean => family === 'ipv6' && place !== 'internet' && plan.segments[place]!.subnet6!.startsWith('fd')
   if (from === 'internet' && (family === 'ipv4' || isUnique(to))) return false
   if (to === 'internet' && isUnique(from)) return false
+  if (to === PROVIDER_LAN) return byIntents(plan, from, to, service, port) ?? false
+  return byIntents(plan, from, to, service, port) ?? (from !== 'internet' && plan.site.preferences.betweenSegments === 'allow')
+}
+function byIntents(plan: SitePlan, from: Place, to: Place, service: Service, port: number | null): boolean | undefined {
   const speaks = Object.values(plan.intents).sort((a, b) => a.rank - b.rank || (a.id < b.id ? -1 : 1)).find((i) => {
     if (i.from !== from || i.to !== to) return false
     const spoken = i.service === 'any' ? undefined : plan.services[i.service]!
     return !spoken || (spoken.protocol === service.protocol && (port === null || spoken.ports.includes(port)))
   })
-  return speaks ? speaks.action === 'allow' : from !== 'internet' && plan.site.preferences.betweenSegments === 'allow'
+  return speaks && speaks.action === 'allow'
 }
 
 interface Asked extends Try { readonly by: string; readonly predicted: boolean; readonly because: string }
@@ -167,6 +174,13 @@ async function judge(seed: number, folder: string): Promise<Judged> {
 /** Whether anything at all on the port of the datagrams may go from one segment to another; no service has it, so "any" alone decides. */
 const passes = (plan: SitePlan, from: string, to: string): boolean => from === to || intended(plan, from, to, { id: 'heard', name: 'heard', protocol: 'udp', ports: [9] }, 9, 'ipv4')
 
+/** Whether an address lies in the network of the provider's own router: where it is known in that, else anywhere in private space (RFC 1918). */
+function isProviders(plan: SitePlan, address: string): boolean {
+  const { providerLan } = Object.values(plan.uplinks)[0]!.handOff
+  const known = providerLan && providerLan !== 'none' ? [providerLan] : ['10.0.0.0/8', '172.16.0.0/12', '192.168.0.0/16']
+  return known.some((p) => containsAddress(prefix(p), parseAddress(address)!))
+}
+
 function questions(plan: SitePlan, hosts: readonly Device[], addresses: ReadonlyMap<string, Addresses>): Asked[] {
   const model = siteModel(plan)
   const out: Asked[] = []
@@ -188,7 +202,10 @@ function questions(plan: SitePlan, hosts: readonly Device[], addresses: Readonly
       const segment = from === 'internet' ? undefined : plan.segments[from.addressing.segmentId!]!
       const own = segment ? (family === 'ipv4' ? segment.gateway! : gatewayOf6(segment.subnet6!)) : line[family]
       for (const service of ownServices) ask(from, { kind: 'gateway' }, 'gateway', own, service, family)
-      if (from !== 'internet') for (const address of special[family]) ask(from, { kind: 'internet' }, address, address, Object.values(plan.services)[0]!, family, 'special-purpose space is no internet')
+      if (from === 'internet') continue
+      for (const address of special[family])
+        if (isProviders(plan, address)) for (const service of Object.values(plan.services)) ask(from, { kind: 'provider' }, address, address, service, family)
+        else ask(from, { kind: 'internet' }, address, address, Object.values(plan.services)[0]!, family, 'special-purpose space is no internet')
     }
   }
   return out
