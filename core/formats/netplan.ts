@@ -6,12 +6,12 @@ import type { SiteModel } from '../topology'
 import { leaseFactsOf } from './leaseOptions'
 import type { LineProblem } from './segmentRows'
 
-/** Hosts and controllers whose address is planned, by a file name each. */
+/** Hosts that run Linux on a cable, by a file name each; cameras, terminals and the like are set by their own page. */
 export function writeNetplan(model: SiteModel): Record<string, string> {
   const files: Record<string, string> = {}
   for (const d of model.devices) {
-    const kind = model.profileOf(d.id).kind
-    if ((kind === 'host' || kind === 'controller') && model.profileOf(d.id).radios === 0 && d.addressing.segmentId) files[`${d.id}.yaml`] = netplanOf(model, d)
+    const { kind, system, radios } = model.profileOf(d.id)
+    if ((kind === 'host' || kind === 'controller') && system === 'linux' && radios === 0 && d.addressing.segmentId) files[`${d.id}.yaml`] = netplanOf(model, d)
   }
   return files
 }

@@ -24,7 +24,7 @@ type Given = Pick<Profile, 'id' | 'name' | 'kind' | 'ports' | 'drawW'> & Partial
 /** Fills in what a plain thing without pages, radios and limits has. */
 export function profileOf(given: Given): Profile {
   return {
-    radios: 0, vlan: 'none', adoptable: false, poeBudgetW: null, poeClass: null, leadM: 1.5, mount: 'shelf', serialShape: null, licences: [], lights: given.adoptable ? lights : [],
+    radios: 0, vlan: 'none', adoptable: false, system: 'own', poeBudgetW: null, poeAllocation: 'class', poeClass: null, leadM: 1.5, mount: 'shelf', serialShape: null, licences: [], lights: given.adoptable ? lights : [],
     factory: { address: null, dhcp: 'none', account: null },
     ...given,
     firmware: { shipped: '', wanted: '', minimum: '', ...given.firmware },
@@ -77,10 +77,10 @@ const list: Profile[] = [
   }),
   profileOf({ id: 'modem-plain', name: 'Provider modem', kind: 'modem', drawW: 10, ports: [copper('lan1', 'lan')], waits: { bootSeconds: 120 } }),
   profileOf({
-    id: 'controller-host', name: 'Controller host', kind: 'controller', drawW: 15, ports: [copper('eth0', 'host')], factory: client, waits: { bootSeconds: 40 },
+    id: 'controller-host', name: 'Controller host', kind: 'controller', system: 'linux', drawW: 15, ports: [copper('eth0', 'host')], factory: client, waits: { bootSeconds: 40 },
     limits: { controllerCapacity: { 'gateway': 2, 'switch': 30, 'access-point': 60, 'bridge-radio': 20 } }, licences: [cloudAccount],
   }),
-  profileOf({ id: 'wired-host', name: 'Wired host', kind: 'host', drawW: 40, ports: [copper('eth0', 'host')], factory: client, waits: { bootSeconds: 20 } }),
+  profileOf({ id: 'wired-host', name: 'Wired host', kind: 'host', system: 'linux', drawW: 40, ports: [copper('eth0', 'host')], factory: client, waits: { bootSeconds: 20 } }),
   profileOf({ id: 'recorder', name: 'Camera recorder', kind: 'host', drawW: 35, mount: 'rack', ports: [copper('eth0', 'host')], factory: client, waits: { bootSeconds: 90 } }),
   profileOf({ id: 'camera-poe', name: 'Camera PoE', kind: 'host', drawW: 12, poeClass: 3, leadM: null, mount: 'wall', ports: [copper('eth0', 'host', { poeIn: true })], factory: client, waits: { bootSeconds: 45 } }),
   profileOf({ id: 'card-terminal', name: 'Card terminal', kind: 'host', drawW: 6, leadM: 1, ports: [copper('eth0', 'host')], factory: client, waits: { bootSeconds: 40 } }),

@@ -35,8 +35,18 @@ function toSecond(document: JsonObject): JsonObject {
   }
 }
 
+/** Hosts of these profiles are computers that people set up; all others that had come with the program are set by a page of their own. */
+const linuxProfiles = new Set(['controller-host', 'wired-host'])
+
+/** Version 3 knows what runs on a host and how a switch sets power aside. Profiles of one's own keep what was taken for granted: hosts with a cable alone run Linux. */
+function toThird(document: JsonObject): JsonObject {
+  const shipped = new Set(['recorder', 'camera-poe', 'card-terminal', 'desk-handset', 'sensor-wired', 'handset'])
+  const isLinux = (p: JsonObject): boolean => linuxProfiles.has(p.id as string) || (['host', 'controller'].includes(p.kind as string) && p.radios === 0 && !shipped.has(p.id as string))
+  return { ...document, profiles: each(document, 'profiles', (p) => ({ ...p, system: isLinux(p) ? 'linux' : 'own', poeAllocation: 'class' })) }
+}
+
 /** Steps by the version that they start from. Version 1 is the first that was released. */
-export const migrations: Readonly<Record<number, Migration>> = { 1: toSecond }
+export const migrations: Readonly<Record<number, Migration>> = { 1: toSecond, 2: toThird }
 
 export type Migrated = { ok: true; document: JsonObject; from: number } | { ok: false; reason: string }
 

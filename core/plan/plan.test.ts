@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import first from '../../tests/sites/petrelVersion1.json'
 import { quayside } from '../../tests/sites/quayside'
 import {
-  applyEdit, applyEdits, canonicalJson, catalogue, createPlan, digestOf, doEdit, edits, emptyHistory, migrate, parsePlan, parsePlanText, redo, runPatches, undo, type EditCall, type SitePlan,
+  applyEdit, applyEdits, canonicalJson, catalogue, createPlan, digestOf, doEdit, edits, emptyHistory, migrate, parsePlan, parsePlanText, PLAN_VERSION, redo, runPatches, undo, type EditCall, type SitePlan,
 } from '.'
 
 const copy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
@@ -57,13 +57,23 @@ describe('versions', () => {
     const steps = { 1: (d: object) => ({ ...d, one: true }), 2: (d: object) => ({ ...d, two: 'one' in d }) }
     expect(migrate({ version: 1 }, 3, steps)).toEqual({ ok: true, from: 1, document: { version: 3, one: true, two: true } })
   })
+  it('of the second knows in the third what runs on a host, and sets power aside by class', () => {
+    const old = copy(quayside()) as unknown as { version: number; profiles: Record<string, Record<string, unknown>> }
+    old.version = 2
+    for (const p of Object.values(old.profiles)) { delete p.system; delete p.poeAllocation }
+    old.profiles['own-computer'] = { ...old.profiles['wired-host']!, id: 'own-computer' }
+    const parsed = parsePlan(old)
+    if (!parsed.ok) throw new Error(parsed.problems[0]!.reason)
+    expect(Object.entries(parsed.plan.profiles).filter(([, p]) => p.system === 'linux').map(([id]) => id).sort()).toEqual(['controller-host', 'own-computer', 'wired-host'])
+    expect(new Set(Object.values(parsed.plan.profiles).map((p) => p.poeAllocation))).toEqual(new Set(['class']))
+  })
   it('refuses what it cannot bring up', () => {
     expect(migrate({ version: 1 }, 3, {})).toMatchObject({ ok: false, reason: 'there is no way from version 1 to 2' })
     expect(migrate({ version: 9 })).toMatchObject({ ok: false, reason: expect.stringContaining('update the program') })
     expect(migrate({})).toMatchObject({ ok: false })
     expect(parsePlan({ version: 1 })).toMatchObject({ ok: false, problems: [{ reason: expect.stringContaining('this is not a plan of version 1') }] })
     expect(parsePlan({ version: 1, site: null, segments: 5, profiles: { a: null } })).toMatchObject({ ok: false })
-    expect(parsePlan({ ...copy(quayside()), version: 3 })).toMatchObject({ ok: false, problems: [{ path: ['version'] }] })
+    expect(parsePlan({ ...copy(quayside()), version: PLAN_VERSION + 1 })).toMatchObject({ ok: false, problems: [{ path: ['version'] }] })
   })
 })
 

@@ -7,7 +7,7 @@ import { parseAddress } from '../addressing/address'
 import { formatPrefix, readPrefix } from '../addressing/prefix'
 
 /** The version of this document format. Older documents are brought up by `migrate.ts`. */
-export const PLAN_VERSION = 2
+export const PLAN_VERSION = 3
 
 export const MAX_TEXT = 200
 /** No id is a name that objects have without being given it; of those, `constructor` alone looks like an id. */
@@ -136,8 +136,12 @@ export const profileSchema = z.strictObject({
   vlan: z.enum(['managed', 'transparent', 'unaware', 'none']),
   /** Whether a controller can adopt it. */
   adoptable: z.boolean(),
+  /** `linux` is set up as a Linux host is; `own` by its own page, or not at all. */
+  system: z.enum(['linux', 'own']),
   /** Power that the switch can give in all, W; null where it feeds nothing. */
   poeBudgetW: z.number().min(0).max(5000).nullable(),
+  /** What it sets aside for each device: what its class may take, what it asks for over LLDP (IEEE 802.3 79.3.2), or what is measured. */
+  poeAllocation: z.enum(['class', 'lldp', 'measured']),
   /** What it draws at the most, W. */
   drawW: z.number().min(0).max(2000),
   /** IEEE 802.3 class of what it draws over the cable; null where it cannot be powered so. */

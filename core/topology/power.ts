@@ -13,7 +13,9 @@ export const devicePowerW = [12.95, 3.84, 6.49, 12.95, 25.5, 40, 51, 62, 71.3] a
 /** The highest class that a source of type 1-4 serves. */
 export const highestClassOfType = { 1: 3, 2: 4, 3: 6, 4: 8 } as const
 
-export interface PoweredDevice { readonly deviceId: string; readonly portId: string; readonly poeClass: number; readonly reservedW: number }
+export interface PoweredDevice { readonly deviceId: string; readonly portId: string; /** What it is given, which may be less than it asks for. */ readonly poeClass: number; readonly reservedW: number }
+/** A device whose class is over its socket's type: it is given the highest that the type has (IEEE 802.3 145.2.8), which may do or not. */
+export interface DemotedDevice { readonly deviceId: string; readonly portId: string; readonly poeClass: number; readonly givenClass: number; readonly givenW: number; readonly drawW: number }
 export interface PowerBudget {
   readonly deviceId: string
   readonly budgetW: number
@@ -26,7 +28,7 @@ export interface PowerBudget {
 /** Worst loss in the cable, W: current squared times the loop resistance. */
 export const cableLossW = (currentA: number, loopOhm: number): number => currentA ** 2 * loopOhm
 
-export interface Power { readonly budgets: readonly PowerBudget[]; readonly unfed: readonly { deviceId: string; reason: string }[] }
+export interface Power { readonly budgets: readonly PowerBudget[]; readonly demoted: readonly DemotedDevice[]; readonly unfed: readonly { deviceId: string; reason: string }[] }
 let last: { devices: SitePlan['devices']; links: SitePlan['links']; profiles: SitePlan['profiles']; power: Power } | undefined
 
 /** Budgets of every switch that feeds power, and the devices that want power from a cable that has none. Kept while devices, cables and profiles stay as they are. */
@@ -39,6 +41,7 @@ export function powerOf(model: SiteModel): Power {
 function reckon(model: SiteModel): Power {
   const powered = new Map<string, PoweredDevice[]>()
   const unfed: { deviceId: string; reason: string }[] = []
+  const demoted: DemotedDevice[] = []
   for (const d of model.devices) {
     if (d.power !== 'poe') continue
     const poeClass = model.profileOf(d.id).poeClass
@@ -48,9 +51,13 @@ function reckon(model: SiteModel): Power {
     else {
       const type = model.profilePortOf(feeding.id).poeOutType
       if (type === null) unfed.push({ deviceId: d.id, reason: `hangs on ${model.portName(feeding.id)}, which feeds no power` })
-      else if (poeClass > highestClassOfType[type])
-        unfed.push({ deviceId: d.id, reason: `is class ${poeClass}; ${model.portName(feeding.id)} is type ${type} and ends at class ${highestClassOfType[type]}` })
-      else powered.set(feeding.deviceId, [...(powered.get(feeding.deviceId) ?? []), { deviceId: d.id, portId: feeding.id, poeClass, reservedW: sourcePowerW[poeClass]! }])
+      else {
+        const { drawW } = model.profileOf(d.id)
+        const givenClass = Math.min(poeClass, highestClassOfType[type])
+        if (givenClass < poeClass) demoted.push({ deviceId: d.id, portId: feeding.id, poeClass, givenClass, givenW: devicePowerW[givenClass]!, drawW })
+        const reservedW = model.profileOf(feeding.deviceId).poeAllocation === 'class' ? sourcePowerW[givenClass]! : sourceFor(givenClass, drawW)
+        powered.set(feeding.deviceId, [...(powered.get(feeding.deviceId) ?? []), { deviceId: d.id, portId: feeding.id, poeClass: givenClass, reservedW }])
+      }
     }
   }
   const budgets = model.devices.flatMap((d): PowerBudget[] => {
@@ -63,7 +70,14 @@ function reckon(model: SiteModel): Power {
       sockets: sockets.length, socketsUsed: sockets.filter((p) => model.linkAt(p.id)).length,
     }]
   })
-  return { budgets, unfed }
+  return { budgets, demoted, unfed }
+}
+
+/** What has to leave the socket for a device of a class that takes so much: the loss in the cable goes with the square of what flows. */
+export function sourceFor(poeClass: number, drawW: number): number {
+  const [source, device] = [sourcePowerW[poeClass]!, devicePowerW[poeClass]!]
+  const share = Math.min(1, drawW / device)
+  return Math.min(source, device * share + (source - device) * share ** 2)
 }
 
 /** How many devices of a draw a budget feeds, by division and by counting sockets; the lesser is true. */

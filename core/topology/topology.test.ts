@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { quayside } from '../../tests/sites/quayside'
 import { applyEdits, type EditCall, type SitePlan } from '../plan'
-import { cablePath, carriageOf, needsOf, outcomeOf, pathOf, powerOf, siteModel, type SiteModel } from '.'
+import { cablePath, carriageOf, needsOf, outcomeOf, pathOf, powerOf, sourceFor, siteModel, type SiteModel } from '.'
 
 const edit = (name: string, args: unknown): EditCall => ({ name, args })
 const after = (...calls: EditCall[]): SiteModel => siteModel(applyEdits(quayside(), calls))
@@ -59,7 +59,22 @@ describe('power', () => {
     expect(reasons(edit('removeLink', { id: 'l-ap' }))).toEqual(['has no cable in its powered socket'])
     const plan = quayside()
     const weak: SitePlan = { ...plan, profiles: { ...plan.profiles, 'switch-8-poe-65': { ...plan.profiles['switch-8-poe-65']!, ports: plan.profiles['switch-8-poe-65']!.ports.map((p) => ({ ...p, poeOutType: p.poeOutType && 1 })) } } }
-    expect(powerOf(siteModel(weak)).unfed).toMatchObject([{ deviceId: 'quay-ap', reason: expect.stringContaining('class 4; Cupboard switch port 2 is type 1 and ends at class 3') }])
+    // A class over the type of the socket is demoted, not dark (IEEE 802.3 145.2.8).
+    const { unfed, demoted, budgets } = powerOf(siteModel(weak))
+    expect(unfed).toEqual([])
+    expect(demoted).toEqual([{ deviceId: 'quay-ap', portId: 'switch.2', poeClass: 4, givenClass: 3, givenW: 12.95, drawW: 19 }])
+    expect(budgets[0]!.reservedW).toBeCloseTo(4 * 15.4)
+  })
+  it('sets aside what is asked or measured where the switch does so: the draw, and the loss in the cable with its square', () => {
+    const plan = quayside()
+    const by = (poeAllocation: 'class' | 'lldp'): number => powerOf(siteModel({ ...plan, profiles: { ...plan.profiles, 'switch-8-poe-65': { ...plan.profiles['switch-8-poe-65']!, poeAllocation } } })).budgets[0]!.reservedW
+    // 12.5 ohm of cable pairs at 50 V from the source (IEEE 802.3 33.1.3 type 2): P = U I, loss = R I^2.
+    const fromPhysics = (drawW: number): number => { const i = (50 - Math.sqrt(50 ** 2 - 4 * 12.5 * drawW)) / (2 * 12.5); return 50 * i }
+    expect(sourceFor(4, 25.5)).toBeCloseTo(30, 1)
+    expect(sourceFor(4, 19)).toBeGreaterThan(19)
+    expect(Math.abs(sourceFor(4, 19) - fromPhysics(19))).toBeLessThan(0.6)
+    expect(by('lldp')).toBeLessThan(by('class'))
+    expect(by('lldp')).toBeCloseTo(sourceFor(4, 19) + 3 * sourceFor(3, 12))
   })
 })
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { applyEdit, digestOf, replayPatches, type SitePlan } from '@mast/core/plan'
+import { PLAN_VERSION, applyEdit, digestOf, replayPatches, type SitePlan } from '@mast/core/plan'
 import petrel from '../../tests/sites/petrelVersion1.json'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { readSiteFile, writeSiteFile, type SiteContent } from './siteFile'
@@ -37,7 +37,7 @@ describe('a site file', () => {
     })
     const read = readSiteFile(JSON.parse(JSON.stringify(c)))
     if (!read.ok) throw new Error(read.reason)
-    expect(read.revisions.map((r) => [r.plan.version, r.plan.locations.hut?.outlets, r.plan.devices.gateway!.name])).toEqual([[2, undefined, 'Shop gateway'], [2, null, 'Shop gateway'], [2, 4, 'Shop gateway'], [2, 4, 'New']])
+    expect(read.revisions.map((r) => [r.plan.version, r.plan.locations.hut?.outlets, r.plan.devices.gateway!.name])).toEqual([[PLAN_VERSION, undefined, 'Shop gateway'], [PLAN_VERSION, null, 'Shop gateway'], [PLAN_VERSION, 4, 'Shop gateway'], [PLAN_VERSION, 4, 'New']])
     for (const [i, r] of read.revisions.entries()) {
       if (i === 0) continue
       const before = read.revisions[i - 1]!.plan

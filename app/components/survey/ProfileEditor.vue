@@ -13,6 +13,8 @@ const limits = (changes: Partial<Profile['limits']>): string | undefined => chan
 const capacities = ['gateway', 'switch', 'access-point', 'bridge-radio'] as const
 const holds = (kind: (typeof capacities)[number], t: string): string | undefined => limits({ controllerCapacity: { ...props.profile.limits.controllerCapacity!, [kind]: Number(t) } })
 const vlans = [{ title: 'assigns them by socket', value: 'managed' }, { title: 'passes tags on', value: 'transparent' }, { title: 'drops tagged frames', value: 'unaware' }, { title: 'is a host', value: 'none' }]
+const allocations = [{ title: 'by class', value: 'class' }, { title: 'as asked over LLDP', value: 'lldp' }, { title: 'as measured', value: 'measured' }]
+const systems = [{ title: 'Linux', value: 'linux' }, { title: 'its own', value: 'own' }]
 const leases = [{ title: 'hands out leases', value: 'server' }, { title: 'asks for a lease', value: 'client' }, { title: 'neither', value: 'none' }]
 </script>
 
@@ -25,6 +27,8 @@ const leases = [{ title: 'hands out leases', value: 'server' }, { title: 'asks f
     <FieldsEditField label="Radios" type="number" :value="profile.radios" :save="(t) => change({ radios: Number(t) })" mono />
     <FieldsEditField label="Draws at the most" type="number" suffix="W" :value="profile.drawW" :save="(t) => change({ drawW: Number(t) })" mono />
     <FieldsEditField label="Gives over cables in all" type="number" suffix="W" :value="profile.poeBudgetW" :save="(t) => change({ poeBudgetW: number(t) })" mono />
+    <v-select v-if="profile.poeBudgetW !== null" label="Sets power aside" :model-value="profile.poeAllocation" :items="allocations" @update:model-value="(poeAllocation) => set({ poeAllocation })" />
+    <v-select v-if="profile.kind === 'host' || profile.kind === 'controller'" label="Runs" :model-value="profile.system" :items="systems" @update:model-value="(system) => set({ system })" />
     <FieldsEditField label="Power class" type="number" hint="IEEE 802.3, 0 to 8; empty where it takes none" :value="profile.poeClass" :save="(t) => change({ poeClass: number(t) })" mono />
     <FieldsEditField label="Power lead" type="number" suffix="m" hint="empty where it has none" :value="profile.leadM" :save="(t) => change({ leadM: number(t) })" mono />
     <v-select label="Hangs or stands on" :model-value="profile.mount" :items="['rack', 'shelf', 'wall', 'ceiling', 'pole', 'none']" @update:model-value="(mount) => set({ mount })" />
