@@ -35,6 +35,7 @@ const lease = z.strictObject({
   controllerUrl: z.string().max(200).nullable(),
 })
 
+const port = z.int().min(1).max(65_535)
 const listName = z.string().max(40)
 /** Of either family. */
 const anyPrefix = z.string().max(43).regex(/^[\da-f.:]+\/\d{1,3}$/)
@@ -49,8 +50,9 @@ export const ruleSchema = z.strictObject({
   sources: listName.nullable(),
   destinations: listName.nullable(),
   /** `icmp` is an echo request of either family; the others are kinds of ICMPv6 (RFC 4890 4.3.1, 4.4.1). */
-  protocol: z.enum(['any', 'tcp', 'udp', 'icmp', 'icmpv6-errors', 'icmpv6-neighbours', 'icmpv6-routers']),
-  ports: z.array(z.int().min(1).max(65_535)),
+  protocol: z.enum(['any', 'tcp', 'udp', 'icmp', 'sctp', 'gre', 'esp', 'ah', 'ospf', 'icmpv6-errors', 'icmpv6-neighbours', 'icmpv6-routers']),
+  /** Both ends belong to a span; empty is all of them. */
+  ports: z.array(z.strictObject({ first: port, last: port })).max(64),
   /** Empty is all of them. */
   states: z.array(z.enum(['established', 'related', 'invalid', 'new'])).max(4),
   /** Only connections whose destination no port forward put there. */

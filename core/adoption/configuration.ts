@@ -95,7 +95,7 @@ function gateway(model: SiteModel, device: Device, secrets: Secrets, missing: st
     addressLists: Object.fromEntries(lists.map((l) => [l.name, [...l.prefixes]])),
     rules: rules.map((r) => ({
       chain: r.chain, from: zones(r.from), to: zones(r.to), family: r.family, sources: r.sources?.name ?? null, destinations: r.destinations?.name ?? null,
-      protocol: r.protocol, ports: [...r.ports], states: [...r.states], notForwarded: r.notForwarded, verdict: r.verdict,
+      protocol: r.protocol, ports: r.ports.map((p) => (typeof p === 'number' ? { first: p, last: p } : p)), states: [...r.states], notForwarded: r.notForwarded, verdict: r.verdict,
     })),
     masquerade: masquerade.map((id) => model.plan.segments[id]!.vlanId),
     names: [

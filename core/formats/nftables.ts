@@ -2,7 +2,7 @@
  * The rules of a site for a Linux gateway, as an nftables script (nft(8)): one table for both families, with a chain for each interface that connections come
  * from. Loading it replaces our own table in one step, and touches no other.
  */
-import { lineMtuOf, uplinksInOrder, type SitePlan } from '../plan'
+import { lineMtuOf, portsInWords, uplinksInOrder, type SitePlan } from '../plan'
 import { compilePolicy, isFamily, LINE, prefixesOf, type AddressList, type Family, type Origin, type Rule, type RuleSet, type Zone } from '../policy'
 
 export interface InterfaceNames {
@@ -14,6 +14,8 @@ export interface InterfaceNames {
 /** VLAN interfaces by number, as is usual on Linux. */
 export const vlanInterfaces = (plan: SitePlan): InterfaceNames => ({ segment: (id) => `vlan${plan.segments[id]!.vlanId}`, line: 'line0' })
 
+/** Of protocols whose names not every nft knows (IANA protocol numbers). */
+const numbers: Partial<Record<Rule['protocol'], number>> = { ospf: 89 }
 /** Comments end after 128 octets in nft. */
 const MOST_COMMENT = 120
 const quote = (text: string): string => `"${text.replace(/[^\x20-\x7e]|["\\]/g, ' ').slice(0, MOST_COMMENT)}"`
@@ -132,7 +134,7 @@ class Script {
       case 'icmp': return `${family === 'ipv4' ? 'icmp' : 'icmpv6'} type echo-request`
       case 'icmpv6-routers': return `${icmpv6[r.protocol]} ${FROM_LINK}`
       case 'icmpv6-errors': case 'icmpv6-neighbours': return icmpv6[r.protocol]
-      default: return r.ports.length === 0 ? `meta l4proto ${r.protocol}` : `${r.protocol} dport ${group([...r.ports].sort((a, b) => a - b).map(String))}`
+      default: return r.ports.length === 0 ? `meta l4proto ${numbers[r.protocol] ?? r.protocol}` : `${r.protocol} dport ${group(portsInWords(r.ports).split(', '))}`
     }
   }
 

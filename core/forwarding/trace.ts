@@ -4,7 +4,7 @@
  */
 import { containsAddress, parseAddress, prefix } from '../addressing'
 import { PROVIDER_LAN, type Device, type Segment, type Service, type WirelessNetwork } from '../plan'
-import { compilePolicy, decide, type Family, type Rule } from '../policy'
+import { compilePolicy, decide, portsToAsk, type Family, type Rule } from '../policy'
 import { carriageOf, heardFrom, isolationOf, keepsApart, outcomeOf, pathOf, type Arrival, type Form, type SiteModel } from '../topology'
 
 export type Endpoint =
@@ -66,15 +66,15 @@ function follow(model: SiteModel, from: Endpoint, to: Endpoint, service: Pick<Se
   }
 
   const fromPlace = from.kind === 'internet' ? 'internet' : source!.segment.id
-  const flowPorts = service.ports.length > 0 ? service.ports : [null]
   const chain = to.kind === 'gateway' ? 'input' : 'forward'
   const toPlace = to.kind === 'gateway' ? 'gateway' : to.kind === 'internet' ? 'internet' : to.kind === 'provider' ? PROVIDER_LAN : target!.segment.id
   if (to.kind === 'gateway') hops.push({ layer: 'route', deviceId: gatewayId, text: 'the address is the gateway itself' })
   else hops.push(routeHop(model, gatewayId, to, target, family))
 
   let rule: Rule | undefined
-  for (const port of flowPorts) {
-    const hit = decide(compilePolicy(model.plan), { chain, from: fromPlace, to: toPlace, family, protocol: service.protocol, port })
+  const rules = compilePolicy(model.plan)
+  for (const port of portsToAsk(rules.rules, service.ports)) {
+    const hit = decide(rules, { chain, from: fromPlace, to: toPlace, family, protocol: service.protocol, port })
     rule ??= hit
     if (hit.verdict === 'drop') { rule = hit; break }
   }

@@ -2,7 +2,7 @@
  * Sites made up from a seed: devices in a tree of trunks, segments, hosts of every way of addressing, intents in any order, a line of any
  * kind. Valid plans, with or without mistakes in the wiring; what tries the analysis against the stand-ins, the kernel and the clock.
  */
-import { allocationsFor, blankSegment, catalogue, commonServices, createPlan, portIdOf, unknownHandOff, type Device, type HandOff, type Segment, type SitePlan } from '../plan'
+import { allocationsFor, blankSegment, catalogue, commonServices, createPlan, portIdOf, unknownHandOff, type Device, type HandOff, type Segment, type Service, type SitePlan } from '../plan'
 import type { Chance } from './random'
 
 export interface Shape {
@@ -96,8 +96,14 @@ function addServices(plan: SitePlan, chance: Chance): void {
   for (const s of commonServices) plan.services[s.id] = { ...s, ports: [...s.ports] }
   for (let i = 0; i < 3; i++) {
     const protocol = chance.one(['tcp', 'tcp', 'udp'] as const)
-    plan.services[`svc-r${i}`] = { id: `svc-r${i}`, name: `random ${i}`, protocol, ports: [...new Set([chance.one([80, 443, 22, 53, 445]), chance.between(1024, 9000)])] }
+    plan.services[`svc-r${i}`] = { id: `svc-r${i}`, name: `random ${i}`, protocol, ports: [chance.one([80, 443, 22, 53, 445]), ...spanFrom(chance)] }
   }
+}
+
+/** One port, or a span of some. */
+function spanFrom(chance: Chance): Service['ports'] {
+  const first = chance.between(1024, 9000)
+  return chance.happens(0.3) ? [{ first, last: first + chance.between(1, 2000) }] : [first]
 }
 
 function addSegments(plan: SitePlan, chance: Chance, shape: Shape): void {

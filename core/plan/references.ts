@@ -56,8 +56,9 @@ const looks: { readonly [C in Collection]?: Look<C> } = {
     w.accessPointIds.forEach((a, i) => refer(['wirelessNetworks', id, 'accessPointIds', i], 'devices', a))
   },
   services: (id, s, _, say) => {
-    if (s.protocol === 'icmp' && s.ports.length > 0) say(['services', id, 'ports'], 'ICMP has no ports')
-    if (s.protocol !== 'icmp' && s.ports.length === 0) say(['services', id, 'ports'], 'at least one port is needed')
+    const hasPorts = ['tcp', 'udp', 'sctp'].includes(s.protocol)
+    if (!hasPorts && s.ports.length > 0) say(['services', id, 'ports'], `${s.protocol.toUpperCase()} has no ports`)
+    if (hasPorts && s.ports.length === 0) say(['services', id, 'ports'], 'at least one port is needed')
   },
   intents: (id, intent, _, say, refer) => {
     if (intent.from !== 'internet') refer(['intents', id, 'from'], 'segments', intent.from)

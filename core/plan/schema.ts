@@ -302,10 +302,14 @@ export const wirelessNetworkSchema = z.strictObject({
   accessPointIds: z.array(idSchema).max(256),
 })
 
+const portNumber = z.int('a port is a whole number').min(1, 'ports run from 1 to 65535').max(65_535, 'ports run from 1 to 65535')
+/** Names of the IANA protocol numbers; `icmp` is an echo request over either family. */
+export const serviceProtocols = ['tcp', 'udp', 'icmp', 'sctp', 'gre', 'esp', 'ah', 'ospf'] as const
 export const serviceSchema = z.strictObject({
   id: idSchema, name,
-  protocol: z.enum(['tcp', 'udp', 'icmp']),
-  ports: z.array(z.int().min(1).max(65_535)).max(32),
+  protocol: z.enum(serviceProtocols),
+  /** Single ones, and spans whose ends belong to them. */
+  ports: z.array(z.union([portNumber, z.strictObject({ first: portNumber, last: portNumber }).refine((s) => s.first < s.last, 'a span of ports ends after it begins')])).max(32),
 })
 
 /** The network of the provider's own router on the line, which is not the internet. No id looks like it. */

@@ -3,7 +3,7 @@
  * state of their connection. What no intent speaks of falls to the site's default; nothing comes in from the internet by default.
  */
 import { isPrivate, overlaps, privateBlocks, type Prefix } from '../addressing'
-import { lineMtuOf, PROVIDER_LAN, uplinksInOrder, type HandOff, type Intent, type Place, type Segment, type SitePlan } from '../plan'
+import { lineMtuOf, portsInWords, PROVIDER_LAN, uplinksInOrder, type HandOff, type Intent, type Place, type Segment, type SitePlan } from '../plan'
 import { addressList, addressless, isFamily, LINE, prefixesOf, zoneOf, type AddressList, type Family, type Origin, type Rule, type RuleSet } from './rules'
 import { specialPurpose } from './special'
 
@@ -43,7 +43,7 @@ function compile(plan: SitePlan): RuleSet {
     const whole: Rule = { from: 'any', to: 'any', family: 'any', sources: null, destinations: null, protocol: 'any', ports: [], states: ['new'], notForwarded: false, intentId: null, ...rule }
     if (whole.from.length === 0) return
     // What matches the same as an earlier rule never gets its turn.
-    const key = JSON.stringify([whole.chain, whole.from, whole.to, whole.family, whole.sources?.name, whole.destinations?.name, whole.protocol, [...whole.ports].sort((a, b) => a - b), whole.states, whole.notForwarded])
+    const key = JSON.stringify([whole.chain, whole.from, whole.to, whole.family, whole.sources?.name, whole.destinations?.name, whole.protocol, portsInWords(whole.ports), whole.states, whole.notForwarded])
     if (seen.has(key)) return
     seen.add(key)
     rules.push(whole)

@@ -1,5 +1,5 @@
 /** The rule that decides a new connection: the ordered rules as they are exported, asked for one flow. */
-import type { Place } from '../plan'
+import { holdsPort, tellingPorts, type Place, type PortSpan } from '../plan'
 import { zoneOf, type AddressList, type Family, type Protocol, type Rule, type RuleSet, type Zone } from './rules'
 
 export interface Flow {
@@ -59,9 +59,12 @@ export const rulesBetween = (rules: RuleSet, from: Place, to: Place, family: Fam
 
 /** The first of some rules that matches a protocol and port. Every rule set ends with a rule that matches all, so there always is one. */
 export function firstFor(rules: readonly Rule[], protocol: Protocol, port: number | null): Rule {
-  for (const r of rules) if (r.protocol === 'any' || (r.protocol === protocol && (r.ports.length === 0 || (port !== null && r.ports.includes(port))))) return r
+  for (const r of rules) if (r.protocol === 'any' || (r.protocol === protocol && (r.ports.length === 0 || (port !== null && holdsPort(r.ports, port))))) return r
   throw new Error('a rule set must end with a rule that matches everything')
 }
+
+/** The ports of a service that stand for all of them among some rules; null alone for what has none. */
+export const portsToAsk = (rules: readonly Rule[], ports: readonly PortSpan[]): readonly (number | null)[] => (ports.length > 0 ? tellingPorts(ports, rules.map((r) => r.ports)) : [null])
 
 /** The rule that decides a new connection. */
 export const decide = (rules: RuleSet, flow: Flow): Rule => firstFor(indexOf(rules).of(flow.chain, flow.from, flow.to, flow.family), flow.protocol, flow.port)

@@ -1,7 +1,7 @@
 /** Who reaches whom: the verdict of the compiled rules for every ordered pair of places, every service and both families. */
 import { PROVIDER_LAN, uplinksInOrder, type Place, type Service, type SitePlan } from '../plan'
 import { compilePolicy } from './compile'
-import { firstFor, rulesBetween } from './decide'
+import { firstFor, portsToAsk, rulesBetween } from './decide'
 import { families, type Family, type Rule } from './rules'
 
 export interface CellService {
@@ -29,7 +29,7 @@ export const decideService = (plan: SitePlan, from: Place, to: Place, service: S
 
 function decideAmong(rules: readonly Rule[], { protocol, ports }: Service): Decision {
   let decided: Rule | undefined
-  for (const port of ports.length > 0 ? ports : [null]) {
+  for (const port of portsToAsk(rules, ports)) {
     const rule = firstFor(rules, protocol, port)
     decided ??= rule
     if (rule.verdict === 'drop') return { allowed: false, rule }

@@ -3,7 +3,7 @@
  * send from where; the first rule that matches decides; what has no rule is dropped.
  */
 import { collapse, containsPrefix, formatPrefix, parsePrefix, type Prefix } from '../addressing'
-import type { Place } from '../plan'
+import type { Place, PortSpan, Service } from '../plan'
 
 export type Family = 'ipv4' | 'ipv6'
 export const families: readonly Family[] = ['ipv4', 'ipv6']
@@ -12,7 +12,7 @@ export const LINE = '@line'
 /** Where a packet enters or leaves the gateway: by the line, or by the interface of a segment. */
 export type Zone = typeof LINE | (string & {})
 /** What people ask for; `icmp` is an echo request of either family. */
-export type Protocol = 'tcp' | 'udp' | 'icmp'
+export type Protocol = Service['protocol']
 export type ConnectionState = 'established' | 'related' | 'invalid' | 'new'
 
 /** Addresses with a name, of both families. */
@@ -38,7 +38,7 @@ export interface Rule {
    */
   readonly protocol: Protocol | 'any' | 'icmpv6-errors' | 'icmpv6-neighbours' | 'icmpv6-routers'
   /** Destination ports; empty is all of them. */
-  readonly ports: readonly number[]
+  readonly ports: readonly PortSpan[]
   /** Empty is all of them. */
   readonly states: readonly ConnectionState[]
   /** Only connections whose destination no port forward put there. */

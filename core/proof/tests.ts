@@ -6,7 +6,7 @@
 import type { Probe } from '@mast/protocol'
 import { containsAddress, parseAddress, prefix } from '../addressing'
 import { nameServersOf } from '../naming'
-import type { Device, Place, Segment, Service, WirelessNetwork } from '../plan'
+import { tellingPorts, type Device, type Place, type Segment, type Service, type WirelessNetwork } from '../plan'
 import { decide, compilePolicy, decideService, mayAdminister, placeName, type Protocol, type Rule } from '../policy'
 import { carriageOf, type SiteModel } from '../topology'
 
@@ -123,7 +123,7 @@ class Tests {
       const names = this.names(asking, own)
       if (names) push('name', 'the name service', names.to, names.allowed, names.because, { kind: 'name', target: null, port: null })
       const web = plan.services['svc-web']
-      for (const port of web?.ports ?? []) {
+      for (const port of web ? tellingPorts(web.ports, []) : []) {
         const { allowed, rule } = decideService(plan, own.id, 'internet', { ...web!, ports: [port] })
         push(port === PAGE_PORT ? 'internet' : `internet:${port}`, `the web on the internet${port === PAGE_PORT ? '' : `, port ${port}`}`, 'internet', allowed, rule.text, { kind: 'tcp', target: { kind: 'internet' }, port })
       }
@@ -134,13 +134,18 @@ class Tests {
       const target = targetIn(hosts.filter((h) => h.addressing.segmentId === other.id))
       if (!target) continue
       const asked: Service[] = [...(plan.services['svc-ping'] ? [plan.services['svc-ping']] : []), ...target.serviceIds.map((id) => plan.services[id]!)]
-      for (const service of new Map(asked.map((s) => [s.id, s])).values())
-        for (const port of service.ports.length > 0 ? service.ports : [null]) {
+      for (const service of new Map(asked.map((s) => [s.id, s])).values()) {
+        // What no host of the site can be asked for with the means of a laptop.
+        const { protocol } = service
+        if (protocol !== 'tcp' && protocol !== 'udp' && protocol !== 'icmp') continue
+        const ports = tellingPorts(service.ports, [])
+        for (const port of ports.length > 0 ? ports : [null]) {
           const { allowed, rule } = decideService(plan, own.id, other.id, { ...service, ports: port === null ? [] : [port] })
-          const which = service.ports.length > 1 ? ` (${service.protocol} ${port})` : ''
-          push(`${target.id}:${service.id}${service.ports.length > 1 ? `:${port}` : ''}`, `${service.name}${which} on ${target.name} in ${placeName(plan, other.id)}`, other.id, allowed, rule.text,
-            { kind: service.protocol === 'icmp' ? 'ping' : service.protocol, target: { kind: 'host', deviceId: target.id }, port })
+          const which = ports.length > 1 ? ` (${protocol} ${port})` : ''
+          push(`${target.id}:${service.id}${ports.length > 1 ? `:${port}` : ''}`, `${service.name}${which} on ${target.name} in ${placeName(plan, other.id)}`, other.id, allowed, rule.text,
+            { kind: protocol === 'icmp' ? 'ping' : protocol, target: { kind: 'host', deviceId: target.id }, port })
         }
+      }
     }
   }
 

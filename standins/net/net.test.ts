@@ -190,7 +190,7 @@ describe('a router', () => {
     run(q, 20)
     return answer
   }
-  const allow = (from: 'line' | number, to: 'line' | number, ports: number[] = []): FilterRule => ({ ...rule, from: [from], to: [to], protocol: ports.length ? 'tcp' : 'any', ports })
+  const allow = (from: 'line' | number, to: 'line' | number, ports: number[] = []): FilterRule => ({ ...rule, from: [from], to: [to], protocol: ports.length ? 'tcp' : 'any', ports: ports.map((p) => ({ first: p, last: p })) })
 
   it('hides the LAN behind its own address; the outside, with no route back, still answers', () => {
     const q = queue()

@@ -14,9 +14,9 @@ export interface FilterRule {
   /** Names of address lists; null is any address. */
   readonly sources: string | null
   readonly destinations: string | null
-  /** The kinds of ICMPv6 are not spoken here. */
-  readonly protocol: 'any' | 'tcp' | 'udp' | 'icmp' | 'icmpv6-errors' | 'icmpv6-neighbours' | 'icmpv6-routers'
-  readonly ports: readonly number[]
+  /** Only TCP, UDP and ICMP are spoken here; rules for anything else match nothing. */
+  readonly protocol: string
+  readonly ports: readonly { readonly first: number; readonly last: number }[]
   /** Empty is all of them. */
   readonly states: readonly State[]
   readonly verdict: 'accept' | 'drop'
@@ -140,7 +140,7 @@ export class Router {
       if (r.sources !== null && !isIn(this.lists.get(r.sources) ?? [], packet.src)) continue
       if (r.destinations !== null && !isIn(this.lists.get(r.destinations) ?? [], packet.dst)) continue
       if (r.protocol !== 'any' && r.protocol !== packet.body.protocol) continue
-      if (r.ports.length > 0 && (port === null || !r.ports.includes(port))) continue
+      if (r.ports.length > 0 && (port === null || !r.ports.some((p) => port >= p.first && port <= p.last))) continue
       return r.verdict === 'accept'
     }
     return state === 'established'

@@ -1,5 +1,5 @@
 /** One site as it stands on the ground: devices, cables, a line, hosts, a laptop, hands, and faults. Knows of the plan what is physical. */
-import { uplinksInOrder, type Device, type Segment, type SitePlan } from '@mast/core/plan'
+import { tellingPorts, uplinksInOrder, type Device, type Segment, type SitePlan } from '@mast/core/plan'
 import type { Observation, Probe } from '@mast/protocol'
 import { Clock } from '../clock/clock'
 import { EventQueue } from '../clock/eventQueue'
@@ -165,8 +165,8 @@ export class World {
     const { plan } = this
     const { mode, address, gateway, segmentId } = device.addressing
     const network = device.wirelessNetworkId ? plan.wirelessNetworks[device.wirelessNetworkId] : undefined
-    const ports = device.serviceIds.flatMap((s) => (plan.services[s]?.protocol === 'tcp' ? plan.services[s].ports : []))
-    const udpPorts = device.serviceIds.flatMap((s) => (plan.services[s]?.protocol === 'udp' ? plan.services[s].ports : []))
+    const ports = device.serviceIds.flatMap((s) => (plan.services[s]?.protocol === 'tcp' ? tellingPorts(plan.services[s].ports, []) : []))
+    const udpPorts = device.serviceIds.flatMap((s) => (plan.services[s]?.protocol === 'udp' ? tellingPorts(plan.services[s].ports, []) : []))
     if (plan.controller.hostDeviceId === device.id) ports.push(plan.controller.port)
     return {
       mac: device.hardwareAddress ?? this.inventedAddress(device.id), ports, udpPorts, bootSeconds: plan.profiles[device.profileId]!.waits.bootSeconds,

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { portsInWords } from '@mast/core/plan'
 import { placeName } from '@mast/core/policy'
 
 const props = defineProps<{ pair: { from: string; to: string } }>()
@@ -25,7 +26,7 @@ function clear(): void {
     <b>{{ placeName(site.plan!, pair.from) }} to {{ placeName(site.plan!, pair.to) }}</b>
     <div class="fields mt-2">
       <v-select v-model="action" label="Verdict" :items="[{ title: 'allow', value: 'allow' }, { title: 'deny', value: 'deny' }]" />
-      <v-select v-model="services" label="Services" multiple placeholder="everything" persistent-placeholder :items="Object.values(site.plan!.services).map((s) => ({ title: `${s.name}${s.ports.length ? ` (${s.protocol} ${s.ports.join(', ')})` : ''}`, value: s.id }))"><template #selection="{ item, index }">{{ index ? ', ' : '' }}{{ site.plan!.services[item.value]?.name }}</template></v-select>
+      <v-select v-model="services" label="Services" multiple placeholder="everything" persistent-placeholder :items="Object.values(site.plan!.services).map((s) => ({ title: `${s.name}${s.ports.length ? ` (${s.protocol} ${portsInWords(s.ports)})` : ''}`, value: s.id }))"><template #selection="{ item, index }">{{ index ? ', ' : '' }}{{ site.plan!.services[item.value]?.name }}</template></v-select>
       <v-text-field v-model="reason" label="Why" maxlength="200" />
     </div>
     <div class="row mt-2"><v-btn type="submit" color="primary">State it</v-btn><v-btn variant="text" @click="clear">Leave it to the default</v-btn><v-btn variant="text" @click="emit('close')">Not now</v-btn></div>

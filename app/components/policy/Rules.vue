@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { portsInWords } from '@mast/core/plan'
 import { compilePolicy, LINE, placeName, type AddressList, type Rule, type Zone } from '@mast/core/policy'
 
 const site = useSite()
@@ -11,7 +12,7 @@ const zones = (list: readonly Zone[] | 'any', of: AddressList | null): string =>
 }
 const protocolWords: Partial<Record<Rule['protocol'], string>> = { 'any': 'everything', 'icmp': 'ping', 'icmpv6-errors': 'ICMPv6 errors', 'icmpv6-neighbours': 'ICMPv6 between neighbours', 'icmpv6-routers': 'ICMPv6 of routers' }
 const what = (r: Rule): string => [
-  r.states.length > 0 && !r.states.includes('new') ? r.states.join(', ') : `${protocolWords[r.protocol] ?? r.protocol}${r.ports.length ? ` ${r.ports.join(', ')}` : ''}`,
+  r.states.length > 0 && !r.states.includes('new') ? r.states.join(', ') : `${protocolWords[r.protocol] ?? r.protocol}${r.ports.length ? ` ${portsInWords(r.ports)}` : ''}`,
   r.family === 'any' || r.protocol.startsWith('icmpv6') ? '' : r.family === 'ipv4' ? 'IPv4' : 'IPv6', r.notForwarded ? 'not forwarded' : '',
 ].filter(Boolean).join(', ')
 /** Who may send by an interface, for the words before the table. */

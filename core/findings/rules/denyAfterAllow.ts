@@ -1,5 +1,5 @@
 /** C-50: a denial placed after the allowance that wins. */
-import type { Intent } from '../../plan'
+import { isWithin, type Intent } from '../../plan'
 import { placeName } from '../../policy'
 import { defineRule } from '../rule'
 
@@ -18,7 +18,7 @@ export default defineRule({
       if (wide.service === 'any' || wide.service === narrow.service) return true
       if (narrow.service === 'any') return false
       const [w, n] = [services[wide.service]!, services[narrow.service]!]
-      return w.protocol === n.protocol && n.ports.every((p) => w.ports.includes(p))
+      return w.protocol === n.protocol && isWithin(n.ports, w.ports)
     }
     const word = (i: Intent): string => (i.service === 'any' ? 'everything' : services[i.service]!.name)
     for (const [at, deny] of ordered.entries()) {

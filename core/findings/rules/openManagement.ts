@@ -1,5 +1,6 @@
 /** C-52: pages of devices that can be opened from segments that do not administer. What guests, cameras and the like reach is another rule's matter. */
 import { isOpen, matrixOf, mayAdminister } from '../../policy'
+import { holdsPort } from '../../plan'
 import { defineRule } from '../rule'
 
 /** TCP ports of device pages: secure shell and web (IANA service names ssh, http, https). */
@@ -20,7 +21,7 @@ export default defineRule({
     for (const to of management)
       for (const from of model.segments) {
         if (mayAdminister(from) || restricted.includes(from.purpose)) continue
-        const open = matrix.cell(from.id, to.id)!.services.filter((s) => isOpen(s) && model.plan.services[s.serviceId]!.protocol === 'tcp' && model.plan.services[s.serviceId]!.ports.some((p) => PAGE_PORTS.includes(p)))
+        const open = matrix.cell(from.id, to.id)!.services.filter((s) => isOpen(s) && model.plan.services[s.serviceId]!.protocol === 'tcp' && PAGE_PORTS.some((p) => holdsPort(model.plan.services[s.serviceId]!.ports, p)))
         if (open.length === 0) continue
         const pages = model.membersOf(to.id).filter((d) => model.profileOf(d.id).adoptable || model.profileOf(d.id).kind === 'controller').length
         yield {

@@ -1,7 +1,10 @@
 /** Every flow that the judges decide on: each host to each other host, to the internet, and from the internet, by every service. */
-import type { Device, Service, SitePlan } from '@mast/core/plan'
+import { tellingPorts, type Device, type Service, type SitePlan } from '@mast/core/plan'
 
 export interface Flow { readonly id: string; readonly from: Device | 'internet'; readonly to: Device | 'internet'; readonly service: Service }
+
+/** The ports of a service that stand for all of it among the services of a plan. */
+export const portsAsked = (plan: SitePlan, service: Service): readonly (number | null)[] => (service.ports.length > 0 ? tellingPorts(service.ports, Object.values(plan.services).map((s) => s.ports)) : [null])
 
 export const hostsOf = (plan: SitePlan): Device[] => Object.values(plan.devices).filter((d) => plan.profiles[d.profileId]!.kind === 'host')
 

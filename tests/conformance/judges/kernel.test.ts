@@ -14,11 +14,11 @@ import { containsAddress, gatewayOf6, parseAddress, prefix } from '@mast/core/ad
 import { trace, type Endpoint } from '@mast/core/forwarding'
 import { writeNftables } from '@mast/core/formats'
 import { chanceOf, randomSite, smallShape } from '@mast/core/generator'
-import { applyEdits, PROVIDER_LAN, type Device, type Place, type Service, type SitePlan } from '@mast/core/plan'
+import { applyEdits, holdsPort, PROVIDER_LAN, type Device, type Place, type Service, type SitePlan } from '@mast/core/plan'
 import { families, hasFamily, matrixOf, type Family } from '@mast/core/policy'
 import { siteModel } from '@mast/core/topology'
 import { Agent, ip, must, type Datagram, type Try } from './agent'
-import { hostsOf } from './flows'
+import { hostsOf, portsAsked } from './flows'
 
 /** A sample, as every site takes seconds; ./mast test judges takes a hundred. */
 const SITES = Number(process.env.MAST_KERNEL_SITES ?? 6)
@@ -90,7 +90,7 @@ function byIntents(plan: SitePlan, from: Place, to: Place, service: Service, por
   const speaks = Object.values(plan.intents).sort((a, b) => a.rank - b.rank || (a.id < b.id ? -1 : 1)).find((i) => {
     if (i.from !== from || i.to !== to) return false
     const spoken = i.service === 'any' ? undefined : plan.services[i.service]!
-    return !spoken || (spoken.protocol === service.protocol && (port === null || spoken.ports.includes(port)))
+    return !spoken || (spoken.protocol === service.protocol && (port === null || holdsPort(spoken.ports, port)))
   })
   return speaks && speaks.action === 'allow'
 }
@@ -139,7 +139,7 @@ async function judge(seed: number, folder: string): Promise<Judged> {
     writeFileSync(script, writeNftables(plan))
     for (let i = 0; i < 2; i++) must('ip', ['netns', 'exec', gateway, NFT, '-f', script])
     const services = Object.values(plan.services)
-    const portsOf = (list: readonly Service[]): { tcp: number[]; udp: number[] } => ({ tcp: [...new Set(list.filter((s) => s.protocol === 'tcp').flatMap((s) => s.ports))], udp: [...new Set(list.filter((s) => s.protocol === 'udp').flatMap((s) => s.ports))] })
+    const portsOf = (list: readonly Service[]): { tcp: number[]; udp: number[] } => ({ tcp: [...new Set(list.filter((s) => s.protocol === 'tcp').flatMap((s) => portsAsked(plan, s) as number[]))], udp: [...new Set(list.filter((s) => s.protocol === 'udp').flatMap((s) => portsAsked(plan, s) as number[]))] })
     const started: (readonly [string, string, readonly Service[], readonly (string | null)[]])[] = [
       ...hosts.map((h) => [h.id, space(h), services, [addresses.get(h.id)!.ipv4, addresses.get(h.id)!.ipv6]] as const),
       ['internet', outside, services, [internet.ipv4, internet.ipv6, ...special.ipv4, ...special.ipv6]],
@@ -187,9 +187,9 @@ function questions(plan: SitePlan, hosts: readonly Device[], addresses: Readonly
   const endOf = (e: Device | 'internet'): Endpoint => (e === 'internet' ? { kind: 'internet' } : { kind: 'device', id: e.id })
   const idOf = (e: Device | 'internet'): string => (e === 'internet' ? e : e.id)
   const ask = (from: Device | 'internet', to: Endpoint, name: string, address: string, service: Service, family: Family, override?: string): void => {
-    for (const port of service.ports.length > 0 ? service.ports : [null]) {
+    for (const port of portsAsked(plan, service)) {
       const t = override ? undefined : trace(model, endOf(from), to, { ...service, ports: port === null ? [] : [port] }, family)
-      out.push({ id: `${idOf(from)}>${name}:${service.id}:${port ?? ''}/${family}`, by: idOf(from), protocol: service.protocol, port: port ?? 0, address, predicted: t?.verdict === 'delivered', because: t?.decidedBy.text ?? override! })
+      out.push({ id: `${idOf(from)}>${name}:${service.id}:${port ?? ''}/${family}`, by: idOf(from), protocol: service.protocol as Try['protocol'], port: port ?? 0, address, predicted: t?.verdict === 'delivered', because: t?.decidedBy.text ?? override! })
     }
   }
   const ends = [...hosts, 'internet' as const]
@@ -261,7 +261,7 @@ describe(`the analysis and the Linux kernel, ${SITES} random sites`, () => {
       for (const cell of matrix.cells)
         for (const s of cell.services) {
           const service = plan.services[s.serviceId]!
-          const by = (family: Family): boolean => (service.ports.length > 0 ? service.ports : [null]).every((port) => intended(plan, cell.from, cell.to, service, port, family))
+          const by = (family: Family): boolean => portsAsked(plan, service).every((port) => intended(plan, cell.from, cell.to, service, port, family))
           const both = hasFamily(plan, cell.from, 'ipv6') && hasFamily(plan, cell.to, 'ipv6')
           expect([seed, cell.from, cell.to, service.id, s.allowed, s.ipv6?.allowed ?? null]).toEqual([seed, cell.from, cell.to, service.id, by('ipv4'), both ? by('ipv6') : null])
         }

@@ -6,7 +6,7 @@ import { describe, expect, it } from 'vitest'
 import { desiredConfiguration } from '@mast/core/adoption'
 import { trace } from '@mast/core/forwarding'
 import { chanceOf, randomSite, smallShape } from '@mast/core/generator'
-import type { SitePlan } from '@mast/core/plan'
+import { tellingPorts, type SitePlan } from '@mast/core/plan'
 import { matrixOf } from '@mast/core/policy'
 import { siteModel } from '@mast/core/topology'
 import type { Probe } from '@mast/protocol'
@@ -45,8 +45,8 @@ async function observe(plan: SitePlan, seed: number, flows: readonly Flow[]): Pr
   pass(world, START_SECONDS)
   const probes = flows.flatMap(({ id, from, to, service }): Probe[] => {
     const target: Probe['target'] = to === 'internet' ? { kind: 'internet' } : { kind: 'host', deviceId: to.id }
-    const base = { from: from === 'internet' ? from : from.id, target, kind: service.protocol === 'icmp' ? 'ping' as const : service.protocol }
-    return (service.ports.length > 0 ? service.ports : [null]).map((port) => ({ ...base, id: `${id}:${port}`, port }))
+    const base = { from: from === 'internet' ? from : from.id, target, kind: service.protocol === 'icmp' ? 'ping' as const : service.protocol as 'tcp' | 'udp' }
+    return tellingPorts(service.ports, []).map((port): number | null => port).concat(service.ports.length === 0 ? [null] : []).map((port) => ({ ...base, id: `${id}:${port}`, port }))
   })
   const asked = world.probe(probes)
   let answered = false

@@ -15,6 +15,7 @@ const proposal = computed(() => (site.plan ? proposePolicy(site.plan) : []))
     <PolicyGrid v-model:pair="pair" />
     <PolicyPairForm v-if="pair" :key="`${pair.from}-${pair.to}`" :pair="pair" @close="pair = null" />
     <PolicyTracePanel />
+    <PolicyServices />
     <PolicyRules />
   </ShellSheetFrame>
 </template>
