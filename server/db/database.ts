@@ -25,6 +25,15 @@ const MOST_TRIES = 4
 
 const inside = new AsyncLocalStorage<true>()
 
+/** Two that waited for each other: the database ended one, whose work is undone and can be done again. */
+async function afterDeadlocks<T>(work: () => Promise<T>): Promise<T> {
+  for (let tries = 1; ; tries++) {
+    try { return await work() } catch (error) {
+      if ((innermost(error) as { code?: string }).code !== DEADLOCK || tries === MOST_TRIES) throw error
+    }
+  }
+}
+
 class OneEach extends pg.Pool {
   private readonly open = new Set<pg.PoolClient>()
   private isClosed = false
@@ -52,6 +61,10 @@ class OneEach extends pg.Pool {
     else super.connect(callback)
     return undefined
   }
+
+  /** One statement alone is all that it does: where the database ended it, since it and another waited for each other, it can be done again. */
+  private readonly statement = super.query.bind(this) as (...args: unknown[]) => unknown
+  override query = ((...args: unknown[]): unknown => (typeof args.at(-1) === 'function' ? this.statement(...args) : afterDeadlocks(() => this.statement(...args) as Promise<unknown>))) as pg.Pool['query']
 
   /** Ends every connection at once, so that who waits for an answer hears that there is none, and refuses new ones. */
   cut(): void {
@@ -82,14 +95,7 @@ export function connections(): OneEach {
 export const db = (): Database => (database ??= drizzle(connections(), { schema }))
 
 /** One transaction, all of it or none. Inside, `db()` is refused: what is done there takes `tx`. */
-export async function inTransaction<T>(work: (tx: Executor) => Promise<T>): Promise<T> {
-  for (let tries = 1; ; tries++) {
-    try { return await once(work) } catch (error) {
-      // Two that waited for each other: the database ended one, whose work is undone and can be done again.
-      if ((innermost(error) as { code?: string }).code !== DEADLOCK || tries === MOST_TRIES) throw error
-    }
-  }
-}
+export const inTransaction = <T>(work: (tx: Executor) => Promise<T>): Promise<T> => afterDeadlocks(() => once(work))
 
 /** The library's own transactions keep their connection for good where `begin` fails on it. */
 async function once<T>(work: (tx: Executor) => Promise<T>): Promise<T> {

@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { sql } from 'drizzle-orm'
+import pg from 'pg'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { isDatabaseAway } from '../../server/db/away'
 import { closeDatabase, connections, db, inTransaction } from '../../server/db/database'
@@ -43,6 +44,24 @@ it('two that wait for each other both get their work done', async () => {
   })
   await Promise.all([both(1, 2), both(2, 1)])
   expect((await db().execute(sql`select id, n from berth order by id`)).rows).toEqual([{ id: 1, n: 2 }, { id: 2, n: 2 }])
+})
+
+it('a statement alone that waited for another, which waited for it, is done again', async () => {
+  await db().execute(sql`create table lamp (id int primary key, n int)`)
+  await db().execute(sql`insert into lamp values (1, 0), (2, 0)`)
+  const other = new pg.Client({ connectionString: process.env.DATABASE_URL! })
+  await other.connect()
+  await other.query('begin')
+  await other.query('update lamp set n = n + 1 where id = 2')
+  const alone = db().execute(sql`do $$ begin update lamp set n = n + 10 where id = 1; update lamp set n = n + 10 where id = 2; end $$`)
+  const waiting = async (): Promise<boolean> => (await other.query('select 1 from pg_locks where not granted')).rowCount! > 0
+  while (!(await waiting())) await new Promise((r) => setTimeout(r, 1))
+  // The one that has waited longer finds out first, and is ended.
+  await other.query('update lamp set n = n + 1 where id = 1')
+  await other.query('commit')
+  await other.end()
+  await alone
+  expect((await db().execute(sql`select id, n from lamp order by id`)).rows).toEqual([{ id: 1, n: 11 }, { id: 2, n: 11 }])
 })
 
 it('when the connections are cut, who waits for an answer hears that there is none, who asks is told at once, and it goes on when it is mended', async () => {
