@@ -53,7 +53,7 @@ it('a statement alone that waited for another, which waited for it, is done agai
   await other.connect()
   await other.query('begin')
   await other.query('update lamp set n = n + 1 where id = 2')
-  const alone = db().execute(sql`do $$ begin update lamp set n = n + 10 where id = 1; update lamp set n = n + 10 where id = 2; end $$`)
+  const alone = db().execute(sql`do $$ begin update lamp set n = n + 10 where id = 1; update lamp set n = n + 10 where id = 2; end $$`).then(() => {})
   const waiting = async (): Promise<boolean> => (await other.query('select 1 from pg_locks where not granted')).rowCount! > 0
   while (!(await waiting())) await new Promise((r) => setTimeout(r, 1))
   // The one that has waited longer finds out first, and is ended.
