@@ -164,6 +164,7 @@ test('from the first account and an empty site to proof and hand-over', async ({
     await page.getByRole('row', { name: /Gateway wan1/ }).getByRole('button', { name: 'Line goes here' }).click()
     await page.getByRole('button', { name: 'All ports in use' }).click()
     await page.getByRole('button', { name: /^Send VLAN 20 Office untagged from Gateway port 2$/ }).click()
+    await page.getByRole('button', { name: 'Set Gateway port 3 aside for the laptop' }).click()
     await expect(page.getByRole('heading', { name: 'Remarks 1' })).toBeVisible()
     await expect(page.getByText('Phone has no cable towards the gateway and joins no wireless network')).toBeVisible()
   })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { WirelessNetwork } from '@mast/core/plan'
-import { carriageOf } from '@mast/core/topology'
+import { carriageOf, isolationOf } from '@mast/core/topology'
 import { idFor } from '@mast/core/formats'
 import { strandOf } from '~/components/drawing/strands'
 
@@ -40,6 +40,18 @@ async function setKey(ref_: string, secret: string | null): Promise<string | und
 async function show(ref_: string): Promise<void> { keys.value = { ...keys.value, [ref_]: await field.secret(ref_) } }
 const change = (w: WirelessNetwork, changes: Partial<WirelessNetwork>): string | undefined => site.edit('changeWirelessNetwork', { id: w.id, changes })
 const lands = (w: WirelessNetwork, apId: string): boolean => carriageOf(site.model!, w.segmentId).at(apId).some((a) => a.inside === site.plan!.segments[w.segmentId]!.vlanId)
+/** How far clients are kept apart beyond one access point, where there are several. */
+function apart(w: WirelessNetwork): string | null {
+  if (!w.clientIsolation || w.accessPointIds.length < 2) return null
+  const { ports, leaks } = isolationOf(site.model!)
+  const leak = leaks.find((l) => l.segmentId === w.segmentId)
+  const name = (id: string): string => site.plan!.devices[id]?.name ?? id
+  if (leak) return `Kept apart on each access point, but not between ${name(leak.between[0])} and ${name(leak.between[1])}: see the remark.`
+  const { vlanId } = site.plan!.segments[w.segmentId]!
+  const kept = [...ports].filter(([, vlans]) => vlans.has(vlanId)).map(([id]) => id)
+  const devices = [...new Set(kept.map((id) => name(site.plan!.ports[id]!.deviceId)))]
+  return kept.length === 0 ? null : `Between access points too: ${kept.length} sockets of ${devices.join(', ')} do not hear each other in VLAN ${vlanId}.`
+}
 const rows = computed(() => networks.value.flatMap((w) => w.accessPointIds.map((ap) => ({ w, ap, ok: lands(w, ap) }))))
 const colour = (id: string): string => strandOf(site.model!.segments, id).colour
 const dash = (id: string): string => strandOf(site.model!.segments, id).dash
@@ -65,12 +77,15 @@ const dash = (id: string): string => strandOf(site.model!.segments, id).dash
         <v-select label="Sent by" multiple :model-value="w.accessPointIds" :items="senders" @update:model-value="(accessPointIds) => change(w, { accessPointIds })" />
         <v-checkbox label="Keep clients apart" :model-value="w.clientIsolation" @update:model-value="(v) => change(w, { clientIsolation: v === true })" />
       </ShellPieces></div>
-      <div v-if="w.security !== 'open' && w.keyRef" class="row mt-2">
+      <p v-if="apart(w)" class="faint">{{ apart(w) }}</p>
+      <div class="row mt-2">
+        <template v-if="w.security !== 'open' && w.keyRef">
         <span>Key</span>
         <span v-if="keys[w.keyRef]" class="mono key">{{ keys[w.keyRef] }}</span><span v-else class="mono faint">{{ have.has(w.keyRef) ? 'in the vault' : 'none yet' }}</span>
         <v-btn v-if="have.has(w.keyRef) && !keys[w.keyRef]" size="small" @click="show(w.keyRef)">Show</v-btn>
         <v-btn size="small" @click="setKey(w.keyRef, null)">Make a new one</v-btn>
         <FieldsKeyField :save="(t) => setKey(w.keyRef!, t)" />
+        </template>
         <v-btn size="small" variant="text" color="error" @click="site.edit('removeWirelessNetwork', { id: w.id })">Remove the network</v-btn>
       </div>
     </section>
