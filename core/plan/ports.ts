@@ -26,6 +26,8 @@ export const portsInWords = (list: readonly PortSpan[]): string => merged(list).
 
 /** Ports that stand for all of a list among lists of rules: its ends, and where a rule begins or ends within it. Between two of them every rule says the same. */
 export function tellingPorts(list: readonly PortSpan[], rules: readonly (readonly PortSpan[])[]): number[] {
+  // Single ports stand for themselves; of most services there is nothing else.
+  if (list.every((p) => typeof p === 'number')) return list as number[]
   const spans = list.map(ends)
   const out = new Set(spans.flat())
   for (const [a, b] of spans)

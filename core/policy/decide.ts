@@ -1,6 +1,6 @@
 /** The rule that decides a new connection: the ordered rules as they are exported, asked for one flow. */
 import { holdsPort, tellingPorts, type Place, type PortSpan } from '../plan'
-import { zoneOf, type AddressList, type Family, type Protocol, type Rule, type RuleSet, type Zone } from './rules'
+import { families, zoneOf, type AddressList, type Family, type Protocol, type Rule, type RuleSet, type Zone } from './rules'
 
 export interface Flow {
   readonly chain: Rule['chain']
@@ -21,12 +21,13 @@ const isOfPair = (r: Rule): boolean => r.chain === 'forward' && r.from !== 'any'
 class PairIndex {
   private readonly byPair = new Map<string, Rule[]>()
   private readonly single = new Map<string, Placed[]>()
-  private readonly wide: Placed[] = []
+  /** Rules of several pairs, by chain and family, in order. */
+  private readonly wide: Record<Rule['chain'], Record<Family, Placed[]>> = { input: { ipv4: [], ipv6: [] }, forward: { ipv4: [], ipv6: [] } }
 
   constructor(rules: readonly Rule[]) {
     for (const [at, rule] of rules.entries()) {
       if (rule.states.length > 0 && !rule.states.includes('new')) continue
-      if (!isOfPair(rule)) { this.wide.push({ rule, at }); continue }
+      if (!isOfPair(rule)) { for (const f of families) if (rule.family === 'any' || rule.family === f) this.wide[rule.chain][f].push({ rule, at }); continue }
       const key = `${rule.from[0]}>${rule.to[0]}`
       const list = this.single.get(key)
       if (list) list.push({ rule, at })
@@ -41,9 +42,15 @@ class PairIndex {
   }
   private pick(chain: Rule['chain'], from: Place, to: Place | 'gateway', family: Family): Rule[] {
     const [fromZone, toZone] = [zoneOf(from), zoneOf(to)]
-    const candidates = [...(chain === 'forward' ? this.single.get(`${fromZone}>${toZone}`) ?? [] : []), ...this.wide].sort((a, b) => a.at - b.at)
-    return candidates.map(({ rule }) => rule).filter((r) => r.chain === chain && (r.family === 'any' || r.family === family) && listed(r.from, fromZone) && holds(r.sources, from, family)
-      && (chain === 'input' || (listed(r.to, toZone) && holds(r.destinations, to, family))))
+    const single = (chain === 'forward' && this.single.get(`${fromZone}>${toZone}`)) || []
+    const wide = this.wide[chain][family]
+    const out: Rule[] = []
+    // Both are in order.
+    for (let i = 0, j = 0; i < single.length || j < wide.length;) {
+      const { rule: r } = j === wide.length || (i < single.length && single[i]!.at < wide[j]!.at) ? single[i++]! : wide[j++]!
+      if ((r.family === 'any' || r.family === family) && listed(r.from, fromZone) && holds(r.sources, from, family) && (chain === 'input' || (listed(r.to, toZone) && holds(r.destinations, to, family)))) out.push(r)
+    }
+    return out
   }
 }
 const indexes = new WeakMap<RuleSet, PairIndex>()
@@ -64,7 +71,11 @@ export function firstFor(rules: readonly Rule[], protocol: Protocol, port: numbe
 }
 
 /** The ports of a service that stand for all of them among some rules; null alone for what has none. */
-export const portsToAsk = (rules: readonly Rule[], ports: readonly PortSpan[]): readonly (number | null)[] => (ports.length > 0 ? tellingPorts(ports, rules.map((r) => r.ports)) : [null])
+export function portsToAsk(rules: readonly Rule[], ports: readonly PortSpan[]): readonly (number | null)[] {
+  if (ports.length === 0) return NO_PORT
+  return ports.every((p) => typeof p === 'number') ? ports : tellingPorts(ports, rules.map((r) => r.ports))
+}
+const NO_PORT: readonly null[] = [null]
 
 /** The rule that decides a new connection. */
 export const decide = (rules: RuleSet, flow: Flow): Rule => firstFor(indexOf(rules).of(flow.chain, flow.from, flow.to, flow.family), flow.protocol, flow.port)
