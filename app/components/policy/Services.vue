@@ -36,7 +36,7 @@ function add(): void {
 <template>
   <details @toggle="(e) => { opened = (e.target as HTMLDetailsElement).open }">
     <summary class="label">Services: {{ services.length }} names for protocols and ports</summary>
-    <table v-if="shown.length" class="plain" aria-label="Services">
+    <table v-if="shown.length" class="plain services" aria-label="Services">
       <thead><tr><th>Name</th><th>Protocol</th><th>Ports</th><th /></tr></thead>
       <tbody>
         <tr v-for="s in shown" :key="s.id">
@@ -56,4 +56,4 @@ function add(): void {
   </details>
 </template>
 
-<style scoped>summary { cursor: pointer; margin: 16px 0 6px; font-weight: 600; } td { vertical-align: top; padding: 4px 8px 0 0; }</style>
+<style scoped>summary { cursor: pointer; margin: 16px 0 6px; font-weight: 600; } .services :is(td, th) { padding: 12px 10px 8px 0; vertical-align: top; } .services th { padding-bottom: 0; }</style>
