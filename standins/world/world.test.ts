@@ -228,6 +228,17 @@ describe('a site on the stand-ins', () => {
     expect((await prove(next)).wrong).toEqual([])
   })
 
+  it('goes on with devices as from their boxes where what they keep is of an earlier form', async () => {
+    const up = await broughtUp(mended())
+    const saved = JSON.parse(JSON.stringify(up.world.save()))
+    for (const box of Object.values(saved.boxes as Record<string, { flash: { configuration: { rules?: unknown } | null } | null }>)) if (box.flash?.configuration?.rules) box.flash.configuration.rules = [{ state: 'new', verdict: 'accept' }]
+    const again = new World(saved.description, up.controller.http)
+    again.restore(saved)
+    await pass(again, 600)
+    expect(again.stopped).toBeNull()
+    expect(again.snapshot().devices.find((d) => d.id === 'gateway')).toMatchObject({ address: '192.168.1.1' })
+  })
+
   it('gives devices the exact controller address', () => {
     expect(controllerUrl(siteModel(mended()))).toBe('http://10.20.10.2:8043')
   })

@@ -1,6 +1,6 @@
 /** One site as it stands on the ground: devices, cables, a line, hosts, a laptop, hands, and faults. Knows of the plan what is physical. */
 import { tellingPorts, uplinksInOrder, type Device, type Segment, type SitePlan } from '@mast/core/plan'
-import type { Observation, Probe } from '@mast/protocol'
+import { configurationSchema, type Observation, type Probe } from '@mast/protocol'
 import { Clock } from '../clock/clock'
 import { EventQueue } from '../clock/eventQueue'
 import { seededRandom } from '../clock/random'
@@ -386,7 +386,7 @@ export class World {
       const box = this.boxes.get(id)
       if (!box) continue
       box.placed = kept.placed
-      if (box instanceof Appliance && kept.flash) box.flash = kept.flash
+      if (box instanceof Appliance && kept.flash) box.flash = understood(kept.flash)
     }
     for (const f of saved.faults) {
       const flash = f.kind === 'mistyped-serial' ? saved.boxes[f.deviceId]?.flash : undefined
@@ -398,6 +398,11 @@ export class World {
     for (const [id, kept] of Object.entries(saved.boxes)) if (kept.powered) this.boxes.get(id)?.setPower(true)
     this.cable()
   }
+}
+
+/** A configuration of an earlier form is no longer understood: the device is as from its box, with its name to the controller. */
+function understood(flash: Flash): Flash {
+  return flash.configuration === null || configurationSchema.safeParse(flash.configuration).success ? flash : { ...flash, configuration: null, digest: null }
 }
 
 /** One character wrong, as a tired eye reads a label: 8 for B, 0 for O, or the last digit off by one. */
