@@ -61,7 +61,7 @@ export const ruleSchema = z.strictObject({
 })
 
 /** What arrives by a zone from elsewhere than `only`, or from `never`, is dropped before anything else looks at it (RFC 2827, RFC 3704). */
-export const originSchema = z.strictObject({ zone, only: z.array(anyPrefix).max(64).nullable(), never: z.array(anyPrefix).max(1024) })
+const originSchema = z.strictObject({ zone, only: z.array(anyPrefix).max(64).nullable(), never: z.array(anyPrefix).max(1024) })
 
 export const gatewayConfigurationSchema = z.strictObject({
   kind: z.literal('gateway'),

@@ -10,8 +10,8 @@ import type { AddressFile, LineProblem, HostFact, SegmentFacts, SegmentRow } fro
 
 const colons = (hex: string): string => hex.match(/../g)!.join(':')
 
-/** For every server that hands out leases a file by name; the gateway answers for names too. */
-export const writeDnsmasqFiles = (model: SiteModel): Record<string, string> => filesByServer(model, (suffix) => `dnsmasq${suffix}.conf`, (server) => writeDnsmasq(model, server))
+/** For every server that hands out leases a file by name, and always one for the gateway, which answers for names and passes requests on. */
+export const writeDnsmasqFiles = (model: SiteModel): Record<string, string> => filesByServer(model, (suffix) => `dnsmasq${suffix}.conf`, (server) => writeDnsmasq(model, server), true)
 
 /**
  * Ready to be run on the gateway, or on a server that it passes requests on to. It listens on the addresses inside alone, answers for the site's names

@@ -12,7 +12,7 @@ import type { AddressFile, LineProblem, HostFact, SegmentFacts, SegmentRow } fro
 interface OptionData { name?: string; code?: number; space?: string; 'csv-format'?: boolean; data: string }
 
 /** For every server that hands out leases a file by name. */
-export const writeKeaFiles = (model: SiteModel): Record<string, string> => filesByServer(model, (suffix) => `kea-dhcp4${suffix}.conf`, (server) => writeKea(model, server))
+export const writeKeaFiles = (model: SiteModel): Record<string, string> => filesByServer(model, (suffix) => `kea-dhcp4${suffix}.conf`, (server) => writeKea(model, server), false)
 
 /**
  * Ready to be run: it listens wherever it has a subnet to give, keeps its leases over a restart, and says no to whoever asks for an address of elsewhere. A server

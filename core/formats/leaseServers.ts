@@ -22,9 +22,9 @@ export function leaseServersOf(model: SiteModel): LeaseServer[] {
   })]
 }
 
-/** A file for each server that hands out leases; the gateway's always where nobody does. */
-export function filesByServer(model: SiteModel, name: (suffix: string) => string, write: (server: LeaseServer) => string): Record<string, string> {
+/** A file for each server that hands out leases. The gateway's is there where nobody does, and where it has more to do than that. */
+export function filesByServer(model: SiteModel, name: (suffix: string) => string, write: (server: LeaseServer) => string, hasGatewayMore: boolean): Record<string, string> {
   const servers = leaseServersOf(model)
-  const busy = servers.filter((s) => s.segments.length > 0)
-  return Object.fromEntries((busy.length > 0 ? busy : servers.slice(0, 1)).map((s) => [name(s.suffix), write(s)]))
+  const isAlone = servers.every((s) => s.segments.length === 0)
+  return Object.fromEntries(servers.filter((s) => s.segments.length > 0 || (s.address === null && (hasGatewayMore || isAlone))).map((s) => [name(s.suffix), write(s)]))
 }

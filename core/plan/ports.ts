@@ -5,7 +5,6 @@ export type PortSpan = Service['ports'][number]
 const ends = (p: PortSpan): readonly [number, number] => (typeof p === 'number' ? [p, p] : [p.first, p.last])
 
 export const holdsPort = (list: readonly PortSpan[], port: number): boolean => list.some((p) => { const [first, last] = ends(p); return port >= first && port <= last })
-export const isSamePorts = (a: readonly PortSpan[], b: readonly PortSpan[]): boolean => portsInWords(a) === portsInWords(b)
 /** Whether every port of a list is in another. */
 export const isWithin = (list: readonly PortSpan[], other: readonly PortSpan[]): boolean => list.every((p) => holdsAll(merged(other), ends(p)))
 const holdsAll = (spans: readonly (readonly [number, number])[], [first, last]: readonly [number, number]): boolean => spans.some(([a, b]) => a <= first && last <= b)

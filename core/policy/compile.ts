@@ -3,6 +3,7 @@
  * state of their connection. What no intent speaks of falls to the site's default; nothing comes in from the internet by default.
  */
 import { isPrivate, overlaps, privateBlocks, type Prefix } from '../addressing'
+import { nameServersOf } from '../naming'
 import { lineMtuOf, portsInWords, PROVIDER_LAN, uplinksInOrder, type HandOff, type Intent, type Place, type Segment, type SitePlan } from '../plan'
 import { addressList, addressless, isFamily, LINE, prefixesOf, zoneOf, type AddressList, type Family, type Origin, type Rule, type RuleSet } from './rules'
 import { specialPurpose } from './special'
@@ -19,7 +20,7 @@ export function compilePolicy(plan: SitePlan): RuleSet {
 
 const subnetsOf = (s: Segment): Prefix[] => prefixesOf([s.subnet, s.subnet6])
 const gatewayAddresses = (segments: readonly Segment[]): ReadonlySet<string> => new Set(segments.flatMap((s) => s.gateway ?? []))
-/** Whether the gateway answers a segment's questions for names: where its leases name no other server. */
+/** Whether one of the servers that a segment is told of is the gateway. */
 const asksGateway = (servers: readonly string[], gateways: ReadonlySet<string>): boolean => servers.some((a) => gateways.has(a))
 const hasIpv6 = (handOff: HandOff | undefined): boolean => typeof handOff?.ipv6 === 'object' && handOff.ipv6 !== null
 
@@ -60,7 +61,7 @@ function compile(plan: SitePlan): RuleSet {
   }
   const gateways = gatewayAddresses(segments)
   add({ id: 'input-dhcp', chain: 'input', from: ids((s) => s.dhcp.mode !== 'off'), family: 'ipv4', protocol: 'udp', ports: [67], verdict: 'accept', text: 'asks for a lease' })
-  const named = ids((s) => s.options.nameServers.length === 0 || asksGateway(s.options.nameServers, gateways))
+  const named = ids((s) => asksGateway(nameServersOf(s), gateways))
   for (const protocol of ['udp', 'tcp'] as const)
     add({ id: `input-names-${protocol}`, chain: 'input', from: named, protocol, ports: [53], verdict: 'accept', text: protocol === 'udp' ? 'asks the gateway for names' : 'asks for names whose answer is long (RFC 7766)' })
   add({ id: 'input-time', chain: 'input', from: ids((s) => asksGateway(s.options.timeServers, gateways)), protocol: 'udp', ports: [123], verdict: 'accept', text: 'asks the gateway for the time' })

@@ -21,8 +21,9 @@ function changePorts(s: Service, text: string): string | undefined {
   const read = readPorts(text)
   return read.ok ? change(s, { ports: read.ports }) : read.reason
 }
-/** Ports belong to the protocol: what has none loses them. */
-function changeProtocol(s: Service, to: Service['protocol']): void { refused.value = change(s, { protocol: to, ...(hasPorts(to) ? (s.ports.length === 0 ? { ports: [1] } : {}) : { ports: [] }) }) }
+/** What has ports does not become what has none, nor the reverse: that is another service. */
+const alike = (s: Service): typeof protocols => protocols.filter((p) => hasPorts(p.value) === hasPorts(s.protocol))
+function changeProtocol(s: Service, to: Service['protocol']): void { refused.value = change(s, { protocol: to }) }
 function add(): void {
   const read = readPorts(hasPorts(protocol.value) ? ports.value : '')
   if (!read.ok) { refused.value = read.reason; return }
@@ -41,7 +42,7 @@ function add(): void {
       <tbody>
         <tr v-for="s in shown" :key="s.id">
           <td><FieldsEditField label="Name of the service" :value="s.name" :save="(t) => change(s, { name: t })" /></td>
-          <td><v-select label="Protocol" :model-value="s.protocol" :items="protocols" @update:model-value="(p) => changeProtocol(s, p)" /></td>
+          <td><v-select label="Protocol" :model-value="s.protocol" :items="alike(s)" @update:model-value="(p) => changeProtocol(s, p)" /></td>
           <td><FieldsEditField v-if="hasPorts(s.protocol)" label="Ports" :value="portsInWords(s.ports)" :save="(t) => changePorts(s, t)" mono /></td>
           <td><v-btn v-if="!used.has(s.id)" size="small" variant="text" :aria-label="`Remove ${s.name}`" @click="refused = site.edit('removeService', { id: s.id })">Remove</v-btn><span v-else class="faint">in use</span></td>
         </tr>

@@ -4,7 +4,7 @@ import type { SiteModel } from '../../topology'
 import { defineRule, type FindingBody, type Fix } from '../rule'
 
 /** A channel of twisted pairs, patch leads and all (ISO/IEC 11801-1, TIA-568), m. */
-export const COPPER_M = 100
+const COPPER_M = 100
 /** Two optical sockets are joined in copper by a lead with its plugs on it, which ends at some metres (common practice). */
 const DIRECT_LEAD_M = 10
 
