@@ -46,21 +46,25 @@ it('two that wait for each other both get their work done', async () => {
   expect((await db().execute(sql`select id, n from berth order by id`)).rows).toEqual([{ id: 1, n: 2 }, { id: 2, n: 2 }])
 })
 
-it('a statement alone that waited for another, which waited for it, is done again', async () => {
+it('two statements alone that wait for each other are both done: the one that the database ends is done again', async () => {
   await db().execute(sql`create table lamp (id int primary key, n int)`)
   await db().execute(sql`insert into lamp values (1, 0), (2, 0)`)
-  const other = new pg.Client({ connectionString: process.env.DATABASE_URL! })
-  await other.connect()
-  await other.query('begin')
-  await other.query('update lamp set n = n + 1 where id = 2')
-  const alone = db().execute(sql`do $$ begin update lamp set n = n + 10 where id = 1; update lamp set n = n + 10 where id = 2; end $$`).then(() => {})
-  const waiting = async (): Promise<boolean> => (await other.query('select 1 from pg_locks where not granted')).rowCount! > 0
-  while (!(await waiting())) await new Promise((r) => setTimeout(r, 1))
-  // The one that has waited longer finds out first, and is ended.
-  await other.query('update lamp set n = n + 1 where id = 1')
-  await other.query('commit')
-  await other.end()
-  await alone
+  // Each takes its first row and then waits at the gate, so that each holds what the other wants next, whichever is ended for it.
+  const gate = new pg.Client({ connectionString: process.env.DATABASE_URL! })
+  await gate.connect()
+  try {
+    await gate.query('select pg_advisory_lock(7)')
+    const both = Promise.all([
+      db().execute(sql`do $$ begin update lamp set n = n + 10 where id = 1; perform pg_advisory_xact_lock_shared(7); update lamp set n = n + 10 where id = 2; end $$`),
+      db().execute(sql`do $$ begin update lamp set n = n + 1 where id = 2; perform pg_advisory_xact_lock_shared(7); update lamp set n = n + 1 where id = 1; end $$`),
+    ])
+    const atTheGate = async (): Promise<number> => (await gate.query(`select 1 from pg_locks where locktype = 'advisory' and not granted`)).rowCount!
+    while ((await atTheGate()) < 2) await new Promise((r) => setTimeout(r, 1))
+    await gate.query('select pg_advisory_unlock(7)')
+    await both
+  } finally {
+    await gate.end()
+  }
   expect((await db().execute(sql`select id, n from lamp order by id`)).rows).toEqual([{ id: 1, n: 11 }, { id: 2, n: 11 }])
 })
 
