@@ -25,6 +25,8 @@ export async function createSite(plan: SitePlan, ownerId: string): Promise<{ id:
 
 export async function removeSite(siteId: string, accountId: string): Promise<void> {
   await inTransaction(async (tx) => {
+    // Whoever writes something of a site holds its row before the log's turn; so does who removes it, or each would wait for the other.
+    await tx.select({ id: sites.id }).from(sites).where(eq(sites.id, siteId)).for('update')
     await tx.insert(log).values({ siteId, accountId, what: 'Removed the site with all its revisions' })
     await tx.delete(sites).where(eq(sites.id, siteId))
   })

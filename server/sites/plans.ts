@@ -40,7 +40,10 @@ async function fromKept(at: Executor, siteId: string, number: number): Promise<S
 async function fromStored(at: Executor, siteId: string, number: number): Promise<SitePlan> {
   const [whole] = await at.select({ number: revisions.number, document: revisions.document }).from(revisions)
     .where(and(eq(revisions.siteId, siteId), lte(revisions.number, number), isNotNull(revisions.document))).orderBy(desc(revisions.number)).limit(1)
-  if (!whole) throw new Error(`${siteId} has no revision ${number}`)
+  if (!whole) {
+    const [site] = await at.select({ id: sites.id }).from(sites).where(eq(sites.id, siteId))
+    throw site ? new Error(`${siteId} has no revision ${number}`) : siteIsGone()
+  }
   const since = await at.select({ patches: revisions.patches }).from(revisions)
     .where(and(eq(revisions.siteId, siteId), gt(revisions.number, whole.number), lte(revisions.number, number))).orderBy(asc(revisions.number))
   if (since.length !== number - whole.number) throw new Error(`${siteId} has no revision ${number}`)

@@ -40,9 +40,10 @@ export async function inThread<N extends keyof Tasks>(name: N, given: Given<N>, 
   const leave = accountId === null ? () => {} : shares.take(accountId)
   const signal = AbortSignal.timeout(maxMs)
   try {
-    const outcome = (await threads().run({ name, given }, { signal, transferList: transfer })) as { done: Result<N> } | { away: true } | { failed: string }
+    const outcome = (await threads().run({ name, given }, { signal, transferList: transfer })) as { done: Result<N> } | { away: true } | { refused: { statusCode: number; message: string; data: unknown } } | { failed: string; code: string | undefined }
     if ('away' in outcome) throw new DatabaseAway()
-    if ('failed' in outcome) throw Object.assign(new Error(outcome.failed.split('\n')[0]), { stack: outcome.failed })
+    if ('refused' in outcome) throw createError(outcome.refused)
+    if ('failed' in outcome) throw Object.assign(new Error(outcome.failed.split('\n')[0]), { stack: outcome.failed, code: outcome.code })
     return outcome.done
   } catch (error) {
     if (signal.aborted) throw new TooLong(`${name} took longer than ${maxMs} ms`)

@@ -1,4 +1,5 @@
 /** The server's own way to the database, against a real one. */
+import { execFileSync } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -7,6 +8,8 @@ import pg from 'pg'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { isDatabaseAway } from '../../server/db/away'
 import { closeDatabase, connections, db, inTransaction } from '../../server/db/database'
+import { removeSite } from '../../server/sites/create'
+import { endThreads, inThread } from '../../server/work/workers'
 import { startPostgres } from '../../scripts/start/postgres.mjs'
 
 const folder = `${mkdtempSync(join(tmpdir(), 'able-mast-pool-'))}-database`
@@ -14,9 +17,10 @@ let stop: () => Promise<unknown>
 beforeAll(async () => {
   const { url, kept } = await startPostgres(folder)
   process.env.DATABASE_URL = url
+  execFileSync(process.execPath, ['--import', 'tsx', 'scripts/migrate.ts'])
   stop = () => kept.stop()
 })
-afterAll(async () => { await closeDatabase(); await stop(); rmSync(folder, { recursive: true, force: true }) })
+afterAll(async () => { await endThreads(); await closeDatabase(); await stop(); rmSync(folder, { recursive: true, force: true }) })
 
 const one = sql`select 1 as n`
 
@@ -66,6 +70,25 @@ it('two statements alone that wait for each other are both done: the one that th
     await gate.end()
   }
   expect((await db().execute(sql`select id, n from lamp order by id`)).rows).toEqual([{ id: 1, n: 11 }, { id: 2, n: 11 }])
+})
+
+it('who removes a site waits for whoever writes something of it, who does not wait for the removal', async () => {
+  await db().execute(sql`insert into sites (id, name) values ('buoy', 'Buoy')`)
+  const writer = new pg.Client({ connectionString: process.env.DATABASE_URL! })
+  await writer.connect()
+  try {
+    await writer.query(`begin; set lock_timeout = '500ms'; select 1 from sites where id = 'buoy' for key share`)
+    const removal = removeSite('buoy', '00000000-0000-4000-8000-000000000001').then(() => 'removed')
+    while ((await connections().query('select 1 from pg_locks where not granted')).rowCount === 0) await new Promise((r) => setTimeout(r, 1))
+    await writer.query(`insert into log (site_id, what) values ('buoy', 'written meanwhile'); commit`)
+    expect(await removal).toBe('removed')
+  } finally {
+    await writer.end()
+  }
+})
+
+it('what is refused in a thread is refused with the same words outside', async () => {
+  await expect(inThread('glance', { siteId: 'nowhere', revision: 1 }, { accountId: null, maxMs: 60_000 })).rejects.toMatchObject({ statusCode: 404, message: 'the site was removed just now' })
 })
 
 it('when the connections are cut, who waits for an answer hears that there is none, who asks is told at once, and it goes on when it is mended', async () => {
