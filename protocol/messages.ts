@@ -39,6 +39,10 @@ export const desiredSchema = z.strictObject({
   /** To be loaded before the configuration. */
   firmware: z.strictObject({ version: firmware, path: z.string().max(200), digest: hex256 }),
   configuration: configurationSchema,
+  /** `when-told`: it is kept aside, and a later report is answered with the moment at which it is to be loaded. */
+  apply: z.enum(['at-once', 'when-told']),
+  /** How long it is tried, s: who is not told to keep it by then goes back to the configuration before. Null where there was none before. */
+  trialSeconds: z.int().min(60).max(86_400).nullable(),
 })
 export type Desired = z.infer<typeof desiredSchema>
 
@@ -64,12 +68,23 @@ export const reportSchema = z.strictObject({
   line: z.strictObject({ up: z.boolean(), address: z.ipv4().nullable(), /** Of a line that signs in by PPPoE: what the provider said. */ signIn: z.enum(['unanswered', 'refused', 'accepted']).nullable().default(null) }).nullable(),
   /** Ids of commands carried out since the last report. */
   done: z.array(z.string().max(40)).max(16),
+  /** Digest of a configuration that it keeps aside until it is told the moment. */
+  holds: hex256.nullable().default(null),
+  /** Whether it tries its configuration and waits to be told to keep it. */
+  onTrial: z.boolean().default(false),
+  /** Digest of a configuration that it tried and went back from. */
+  wentBackFrom: hex256.nullable().default(null),
   message: z.string().max(200).nullable(),
 })
 export type Report = z.infer<typeof reportSchema>
 
 export const commandSchema = z.strictObject({ id: z.string().max(40), command: z.enum(['fetch', 'restart', 'locate']) })
-export const reportReplySchema = z.strictObject({ nextReportSeconds: z.int().min(1), commands: z.array(commandSchema).max(16) })
+export const reportReplySchema = z.strictObject({ nextReportSeconds: z.int().min(1), commands: z.array(commandSchema).max(16),
+  /** To a device that holds a configuration: in how many seconds it is to load it. Null where it is to go on waiting. */
+  applyInSeconds: z.number().min(0).nullable().default(null),
+  /** To a device on trial. */
+  trial: z.enum(['keep', 'wait', 'back']).nullable().default(null),
+})
 export type ReportReply = z.infer<typeof reportReplySchema>
 
 export const errorReplySchema = z.strictObject({ error: z.string(), message: z.string() })

@@ -15,7 +15,7 @@ export async function standins(): Promise<Row[]> {
   const plan = randomSite(chanceOf(4), SHAPE)
   plan.site.preferences.betweenSegments = 'allow'
   const model = siteModel(plan)
-  const world = new World({ plan, keys: {}, linePasswords: {}, seed: 1, revision: 1, keysVersion: 0 }, async () => null)
+  const world = new World({ plan, keys: {}, linePasswords: {}, seed: 1, revision: 1, release: 0, keysVersion: 0 }, async () => null)
   for (const [id, box] of world.boxes)
     if (box instanceof Appliance) {
       const outcome = desiredConfiguration(model, id, {})

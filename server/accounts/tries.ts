@@ -2,7 +2,7 @@
 import { createError, getRequestHeader, setResponseHeader, type H3Event } from 'h3'
 import { RateLimiterPostgres, type RateLimiterRes } from 'rate-limiter-flexible'
 import { connections } from '../db/database'
-import { clientAddress } from '../http/clientAddress'
+import { addressOf } from '../http/clientAddress'
 
 const WINDOW_SECONDS = 300
 /** Of one name from one address, and of one address over all names; of looking at invitations, which is no trying of passwords. */
@@ -16,7 +16,6 @@ function limiter(kind: keyof typeof LIMITS): RateLimiterPostgres {
   return limiters[kind]
 }
 
-const addressOf = (event: H3Event): string => clientAddress(event.node.req.socket.remoteAddress ?? '', getRequestHeader(event, 'x-forwarded-for'), process.env.MAST_BEHIND_PROXY === '1')
 
 async function consume(event: H3Event, ...which: [keyof typeof LIMITS, string][]): Promise<void> {
   try {

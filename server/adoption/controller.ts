@@ -8,10 +8,11 @@ import { digestToken } from '../accounts/sessions'
 import { db, inTransaction, type Executor } from '../db/database'
 import { deviceCommands, deviceStates, inventory, sites } from '../db/schema'
 import { notify } from '../live/notices'
+import { documentOf } from '../releases/documents'
+import { targetOf, toldBy } from '../releases/targets'
 import { planAt } from '../sites/plans'
 import { callerSilenceMs, heard, lockSerial, RETRY_SECONDS } from './callers'
 import { advance, giveUp, lockDevice, openCommands, patienceMs, REPORT_SECONDS, silenceMs, type DeviceRow } from './devices'
-import { desiredAt } from './desired'
 import { firmwareDigest, firmwareImage } from './firmware'
 import { Unauthorised } from './refusals'
 import type { ReportEvent, Written } from './reports'
@@ -83,41 +84,43 @@ async function byToken(tx: Executor, token: string): Promise<DeviceRow> {
 }
 
 /** The device that a token is of, and where its site is. @throws Unauthorised */
-async function deviceOfToken(token: string): Promise<{ siteId: string; deviceId: string; state: AdoptionState; claimed: string | null; firmware: string | null; head: number; secretsVersion: number }> {
-  const [known] = await db().select({ siteId: deviceStates.siteId, deviceId: deviceStates.deviceId, state: deviceStates.state, claimed: deviceStates.claimedSerial, firmware: deviceStates.firmware, head: sites.head, secretsVersion: sites.secretsVersion })
+async function deviceOfToken(token: string): Promise<{ siteId: string; deviceId: string; state: AdoptionState; claimed: string | null; firmware: string | null; head: number }> {
+  const [known] = await db().select({ siteId: deviceStates.siteId, deviceId: deviceStates.deviceId, state: deviceStates.state, claimed: deviceStates.claimedSerial, firmware: deviceStates.firmware, head: sites.head })
     .from(deviceStates).innerJoin(sites, eq(sites.id, deviceStates.siteId)).where(eq(deviceStates.tokenHash, digestToken(token)))
   if (!known) throw new Unauthorised()
   return { ...known, state: known.state as AdoptionState }
 }
 
-/** The desired configuration, or null where the device runs it already. It is made before the device is locked: what it is made of is read on other connections. */
+/** What its release has for a device, or null where it runs that already or nothing was released for it. What is read on other connections is read before the device is locked. */
 export async function desiredFor(token: string, runs: string | null): Promise<Desired | null> {
-  const { siteId, deviceId, state, claimed, firmware, head, secretsVersion } = await deviceOfToken(token)
-  const plan = await planAt(db(), siteId, head)
-  const outcome = await desiredAt(siteId, head, secretsVersion, deviceId)
-  const device = own(plan.devices, deviceId)
+  const { siteId, deviceId, state, claimed, firmware, head } = await deviceOfToken(token)
+  const device = own((await planAt(db(), siteId, head)).devices, deviceId)
   if (!device || claimed !== device.serial) throw new Unauthorised()
-  const { wanted } = plan.profiles[device.profileId]!.firmware
-  const runsAll = outcome.ok && runs === outcome.desired.digest && firmware === wanted
-  const fetches = outcome.ok && !runsAll
-  const moved = fetches ? transition(state, 'fetch', true) : undefined
+  const target = await targetOf(siteId, deviceId)
+  const told = target && toldBy(target)
+  const runsAll = told !== undefined && told !== null && runs === told.digest && firmware === told.firmware
+  const configuration = told && !runsAll ? await documentOf(siteId, told.digest) : undefined
+  // Who keeps it aside for a while goes on as before.
+  const loads = configuration !== undefined && (told!.apply === 'at-once' || runs === null || firmware !== told!.firmware)
+  const moved = loads ? transition(state, 'fetch', true) : undefined
   // Most are heard of again and change nothing more.
   if (!moved?.ok || !moved.changed) await db().update(deviceStates).set({ lastHeardAt: new Date() }).where(eq(deviceStates.tokenHash, digestToken(token)))
-  else await inTransaction(async (tx) => advance(tx, await byToken(tx, token), 'fetch', { lastHeardAt: new Date() }, firmware === wanted ? 'fetched its configuration' : `fetched firmware ${wanted}`))
-  if (!outcome.ok || runsAll) return null
-  return { digest: outcome.desired.digest, configuration: outcome.desired.configuration, firmware: { version: wanted, path: `/controller/v1/firmware/${encodeURIComponent(device.profileId)}/${encodeURIComponent(wanted)}`, digest: firmwareDigest(device.profileId, wanted) } }
+  else await inTransaction(async (tx) => advance(tx, await byToken(tx, token), 'fetch', { lastHeardAt: new Date() }, firmware === told!.firmware ? `fetched its configuration of release ${told!.release}` : `fetched firmware ${told!.firmware}`))
+  if (!told || !configuration) return null
+  const path = `/controller/v1/firmware/${encodeURIComponent(told.profileId)}/${encodeURIComponent(told.firmware)}`
+  return { digest: told.digest, configuration, firmware: { version: told.firmware, path, digest: firmwareDigest(told.profileId, told.firmware) }, apply: runs === null ? 'at-once' : told.apply, trialSeconds: runs === null ? null : told.trialSeconds }
 }
 
-/** The firmware that the plan wants on the device of a token; undefined for any other. */
+/** The firmware that a device is told to run; undefined for any other. */
 export async function firmwareFor(token: string, profileId: string, version: string): Promise<Buffer | undefined> {
-  const { siteId, deviceId, head } = await deviceOfToken(token)
-  const plan = await planAt(db(), siteId, head)
-  const profile = own(plan.profiles, own(plan.devices, deviceId)?.profileId ?? '')
-  return profile?.id === profileId && profile.firmware.wanted === version ? firmwareImage(profileId, version) : undefined
+  const { siteId, deviceId } = await deviceOfToken(token)
+  const target = await targetOf(siteId, deviceId)
+  const told = target && toldBy(target)
+  return told && told.profileId === profileId && told.firmware === version ? firmwareImage(profileId, version) : undefined
 }
 
 /** What a report changes beyond itself: the state, the line, commands carried out. */
-export async function settleReport(w: Written, event: ReportEvent, r: Report, lineChanged: boolean): Promise<ReportReply> {
+export async function settleReport(w: Written, event: ReportEvent, r: Report, lineChanged: boolean): Promise<Pick<ReportReply, 'nextReportSeconds' | 'commands'>> {
   return inTransaction(async (tx) => {
     const row = await lockDevice(tx, w.siteId, w.deviceId)
     // Between the two writes it may have been given up or reset; then its report is history.

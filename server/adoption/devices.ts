@@ -10,6 +10,7 @@ import { siteIsGone } from '../http/gone'
 import { notify } from '../live/notices'
 import { planAt } from '../sites/plans'
 import { callersOf, callerSilenceMs, sweepCallers } from './callers'
+import { targetsOf, toldBy } from '../releases/targets'
 import { desiredAt } from './desired'
 
 export type DeviceRow = typeof deviceStates.$inferSelect
@@ -53,7 +54,7 @@ async function versionOf(siteId: string): Promise<{ head: number; secretsVersion
   return site
 }
 
-/** Not for a transaction: it is made of what the whole site has, and read once for all who ask. */
+/** What the newest plan wants on a device, released or not. Not for a transaction: it is made of what the whole site has, and read once for all who ask. */
 export async function desiredOf(siteId: string, deviceId: string): Promise<{ plan: SitePlan; outcome: DesiredOutcome }> {
   const { head, secretsVersion } = await versionOf(siteId)
   return { plan: await planAt(db(), siteId, head), outcome: await desiredAt(siteId, head, secretsVersion, deviceId) }
@@ -76,6 +77,12 @@ export interface DeviceView extends Pick<DeviceFacts, 'deviceId' | 'state' | 'cl
   readonly lastHeardAt: string | null
   readonly changedAt: string
   readonly desiredMissing: readonly string[]
+  /** The release that it is told; null where nothing was released for it. */
+  readonly release: number | null
+  /** Whether the plan wants something else on it by now than what was released. */
+  readonly isUnsent: boolean
+  /** Whether it went back by itself from what was last released. */
+  readonly wentBack: boolean
   readonly ports: readonly { name: string; up: boolean; heard: string[] }[]
   readonly line: { up: boolean; address: string | null } | null
 }
@@ -87,6 +94,7 @@ export async function rollOf(siteId: string): Promise<{ devices: DeviceView[]; f
   const model = siteModel(await planAt(db(), siteId, head))
   const adoptable = model.devices.filter((d) => model.profileOf(d.id).adoptable)
   const rows = new Map((await db().select().from(deviceStates).where(eq(deviceStates.siteId, siteId))).map((r) => [r.deviceId, r]))
+  const targets = await targetsOf(db(), siteId)
   const serials = model.devices.flatMap((d) => d.serial ?? [])
   const elsewhere = await serialsElsewhere(siteId, serials)
   const calling = new Map<string, DeviceView['callers']>()
@@ -99,13 +107,17 @@ export async function rollOf(siteId: string): Promise<{ devices: DeviceView[]; f
     if (i % 50 === 49) await new Promise((r) => setImmediate(r))
     const row = rows.get(d.id)
     const desired = await desiredAt(siteId, head, secretsVersion, d.id)
+    const target = targets.get(d.id)
+    const told = target && toldBy(target)
     const report = row?.report as { ports?: DeviceView['ports']; line?: DeviceView['line'] } | null | undefined
     devices.push({
       deviceId: d.id, state: (row?.state ?? 'planned') as AdoptionState, claimed: row?.claimedSerial != null, claimedElsewhere: d.serial !== null && elsewhere.claimed.has(d.serial), plannedElsewhere: d.serial !== null && elsewhere.planned.has(d.serial),
       callers: (d.serial !== null && calling.get(d.serial)) || [], model: row?.model ?? null, firmware: row?.firmware ?? null, address: row?.address ?? null,
       factoryPassword: row?.factoryPassword ?? null, lastHeardAt: row?.lastHeardAt?.toISOString() ?? null, changedAt: (row?.changedAt ?? new Date(0)).toISOString(),
-      configurationMatches: row?.configurationDigest && desired.ok ? row.configurationDigest === desired.desired.digest : null,
-      desiredMissing: desired.ok ? [] : desired.missing, ports: report?.ports ?? [], line: report?.line ?? null,
+      configurationMatches: row?.configurationDigest && told ? row.configurationDigest === told.digest : null,
+      desiredMissing: told ? [] : !desired.ok ? desired.missing : row?.claimedSerial ? ['it is in no release yet; send the plan to the devices'] : [],
+      release: told?.release ?? null, wentBack: target?.wentBack ?? false,
+      isUnsent: desired.ok && targets.size > 0 && (told?.digest !== desired.desired.digest || told.firmware !== model.profileOf(d.id).firmware.wanted), ports: report?.ports ?? [], line: report?.line ?? null,
     })
   }
   const events = await db().select({ deviceId: deviceEvents.deviceId, at: deviceEvents.at, fromState: deviceEvents.fromState, toState: deviceEvents.toState, event: deviceEvents.event, detail: deviceEvents.detail })

@@ -2,16 +2,16 @@
  * Reports of devices in bulk: what comes in while one write is under way goes into the next, all in one statement and one commit. A report is
  * answered only after its commit. Most say that nothing changed, and need no more than that; the others go through the machine.
  */
-import { eq, sql } from 'drizzle-orm'
+import { and, eq, sql } from 'drizzle-orm'
 import { transition, type AdoptionState } from '@mast/core/adoption'
-import { own } from '@mast/core/plan'
+import { TRIAL_REPORT_SECONDS } from '@mast/core/release'
 import type { Report, ReportReply } from '@mast/protocol'
 import { digestToken } from '../accounts/sessions'
 import { isDatabaseAway } from '../db/away'
-import { db } from '../db/database'
-import { deviceStates } from '../db/schema'
-import { planAt } from '../sites/plans'
-import { desiredAt } from './desired'
+import { db, inTransaction } from '../db/database'
+import { deviceStates, targets } from '../db/schema'
+import { settleWentBack, toldBy, type Target } from '../releases/targets'
+import { moveWave } from '../releases/waves'
 import { REPORT_SECONDS } from './devices'
 import { Replayed, Unauthorised } from './refusals'
 
@@ -23,7 +23,9 @@ export interface Written extends Record<string, unknown> {
   readonly token: string; readonly siteId: string; readonly deviceId: string; readonly state: AdoptionState; readonly claimed: boolean
   /** Sequence before this report. */
   readonly sequence: number
-  readonly line: string | null; readonly head: number; readonly secretsVersion: number; readonly hasCommands: boolean
+  readonly line: string | null; readonly hasCommands: boolean
+  /** What it is told, with how far it is with it; null where nothing was released for it. */
+  readonly target: (Omit<Target, 'heldAt' | 'appliedAt'> & { readonly heldAt: string | null; readonly appliedAt: string | null; readonly applyAt: string | null; readonly clockSpeed: number }) | null
 }
 
 let waiting: Waiting[] = []
@@ -101,28 +103,56 @@ async function writeAll(batch: readonly Waiting[]): Promise<Written[]> {
       update device_states d set sequence = g.sequence, firmware = g.firmware, configuration_digest = g.digest, address = g.address, factory_password = g.factory, report = g.report, last_heard_at = now()
       from given g where d.token_hash = g.token and g.sequence > d.sequence and exists (select 1 from held h where h.token_hash = d.token_hash)
     )
-    select h.token_hash as token, h.site_id as "siteId", h.device_id as "deviceId", h.state, h.claimed, h.sequence, h.line::text, s.head, s.secrets_version as "secretsVersion",
+    select h.token_hash as token, h.site_id as "siteId", h.device_id as "deviceId", h.state, h.claimed, h.sequence, h.line::text,
+      case when t.device_id is null then null else json_build_object('siteId', t.site_id, 'deviceId', t.device_id, 'release', t.release, 'wave', t.wave, 'digest', t.digest, 'firmware', t.firmware, 'profileId', t.profile_id,
+        'state', t.state, 'heldAt', t.held_at, 'appliedAt', t.applied_at, 'wentBack', t.went_back, 'trialSeconds', t.trial_seconds, 'before', t.before, 'clockSpeed', s.clock_speed,
+        'applyAt', (select r.apply_at from releases r where t.state = 'open' and r.site_id = t.site_id and r.number = t.release)) end as target,
       exists (select 1 from device_commands c where c.site_id = h.site_id and c.device_id = h.device_id and c.done_at is null) as "hasCommands"
-    from held h join sites s on s.id = h.site_id`)
+    from held h join sites s on s.id = h.site_id left join targets t on t.site_id = h.site_id and t.device_id = h.device_id`)
   return rows
 }
 
 export type ReportEvent = 'report-loading' | 'report-matching' | 'report-differing'
 
 /**
- * Writes a report and gives what it says to the machine where that changes anything.
+ * Writes a report and gives what it says to the machine, and to the release under way, where that changes anything.
  * @throws Unauthorised for an unknown token, Replayed where the sequence does not count up.
  */
-export async function takeReport(tokenHash: string, r: Report, settle: (w: Written, event: ReportEvent, r: Report, lineChanged: boolean) => Promise<ReportReply>): Promise<ReportReply> {
+export async function takeReport(tokenHash: string, r: Report, settle: (w: Written, event: ReportEvent, r: Report, lineChanged: boolean) => Promise<Pick<ReportReply, 'nextReportSeconds' | 'commands'>>): Promise<ReportReply> {
   const written = await write(tokenHash, r)
-  const plan = await planAt(db(), written.siteId, written.head)
-  const device = own(plan.devices, written.deviceId)
-  const wanted = device ? plan.profiles[device.profileId]!.firmware.wanted : r.firmware
-  const isLoading = r.phase === 'loading-firmware' || r.phase === 'loading-configuration'
-  const desired = isLoading ? undefined : await desiredAt(written.siteId, written.head, written.secretsVersion, written.deviceId)
-  const event: ReportEvent = isLoading ? 'report-loading' : desired?.ok && r.configurationDigest === desired.desired.digest && r.firmware === wanted ? 'report-matching' : 'report-differing'
+  const told = await trial(written.target, r)
+  const event = eventOf(written.target, r)
   const moved = transition(written.state, event, written.claimed)
   const lineChanged = JSON.stringify(written.line === null ? null : JSON.parse(written.line)) !== JSON.stringify(r.line)
-  if (moved.ok && !moved.changed && !lineChanged && r.done.length === 0 && !written.hasCommands) return { nextReportSeconds: REPORT_SECONDS, commands: [] }
-  return settle(written, event, r, lineChanged)
+  const isQuiet = moved.ok && !moved.changed && !lineChanged && r.done.length === 0 && !written.hasCommands
+  const reply = isQuiet ? { nextReportSeconds: REPORT_SECONDS, commands: [] } : await settle(written, event, r, lineChanged)
+  return { ...reply, ...told, nextReportSeconds: written.target?.state === 'open' || r.onTrial ? TRIAL_REPORT_SECONDS : reply.nextReportSeconds }
+}
+
+/** What a report says of a device that is told what its target says. */
+function eventOf(target: Written['target'], r: Report): ReportEvent {
+  if (r.phase === 'loading-firmware' || r.phase === 'loading-configuration') return 'report-loading'
+  if (!target) return 'report-differing'
+  const runs = (t: { digest: string; firmware: string } | null): boolean => t !== null && t.digest === r.configurationDigest && t.firmware === r.firmware
+  // Of a wave it is as before until all of it load; from then on it loads, until all may keep it.
+  if (target.state === 'open') return target.applyAt !== null || r.onTrial ? 'report-loading' : runs(target.before) || runs(target) ? 'report-matching' : 'report-loading'
+  if (r.onTrial) return 'report-loading'
+  return runs(toldBy(target)) ? 'report-matching' : 'report-differing'
+}
+
+/** Moves the release on that the device takes part in, and says what that is to the device. */
+async function trial(target: Written['target'], r: Report): Promise<Pick<ReportReply, 'applyInSeconds' | 'trial'>> {
+  if (!target) return { applyInSeconds: null, trial: r.onTrial ? 'back' : null }
+  if (target.state !== 'open') {
+    if (r.wentBackFrom === target.digest) await inTransaction((tx) => settleWentBack(tx, target, r))
+    return { applyInSeconds: null, trial: !r.onTrial ? null : toldBy(target)?.digest === r.configurationDigest ? 'keep' : 'back' }
+  }
+  const holds = target.heldAt === null && (r.holds === target.digest || r.configurationDigest === target.digest)
+  const applied = target.appliedAt === null && r.configurationDigest === target.digest && r.firmware === target.firmware && r.phase === 'running'
+  const wentBack = !target.wentBack && r.wentBackFrom === target.digest
+  if (holds || applied || wentBack)
+    await db().update(targets).set({ ...(holds ? { heldAt: new Date() } : {}), ...(applied ? { appliedAt: new Date() } : {}), ...(wentBack ? { wentBack: true } : {}) }).where(and(eq(targets.siteId, target.siteId), eq(targets.deviceId, target.deviceId), eq(targets.release, target.release)))
+  await moveWave(target.siteId)
+  const inSeconds = target.applyAt === null ? null : Math.max(0, ((new Date(target.applyAt).getTime() - Date.now()) / 1000) * target.clockSpeed)
+  return { applyInSeconds: r.holds === target.digest ? inSeconds : null, trial: r.onTrial ? 'wait' : null }
 }

@@ -1,5 +1,6 @@
 /** Tables. The plan is a document in `revisions`; everything that happens to a site is rows. */
 import { sql } from 'drizzle-orm'
+import type { WaveTimes } from '@mast/core/release'
 import { bigint, bigserial, boolean, cidr, customType, index, inet, integer, jsonb, macaddr, pgTable, primaryKey, real, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
@@ -152,6 +153,61 @@ export const deviceCommands = pgTable('device_commands', {
   doneAt: at('done_at'),
 }, (t) => [index('device_commands_open').on(t.siteId, t.deviceId).where(sql`done_at is null`)])
 
+/** What was sent to the devices of a site, and when. */
+export const releases = pgTable('releases', {
+  siteId: siteRef(),
+  number: integer('number').notNull(),
+  /** Of the plan that it was made of. */
+  revision: integer('revision').notNull(),
+  state: text('state', { enum: ['sending', 'done', 'stopped'] }).notNull(),
+  /** Why it was stopped. */
+  why: text('why').notNull().default(''),
+  note: text('note').notNull().default(''),
+  accountId: uuid('account_id').references(() => accounts.id, { onDelete: 'set null' }),
+  at: at('at').notNull().defaultNow(),
+  endedAt: at('ended_at'),
+  /** How many waves it has, which one is open, since when, and the moment at which its devices load. */
+  waves: integer('waves').notNull().default(0),
+  wave: integer('wave').notNull().default(0),
+  openedAt: at('opened_at'),
+  applyAt: at('apply_at'),
+  times: jsonb('times').$type<WaveTimes>().notNull(),
+  /** Devices that are off while their cables are moved: nobody waits for them. */
+  moved: jsonb('moved').$type<string[]>().notNull().default([]),
+  /** Devices beside the open wave that were heard when it was opened. */
+  witnesses: jsonb('witnesses').$type<string[]>().notNull().default([]),
+  /** Keys and passwords that people and providers use with it, sealed. */
+  keys: bytea('keys').notNull(),
+}, (t) => [primaryKey({ columns: [t.siteId, t.number] })])
+
+/** Documents of devices, sealed: they hold keys. */
+export const documents = pgTable('documents', {
+  siteId: siteRef(),
+  digest: text('digest').notNull(),
+  sealed: bytea('sealed').notNull(),
+}, (t) => [primaryKey({ columns: [t.siteId, t.digest] })])
+
+/** What each device of a site is told now, and what it was told before. */
+export const targets = pgTable('targets', {
+  siteId: siteRef(),
+  deviceId: text('device_id').notNull(),
+  release: integer('release').notNull(),
+  /** 0 for who is in no wave. */
+  wave: integer('wave').notNull().default(0),
+  digest: text('digest').notNull(),
+  firmware: text('firmware').notNull(),
+  profileId: text('profile_id').notNull(),
+  /** `waiting` for its wave, whose turn it is not: it is told the one before. `open`: it loads with the others of its wave. `kept`: it is the device's. */
+  state: text('state', { enum: ['waiting', 'open', 'kept'] }).notNull(),
+  heldAt: at('held_at'),
+  appliedAt: at('applied_at'),
+  wentBack: boolean('went_back').notNull().default(false),
+  /** How long the device tries the document before it goes back, s. */
+  trialSeconds: integer('trial_seconds').notNull(),
+  /** Told before: release, digest, firmware, profileId; null where there was nothing. */
+  before: jsonb('before').$type<{ release: number; digest: string; firmware: string; profileId: string; trialSeconds: number }>(),
+}, (t) => [primaryKey({ columns: [t.siteId, t.deviceId] })])
+
 export const stepsDone = pgTable('steps_done', {
   siteId: siteRef(),
   stepId: text('step_id').notNull(),
@@ -173,6 +229,8 @@ export const evidence = pgTable('evidence', {
   source: text('source').notNull(),
   at: at('at').notNull().defaultNow(),
   revision: integer('revision').notNull(),
+  /** The release that devices had; null where there was none. */
+  release: integer('release'),
   accountId: uuid('account_id').references(() => accounts.id, { onDelete: 'set null' }),
   /** As `revisions.author_name`. */
   whoName: text('who_name'),

@@ -3,7 +3,7 @@ import { sql } from 'drizzle-orm'
 import pg from 'pg'
 import { connectionString, type Executor } from '../db/database'
 
-export type Topic = 'plan' | 'devices' | 'steps' | 'evidence' | 'standins' | 'members'
+export type Topic = 'plan' | 'devices' | 'steps' | 'evidence' | 'standins' | 'members' | 'releases'
 export type Notice =
   | { readonly site: string; readonly topic: Topic; readonly revision?: number }
   /** Sessions of an account were ended; its open streams have to look whether they were meant. */

@@ -3,6 +3,7 @@ import { innermost, isDatabaseAway } from '../db/away'
 import { closeDatabase } from '../db/database'
 import { startPulse, stopPulse } from '../db/pulse'
 import { startListening, stopListening } from '../live/notices'
+import { sweepReleases } from '../releases/waves'
 import { dropUnknown } from '../standins/client'
 import { endThreads, warmThreads } from '../work/workers'
 
@@ -23,7 +24,7 @@ export default defineNitroPlugin((nitro) => {
   const timer = setInterval(() => {
     if (busy) return
     busy = true
-    sweepSilence().catch((error: unknown) => { if (!isEnding && !isDatabaseAway(error)) console.error('the watch for silence failed:', innermost(error).message) }).finally(() => { busy = false })
+    sweepSilence().then(sweepReleases).catch((error: unknown) => { if (!isEnding && !isDatabaseAway(error)) console.error('the watch for silence failed:', innermost(error).message) }).finally(() => { busy = false })
   }, SWEEP_MS)
   /** The stand-ins of sites that are no longer there go. */
   const tidy = (): void => { dropUnknown().catch(() => { /* they may be starting; the next turn finds them */ }) }

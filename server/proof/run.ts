@@ -9,6 +9,7 @@ import { rollOf } from '../adoption/devices'
 import { db, inTransaction } from '../db/database'
 import { evidence, log } from '../db/schema'
 import { notify } from '../live/notices'
+import { latestRelease, standingRelease } from '../releases/standing'
 import { planAt, planOf } from '../sites/plans'
 import { probe, show } from '../standins/client'
 import { inThread, TooLong } from '../work/workers'
@@ -28,7 +29,7 @@ export async function testsToAsk(siteId: string, revision: number, only: readonl
 }
 
 /** Judges what the stand-ins saw and keeps it; what a thread does of a proof afterwards. */
-export async function keepProof({ siteId, revision, accountId, only, observations }: { siteId: string; revision: number; accountId: string; only: readonly string[] | null; observations: readonly Observation[] }): Promise<ProofKept> {
+export async function keepProof({ siteId, revision, release, accountId, only, observations }: { siteId: string; revision: number; /** That devices have; null before the first. */ release: number | null; accountId: string; only: readonly string[] | null; observations: readonly Observation[] }): Promise<ProofKept> {
   const model = siteModel(await planAt(db(), siteId, revision))
   const tests = proofTestsOf(model)
   const wanted = only && new Set(only)
@@ -40,36 +41,41 @@ export async function keepProof({ siteId, revision, accountId, only, observation
   const causes = causesOf(model, results, { devices: roll.devices, foreign: roll.foreign })
   const body: ProofRecord = { results, causes, count: countOf(results) }
   return inTransaction(async (tx) => {
-    const [row] = await tx.insert(evidence).values({ siteId, kind: 'proof', source: 'standins', revision, accountId, body }).returning({ id: evidence.id, at: evidence.at })
+    const [row] = await tx.insert(evidence).values({ siteId, kind: 'proof', source: 'standins', revision, release, accountId, body }).returning({ id: evidence.id, at: evidence.at })
     const { count } = body
-    await tx.insert(log).values({ siteId, accountId, what: `Proof of revision ${revision}: ${count.asPlanned} as planned, ${count.contradicts} contradict, ${count.untested} untested` })
+    await tx.insert(log).values({ siteId, accountId, what: `Proof of ${release === null ? `revision ${revision}` : `release ${release}`}: ${count.asPlanned} as planned, ${count.contradicts} contradict, ${count.untested} untested` })
     await notify(tx, { site: siteId, topic: 'evidence' })
-    return { id: row!.id, at: row!.at, revision, body }
+    return { id: row!.id, at: row!.at, revision, release, body }
   })
 }
 
-export interface ProofKept { readonly id: string; readonly at: Date; readonly revision: number; readonly body: ProofRecord }
+export interface ProofKept { readonly id: string; readonly at: Date; readonly revision: number; readonly release: number | null; readonly body: ProofRecord }
 
 /** Worked out in threads before and after; the stand-ins take their own time in between. @throws 422 where it is too much */
 export async function runProof(siteId: string, accountId: string, only: readonly string[] | null): Promise<ProofKept> {
-  const { revision } = await planOf(db(), siteId)
-  const [last] = only ? await db().select({ revision: evidence.revision }).from(evidence).where(and(eq(evidence.siteId, siteId), eq(evidence.kind, 'proof'))).orderBy(desc(evidence.at)).limit(1) : []
-  const wanted = last?.revision === revision ? only : null
+  const standing = await standingRelease(db(), siteId)
+  const latest = await latestRelease(siteId)
+  if (latest?.state === 'sending') throw createError({ statusCode: 409, message: `release ${latest.number} is being sent to the devices; prove when it is done` })
+  const { revision } = standing ?? await planOf(db(), siteId)
+  const release = standing?.number ?? null
+  const [last] = only ? await db().select({ revision: evidence.revision, release: evidence.release }).from(evidence).where(and(eq(evidence.siteId, siteId), eq(evidence.kind, 'proof'))).orderBy(desc(evidence.at)).limit(1) : []
+  const wanted = last?.revision === revision && last.release === release ? only : null
   const how = { accountId, maxMs: WORK_MS }
   const tooMuch = (why: string): Error => createError({ statusCode: 422, message: `the proof of this plan is too much: ${why}. Divide it into several sites` })
   try {
     const asked = await inThread('testsOf', { siteId, revision, only: wanted }, how)
     if ('tooMany' in asked) throw tooMuch(`${asked.tooMany.toLocaleString('en-GB')} tests, and the most are ${MOST_TESTS.toLocaleString('en-GB')}`)
-    // Whoever saved meanwhile made it another proof.
-    if ((await show(siteId)).revision !== revision) return await runProof(siteId, accountId, only)
-    return await inThread('judgeProof', { siteId, revision, accountId, only: wanted, observations: await probe(siteId, asked.probes) }, how)
+    // Whoever saved or sent meanwhile made it another proof.
+    const shown = await show(siteId)
+    if (shown.release !== (release ?? 0) || (release === null && shown.revision !== revision)) return await runProof(siteId, accountId, only)
+    return await inThread('judgeProof', { siteId, revision, release, accountId, only: wanted, observations: await probe(siteId, asked.probes) }, how)
   } catch (error) {
     if (error instanceof TooLong) throw tooMuch('working it out takes too long')
     throw error
   }
 }
 
-export async function latestProof(siteId: string): Promise<{ id: string; at: Date; revision: number; body: ProofRecord } | undefined> {
+export async function latestProof(siteId: string): Promise<ProofKept | undefined> {
   const [row] = await db().select().from(evidence).where(and(eq(evidence.siteId, siteId), eq(evidence.kind, 'proof'))).orderBy(desc(evidence.at)).limit(1)
-  return row && { id: row.id, at: row.at, revision: row.revision, body: row.body as ProofRecord }
+  return row && { id: row.id, at: row.at, revision: row.revision, release: row.release, body: row.body as ProofRecord }
 }

@@ -3,11 +3,12 @@ import { createError } from 'h3'
 import { eq, inArray } from 'drizzle-orm'
 import { handReplySchema, MOST_PROBES, observationsSchema, snapshotSchema, worldsSchema, type Fault, type Hand, type HandReply, type Snapshot } from '@mast/standins/control'
 import type { Observation, Probe } from '@mast/protocol'
-import type { SitePlan } from '@mast/core/plan'
+import { physicalPlan } from '@mast/core/release'
 import { db } from '../db/database'
 import { sites } from '../db/schema'
+import { keysOf, standingRelease } from '../releases/standing'
 import { readSecrets } from '../vault/vault'
-import { planOf } from '../sites/plans'
+import { planAt, planOf } from '../sites/plans'
 
 /** A proof in virtual time can take this long at the slowest speed, ms. */
 const LONGEST_MS = 20 * 60_000
@@ -33,19 +34,21 @@ async function need<T>(schema: { parse(value: unknown): T }, path: string, metho
   return schema.parse(reply.body)
 }
 
-/** Brings the stand-ins of a site to its newest plan and keys; they start where there are none yet. */
-export async function show(siteId: string): Promise<{ plan: SitePlan; revision: number }> {
-  const [site] = await db().select({ keysVersion: sites.secretsVersion }).from(sites).where(eq(sites.id, siteId))
-  const { plan, revision } = await planOf(db(), siteId)
+/** Brings the stand-ins of a site to what stands on the ground: what was released, with the labels of the newest plan. They start where there are none yet. */
+export async function show(siteId: string): Promise<{ revision: number; release: number }> {
+  const [site] = await db().select({ secretsVersion: sites.secretsVersion }).from(sites).where(eq(sites.id, siteId))
+  const { plan: head, revision } = await planOf(db(), siteId)
+  const standing = await standingRelease(db(), siteId)
+  const release = standing?.number ?? 0
+  // With a release people use the keys that it has.
+  const keysVersion = standing ? 0 : site!.secretsVersion
   const there = await look(siteId)
-  if (there?.revision === revision && there.keysVersion === site!.keysVersion) return { plan, revision }
-  const secrets = await readSecrets(db(), siteId)
-  const keys = Object.fromEntries(Object.values(plan.wirelessNetworks).flatMap((w) => (w.keyRef && secrets[w.keyRef] ? [[w.id, secrets[w.keyRef]!]] : [])))
-  const linePasswords = Object.fromEntries(Object.values(plan.uplinks).flatMap((u) => { const secret = u.handOff.passwordRef ? secrets[u.handOff.passwordRef] : undefined; return secret ? [[u.id, secret]] : [] }))
+  if (there?.revision === revision && there.release === release && there.keysVersion === keysVersion) return { revision, release }
+  const plan = physicalPlan(head, standing && await planAt(db(), siteId, standing.revision))
   const seed = [...siteId].reduce((n, ch) => (n * 31 + ch.charCodeAt(0)) % 1_000_003, 7)
-  const snapshot = await need(snapshotSchema, `/worlds/${siteId}`, 'PUT', { plan, keys, linePasswords, seed, revision, keysVersion: site!.keysVersion })
+  const snapshot = await need(snapshotSchema, `/worlds/${siteId}`, 'PUT', { plan, ...(standing?.keys ?? keysOf(plan, await readSecrets(db(), siteId))), seed, revision, release, keysVersion })
   await db().update(sites).set({ clockSpeed: snapshot.speed }).where(eq(sites.id, siteId))
-  return { plan, revision }
+  return { revision, release }
 }
 
 /** What the stand-ins of a site do now, or null where it has none yet. */

@@ -4,10 +4,13 @@ import { z } from 'zod'
 import { runSheetOf, type Step } from '@mast/core/bringup'
 import type { SitePlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
-import { desiredOf, lockDevice, advance, rollOf } from '../adoption/devices'
+import { lockDevice, advance, rollOf } from '../adoption/devices'
 import { db, inTransaction } from '../db/database'
 import { accounts, evidence, log, sites, stepsDone } from '../db/schema'
 import { notify } from '../live/notices'
+import { firstRelease } from '../releases/asked'
+import { documentOf } from '../releases/documents'
+import { targetOf, toldBy, type ToldNow } from '../releases/targets'
 import { planOf } from '../sites/plans'
 import { doByHand } from '../standins/client'
 
@@ -52,6 +55,11 @@ async function refusal(siteId: string, step: Step, acknowledged: boolean): Promi
   return undefined
 }
 
+async function toldFor(siteId: string, deviceId: string): Promise<ToldNow | null> {
+  const target = await targetOf(siteId, deviceId)
+  return target ? toldBy(target) : null
+}
+
 export async function tick(siteId: string, stepId: string, accountId: string, given: Given): Promise<StepOutcome> {
   const { step, revision } = await stepIn(siteId, stepId)
   if (!step) return { ok: false, reason: 'this step is not on the run sheet; the plan may have changed' }
@@ -61,11 +69,11 @@ export async function tick(siteId: string, stepId: string, accountId: string, gi
   const [site] = await db().select({ clockSpeed: sites.clockSpeed }).from(sites).where(eq(sites.id, siteId))
   const doneAt = given.at ?? new Date()
   const readyAt = new Date(doneAt.getTime() + (step.waitSeconds * 1000) / (site?.clockSpeed ?? 1))
-  const backup = stepId.endsWith('.backup') && step.deviceId ? await desiredOf(siteId, step.deviceId) : undefined
+  const told = stepId.endsWith('.backup') && step.deviceId ? await toldFor(siteId, step.deviceId) : undefined
   await inTransaction(async (tx) => {
     await tx.insert(stepsDone).values({ siteId, stepId, accountId, note: given.note, doneAt, readyAt }).onConflictDoNothing()
     await tx.insert(log).values({ siteId, accountId, what: `Done: ${step.title}${given.note ? ` (${given.note})` : ''}` })
-    if (backup?.outcome.ok) await tx.insert(evidence).values({ siteId, kind: 'backup', source: 'controller', revision, accountId, body: { deviceId: step.deviceId, digest: backup.outcome.desired.digest } })
+    if (told) await tx.insert(evidence).values({ siteId, kind: 'backup', source: 'controller', revision, release: told.release, accountId, body: { deviceId: step.deviceId, digest: told.digest } })
     if (stepId.endsWith('.bench-power') && step.deviceId) {
       const row = await lockDevice(tx, siteId, step.deviceId)
       if (row.state === 'planned') await advance(tx, row, 'power', {}, 'given power on the bench')
@@ -92,7 +100,10 @@ export async function carryOut(siteId: string, stepId: string, accountId: string
   if (reason) return { ok: false, reason }
   if (step.action) {
     const { action } = step
-    const hand = action.kind === 'page' && action.act === 'configuration' ? { ...action, configuration: await configurationFor(siteId, action.deviceId) } : action
+    const isLoading = action.kind === 'page' && action.act === 'configuration'
+    const sent = isLoading ? await firstRelease(siteId, accountId) : undefined
+    if (sent && !sent.ok) return { ok: false, reason: sent.reasons[0]! }
+    const hand = isLoading ? { ...action, configuration: await configurationFor(siteId, action.deviceId) } : action
     const reply = await doByHand(siteId, hand as Parameters<typeof doByHand>[1])
     if (!reply.ok) return { ok: false, reason: reply.text }
   }
@@ -100,6 +111,6 @@ export async function carryOut(siteId: string, stepId: string, accountId: string
 }
 
 async function configurationFor(siteId: string, deviceId: string): Promise<unknown> {
-  const { outcome } = await desiredOf(siteId, deviceId)
-  return outcome.ok ? outcome.desired.configuration : undefined
+  const told = await toldFor(siteId, deviceId)
+  return told && documentOf(siteId, told.digest)
 }

@@ -4,6 +4,7 @@ import { db } from '../db/database'
 import { parseJson } from '../http/body'
 import { exportSite, importSite, type ImportOutcome } from '../portable/transfer'
 import { keepProof, testsToAsk } from '../proof/run'
+import { previewOf, sendRelease, type Sender } from '../releases/send'
 import { createSite } from '../sites/create'
 import { glanceAt, type Glance } from '../sites/glance'
 import { bringInSchema, openSchema } from '../sites/requests'
@@ -45,6 +46,8 @@ export const save = ({ siteId, given, accountId }: { siteId: string; given: Save
 
 export const testsOf = ({ siteId, revision, only }: { siteId: string; revision: number; only: readonly string[] | null }): ReturnType<typeof testsToAsk> => testsToAsk(siteId, revision, only)
 export const judgeProof = keepProof
+export const previewRelease = ({ siteId, revision, sender }: { siteId: string; revision: number; sender: Sender | null }): ReturnType<typeof previewOf> => previewOf(siteId, revision, sender)
+export const release = sendRelease
 
 function read(octets: Uint8Array): { value: unknown } | { reason: string } {
   try { return { value: parseJson(octets) } } catch (error) { return { reason: (error as Error).message } }

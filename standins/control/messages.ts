@@ -30,6 +30,8 @@ export const worldSchema = z.strictObject({
   /** Of the plan and of the keys; an older description than the one that stands is not taken. */
   revision: z.int().min(0).default(0),
   keysVersion: z.int().min(0).default(0),
+  /** What was last released to the devices; 0 before the first. */
+  release: z.int().min(0).default(0),
 })
 export type WorldDescription = z.infer<typeof worldSchema>
 
@@ -52,7 +54,7 @@ export const worldsSchema = z.strictObject({ sites: z.array(z.string().max(64)) 
 export const observationsSchema = z.strictObject({ observations: z.array(observationSchema) })
 
 export const snapshotSchema = z.strictObject({
-  revision: z.number(), keysVersion: z.number(),
+  revision: z.number(), keysVersion: z.number(), release: z.number(),
   speed: z.number(), seconds: z.number(), frames: z.number(),
   devices: z.array(z.strictObject({
     id, powered: z.boolean(), placed: z.boolean(), light: lightSchema.shape.state.nullable(), address: z.string().nullable(), serial: z.string().nullable(),

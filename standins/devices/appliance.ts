@@ -4,7 +4,7 @@
  */
 import { createHash } from 'node:crypto'
 import type { Light, Profile } from '@mast/core/plan'
-import { configurationSchema, desiredSchema, helloReplySchema, reportReplySchema, tokenReplySchema, type Configuration, type Report } from '@mast/protocol'
+import { configurationSchema, desiredSchema, helloReplySchema, reportReplySchema, tokenReplySchema, type Configuration, type Report, type ReportReply } from '@mast/protocol'
 import type { Timer } from '../clock/eventQueue'
 import { toNumber, toText } from '../frames/frame'
 import type { Endpoint } from '../net/endpoint'
@@ -31,10 +31,16 @@ export interface Flash {
   configuration: Configuration | null
   digest: string | null
   factoryPassword: boolean
+  /** What was fetched and waits for its moment. */
+  held: { configuration: Configuration; digest: string; trialSeconds: number | null } | null
+  /** What it ran before a configuration that it tries, and for how long it tries it after a start, s. */
+  before: { configuration: Configuration; digest: string; trialSeconds: number } | null
+  /** A configuration that nobody confirmed. */
+  wentBackFrom: string | null
 }
 
 export const factoryFlash = (serial: string, firmware: string, random: () => number): Flash => ({
-  serial, firmware, token: null, sequence: 0, configuration: null, digest: null, factoryPassword: true,
+  serial, firmware, token: null, sequence: 0, configuration: null, digest: null, factoryPassword: true, held: null, before: null, wentBackFrom: null,
   claimSecret: Array.from({ length: 64 }, () => Math.floor(random() * 16).toString(16)).join(''),
 })
 
@@ -103,6 +109,7 @@ export abstract class Appliance extends Box {
       this.bootedAt = this.around.queue.now
       this.light = 'seeking-address'
       this.endpoint.listening.set(PAGE_PORT, (data) => this.page(data as PageRequest))
+      if (this.flash.before) this.later(this.flash.before.trialSeconds, () => this.goBack())
       this.bringUp()
     })
   }
@@ -174,19 +181,21 @@ export abstract class Appliance extends Box {
   private fetchDesired(): void {
     this.exchange({ method: 'GET', path: '/controller/v1/desired', token: this.flash.token, etag: this.flash.digest }, (reply) => {
       if (reply.status === 401) { this.flash.token = null; this.light = 'seeking-controller'; return this.retry() }
-      if (reply.status === 304) return this.settle()
+      if (reply.status === 304) { this.flash.held = null; return this.settle() }
       const parsed = desiredSchema.safeParse(reply.body)
       if (reply.status !== 200 || !parsed.success) return this.retry()
-      const { firmware, configuration, digest } = parsed.data
-      this.light = 'loading'
+      const { firmware, configuration, digest, apply, trialSeconds } = parsed.data
+      const loads = firmware.version !== this.flash.firmware || (digest !== this.flash.digest && apply === 'at-once')
+      if (loads) this.light = 'loading'
       if (firmware.version !== this.flash.firmware)
         this.report('loading-firmware', () => this.exchange({ method: 'GET', path: firmware.path, token: this.flash.token }, (image) => {
           const intact = image.status === 200 && createHash('sha256').update(image.bytes).digest('hex') === firmware.digest
           if (!intact) return this.fault('the firmware arrived damaged')
           this.loadFirmware(firmware.version)
         }))
-      else if (digest !== this.flash.digest) this.report('loading-configuration', () => this.loadConfiguration(configuration, digest))
-      else this.settle()
+      else if (digest === this.flash.digest || digest === this.flash.wentBackFrom) this.settle()
+      else if (apply === 'at-once') this.report('loading-configuration', () => this.tryConfiguration({ configuration, digest, trialSeconds }))
+      else { this.flash.held = { configuration, digest, trialSeconds }; this.settle() }
     })
   }
 
@@ -196,12 +205,11 @@ export abstract class Appliance extends Box {
     this.later(this.jitter(this.profile.waits.firmwareSeconds), () => { this.flash.firmware = version; this.restart() })
   }
 
-  private loadConfiguration(configuration: Configuration, digest: string | null): void {
+  private loadConfiguration(configuration: Configuration, digest: string | null, before: Flash['before']): void {
     this.light = 'loading'
     this.phase = 'loading-configuration'
     this.later(this.jitter(this.profile.waits.applySeconds), () => {
-      this.flash.configuration = configuration
-      this.flash.digest = digest
+      Object.assign(this.flash, { configuration, digest, held: null, before })
       this.restart()
     })
   }
@@ -209,12 +217,31 @@ export abstract class Appliance extends Box {
   private settle(): void {
     this.light = 'in-service'
     this.phase = 'running'
-    this.report('running', () => {})
+    this.report('running', ({ applyInSeconds }) => {
+      if (applyInSeconds !== null && this.flash.held) this.later(applyInSeconds, () => { const { held } = this.flash; if (held) this.tryConfiguration(held) })
+    })
   }
 
-  private report(phase: Report['phase'], then: () => void): void {
+  private tryConfiguration({ configuration, digest, trialSeconds }: NonNullable<Flash['held']>): void {
+    const { configuration: now, digest: nowDigest } = this.flash
+    // Who tries one already goes back to what it last kept.
+    this.loadConfiguration(configuration, digest, trialSeconds === null || !now || !nowDigest ? null : this.flash.before ?? { configuration: now, digest: nowDigest, trialSeconds })
+  }
+
+  /** Nobody said that it may keep what it tries. */
+  private goBack(): void {
+    const { before } = this.flash
+    if (!before) return
+    this.flash.wentBackFrom = this.flash.digest
+    this.message = 'nobody confirmed the new configuration; this is the one before'
+    Object.assign(this.flash, { configuration: before.configuration, digest: before.digest, before: null })
+    this.restart()
+  }
+
+  private report(phase: Report['phase'], then: (told: ReportReply) => void): void {
     this.phase = phase
     const body: Report = {
+      holds: this.flash.held?.digest ?? null, onTrial: this.flash.before !== null, wentBackFrom: this.flash.wentBackFrom,
       sequence: ++this.flash.sequence, phase, firmware: this.flash.firmware, configurationDigest: this.flash.digest,
       uptimeSeconds: this.around.queue.now - this.bootedAt, address: toText(this.address ?? 0), factoryPassword: this.flash.factoryPassword,
       ports: [...this.sockets].map(([name, s]) => ({ name, up: s.up, heard: this.bridge.heardAt(name).slice(0, 64) })),
@@ -226,7 +253,10 @@ export abstract class Appliance extends Box {
       if (reply.status !== 200 || !parsed.success) return this.retry()
       this.done = []
       this.message = null
-      then()
+      this.flash.wentBackFrom = null
+      if (parsed.data.trial === 'keep') this.flash.before = null
+      if (parsed.data.trial === 'back') return this.goBack()
+      then(parsed.data)
       if (phase === 'running') this.carryOut(parsed.data.commands, parsed.data.nextReportSeconds)
     })
   }
@@ -259,7 +289,7 @@ export abstract class Appliance extends Box {
       case 'configuration': {
         const parsed = configurationSchema.safeParse(request.configuration)
         if (!parsed.success || parsed.data.kind !== this.profile.kind) return { ok: false, text: 'this file is not for this kind of device' }
-        this.loadConfiguration(parsed.data, createHash('sha256').update(canonical(parsed.data)).digest('hex'))
+        this.loadConfiguration(parsed.data, createHash('sha256').update(canonical(parsed.data)).digest('hex'), null)
         return { ok: true, text: 'writing' }
       }
     }

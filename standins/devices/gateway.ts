@@ -22,6 +22,8 @@ const openRules: Rules = [
 export class Gateway extends Appliance {
   private readonly router: Router
   private readonly dhcpServers = new Map<ZoneName, DhcpServer>()
+  /** What was given in each network, kept over a restart. */
+  private readonly leases = new Map<string, Map<string, number>>()
   private lineClient: DhcpClient | undefined
   private dialler: PppoeClient | undefined
   private upstreamNames: number | null = null
@@ -50,6 +52,12 @@ export class Gateway extends Appliance {
     return { up: this.sockets.get(port)?.up ?? false, address: address === null ? null : toText(address), signIn: this.dialler?.signIn ?? null }
   }
 
+  private leasesOf(network: string): Map<string, number> {
+    const known = this.leases.get(network) ?? new Map<string, number>()
+    this.leases.set(network, known)
+    return known
+  }
+
   private linePort(): string | undefined {
     return this.configured ? this.configured.line?.port : this.profile.ports.find((p) => p.role === 'wan')?.name
   }
@@ -69,7 +77,7 @@ export class Gateway extends Appliance {
           own: toNumber(address), pools: dhcp.pools.map((p) => ({ first: toNumber(p.first), last: toNumber(p.last) })),
           reservations: new Map(dhcp.reservations.map((r) => [r.hardwareAddress, toNumber(r.address)])),
           options: { length: Number(length), router: toNumber(address), nameServer: toNumber(dhcp.nameServers[0]!), leaseSeconds: dhcp.leaseSeconds, vendor: dhcp.controllerUrl ? encodeVendor(dhcp.controllerUrl) : null },
-        }, (to, packet) => net.sendTo(to, packet)))
+        }, (to, packet) => net.sendTo(to, packet), this.leasesOf(s.address)))
       }
     }
     this.bridge.setTaps(taps)

@@ -23,6 +23,8 @@ export class HostBox extends Box {
   readonly socket: Socket
   ready = false
   private run = 0
+  /** What was given in each network, kept over a restart. */
+  private readonly leases = new Map<string, Map<string, number>>()
 
   constructor(around: Surroundings, id: string, portNames: readonly string[], public setup: HostSetup) {
     super(around, id, portNames)
@@ -39,10 +41,17 @@ export class HostBox extends Box {
     this.host.endpoint.answering.clear()
     for (const port of this.setup.udpPorts) this.host.endpoint.answering.add(port)
     for (const port of this.setup.ports) this.host.endpoint.listening.set(port, () => 'ok')
-    const servers = this.setup.scopes.map((s) => ({ scope: s, server: new DhcpServer(s, (_, packet) => this.answer(packet)) }))
+    const servers = this.setup.scopes.map((s) => ({ scope: s, server: new DhcpServer(s, (_, packet) => this.answer(packet), this.leasesOf(s.own, s.network)) }))
     this.host.endpoint.onUdp = ({ data }, { src }) => {
       if (data.kind === 'dhcp') servers.find(({ scope }) => sameNetwork(data.relay || src, scope.network, scope.options.length))?.server.receive(data)
     }
+  }
+
+  private leasesOf(own: number, network: number): Map<string, number> {
+    const key = `${own} ${network}`
+    const known = this.leases.get(key) ?? new Map<string, number>()
+    this.leases.set(key, known)
+    return known
   }
 
   /** Back to the gateway that passed the request on, or to the client that asked by itself. */

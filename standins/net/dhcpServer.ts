@@ -9,10 +9,8 @@ export interface DhcpServerSetup {
 }
 
 export class DhcpServer {
-  /** Addresses by client; kept by the device over a restart. */
-  readonly leases = new Map<Mac, number>()
-
-  constructor(private readonly setup: DhcpServerSetup, private readonly reply: (to: Mac, packet: Packet) => void) {}
+  /** @param leases addresses by client, which the device keeps over a restart (RFC 2131 2.1) */
+  constructor(private readonly setup: DhcpServerSetup, private readonly reply: (to: Mac, packet: Packet) => void, readonly leases: Map<Mac, number> = new Map()) {}
 
   receive(d: Dhcp): void {
     if (d.op === 'discover') {
@@ -30,8 +28,10 @@ export class DhcpServer {
     const reserved = this.setup.reservations.get(client)
     if (reserved !== undefined) return reserved
     const had = this.leases.get(client)
-    if (had !== undefined) return had
-    const used = new Set([...this.leases.values(), ...this.setup.reservations.values(), this.setup.own])
+    const taken = new Set([...this.setup.reservations.values(), this.setup.own])
+    // What was given before the pools or reservations changed is given again only where it still may be.
+    if (had !== undefined && !taken.has(had) && this.setup.pools.some((p) => had >= p.first && had <= p.last)) return had
+    const used = new Set([...taken, ...this.leases.values()])
     for (const { first, last } of this.setup.pools) for (let a = first; a <= last; a++) if (!used.has(a)) return a
     return undefined
   }

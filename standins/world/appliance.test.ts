@@ -34,7 +34,7 @@ function site(edits: EditCall[] = [], change: (http: ControllerHttp) => Controll
   const controller = new ControllerDouble(wanted)
   const asked: HttpRequest[] = []
   const http = change(controller.http)
-  const world = new World({ plan, keys: { 'slip-wifi': secrets['wifi-slip-wifi'] }, linePasswords: { line: issued }, seed: 5, revision: 1, keysVersion: 0 }, (request) => { asked.push(request); return http(request) })
+  const world = new World({ plan, keys: { 'slip-wifi': secrets['wifi-slip-wifi'] }, linePasswords: { line: issued }, seed: 5, revision: 1, release: 0, keysVersion: 0 }, (request) => { asked.push(request); return http(request) })
   const lamp = (id: string): string | null => world.snapshot().devices.find((d) => d.id === id)!.light
   const configuration = (id: string): unknown => wanted.get(plan.devices[id]!.serial!)!.configuration
   return { plan, world, controller, asked, lamp, configuration }

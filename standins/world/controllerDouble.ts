@@ -24,10 +24,10 @@ export class ControllerDouble {
     if (request.path.endsWith('/desired')) {
       const image = new TextEncoder().encode(wanted.firmware)
       if (request.etag === wanted.digest) return reply(304, null)
-      return reply(200, { digest: wanted.digest, configuration: wanted.configuration, firmware: { version: wanted.firmware, path: `/controller/v1/firmware/${wanted.firmware}`, digest: createHash('sha256').update(image).digest('hex') } })
+      return reply(200, { digest: wanted.digest, configuration: wanted.configuration, apply: 'at-once', trialSeconds: null, firmware: { version: wanted.firmware, path: `/controller/v1/firmware/${wanted.firmware}`, digest: createHash('sha256').update(image).digest('hex') } })
     }
     if (request.path.includes('/firmware/')) return reply(200, null, new TextEncoder().encode(wanted.firmware))
     this.reports.set(serial, request.body as Report)
-    return reply(200, { nextReportSeconds: 30, commands: [] })
+    return reply(200, { nextReportSeconds: 30, commands: [], applyInSeconds: null, trial: null })
   }
 }

@@ -70,7 +70,7 @@ async function broughtUp(plan: SitePlan, seed = 7): Promise<{ world: World; cont
       wanted.set(d.serial!, { ...outcome.desired, firmware: model.profileOf(d.id).firmware.wanted })
     }
   const controller = new ControllerDouble(wanted)
-  const world = new World({ plan, keys: Object.fromEntries(networks.map((w) => [w.id, KEY])), linePasswords: Object.fromEntries(lines.map((u) => [u.id, PASSWORD])), seed, revision: 1, keysVersion: 0 }, controller.http)
+  const world = new World({ plan, keys: Object.fromEntries(networks.map((w) => [w.id, KEY])), linePasswords: Object.fromEntries(lines.map((u) => [u.id, PASSWORD])), seed, revision: 1, release: 0, keysVersion: 0 }, controller.http)
   for (const step of runSheetOf(model)) {
     if (!step.action) { await pass(world, step.workSeconds + step.waitSeconds); continue }
     const configuration = step.action.kind === 'page' && step.action.act === 'configuration' ? wanted.get(plan.devices[step.action.deviceId]!.serial!)!.configuration : undefined

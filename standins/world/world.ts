@@ -102,8 +102,10 @@ export class World {
 
   /** Takes over a changed plan: new things appear, removed ones go, cables follow. Devices keep their memory. A plan older than this one's is left alone. */
   update(description: WorldDescription): void {
-    const { revision, keysVersion } = this.description
-    if (description.revision < revision || (description.revision === revision && description.keysVersion < keysVersion)) return
+    const { revision, release, keysVersion } = this.description
+    const now = [description.revision, description.release, description.keysVersion]
+    const at = [revision, release, keysVersion].findIndex((n, i) => n !== now[i])
+    if (at >= 0 && now[at]! < [revision, release, keysVersion][at]!) return
     this.description = description
     const { plan } = description
     for (const [id, box] of this.boxes)
@@ -360,7 +362,7 @@ export class World {
   snapshot(): Snapshot {
     const address = (b: Box): number | null => (b instanceof HostBox ? b.host.address : b instanceof Appliance && b.powered ? b.address : null)
     return {
-      revision: this.description.revision, keysVersion: this.description.keysVersion, speed: this.clock.speed, seconds: this.queue.now, frames: this.around.counter.frames,
+      revision: this.description.revision, release: this.description.release, keysVersion: this.description.keysVersion, speed: this.clock.speed, seconds: this.queue.now, frames: this.around.counter.frames,
       devices: [...this.boxes.values()].map((b) => {
         const a = address(b)
         return { id: b.id, powered: b.powered, placed: b.placed, light: b instanceof Appliance ? b.light : null, address: a === null ? null : toText(a), serial: b instanceof Appliance ? b.flash.serial : null }
@@ -402,7 +404,13 @@ export class World {
 
 /** A configuration of an earlier form is no longer understood: the device is as from its box, with its name to the controller. */
 function understood(flash: Flash): Flash {
-  return flash.configuration === null || configurationSchema.safeParse(flash.configuration).success ? flash : { ...flash, configuration: null, digest: null }
+  const known = { ...flash, held: null, before: null, wentBackFrom: null }
+  return flash.configuration === null || configurationSchema.safeParse(flash.configuration).success ? { ...known, ...keptTrial(flash) } : { ...known, configuration: null, digest: null }
+}
+/** What it held or tried, as far as that is still understood. */
+function keptTrial({ held, before, wentBackFrom }: Partial<Flash>): Pick<Flash, 'held' | 'before' | 'wentBackFrom'> {
+  const isUnderstood = <T extends { configuration: unknown }>(c: T | null | undefined): T | null => (c && configurationSchema.safeParse(c.configuration).success ? c : null)
+  return { held: isUnderstood(held), before: isUnderstood(before), wentBackFrom: wentBackFrom ?? null }
 }
 
 /** One character wrong, as a tired eye reads a label: 8 for B, 0 for O, or the last digit off by one. */

@@ -25,7 +25,7 @@ const START_SECONDS = 900
 function standing(plan: SitePlan, seed: number): World {
   const model = siteModel(plan)
   const secrets = Object.fromEntries(Object.values(plan.wirelessNetworks).flatMap((w) => (w.keyRef ? [[w.keyRef, KEY]] : [])))
-  const world = new World({ plan, keys: Object.fromEntries(Object.values(plan.wirelessNetworks).filter((w) => w.keyRef).map((w) => [w.id, KEY])), linePasswords: {}, seed, revision: 1, keysVersion: 0 }, async () => null)
+  const world = new World({ plan, keys: Object.fromEntries(Object.values(plan.wirelessNetworks).filter((w) => w.keyRef).map((w) => [w.id, KEY])), linePasswords: {}, seed, revision: 1, release: 0, keysVersion: 0 }, async () => null)
   for (const [id, box] of world.boxes)
     if (box instanceof Appliance) {
       const outcome = desiredConfiguration(model, id, secrets)

@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm'
 import { inTransaction } from '../../../../db/database'
-import { deviceStates, log, stepsDone } from '../../../../db/schema'
+import { deviceStates, documents, log, releases, stepsDone, targets } from '../../../../db/schema'
 import { siteRoute } from '../../../../http/handlers'
 import { notify } from '../../../../live/notices'
 import { drop } from '../../../../standins/client'
@@ -10,9 +10,13 @@ export default siteRoute('engineer', undefined, async ({ site, account }) => {
   await drop(site.id)
   await inTransaction(async (tx) => {
     await tx.delete(deviceStates).where(eq(deviceStates.siteId, site.id))
+    // What was sent went to devices that are new again: the next release is the first.
+    await tx.delete(targets).where(eq(targets.siteId, site.id))
+    await tx.delete(releases).where(eq(releases.siteId, site.id))
+    await tx.delete(documents).where(eq(documents.siteId, site.id))
     await tx.delete(stepsDone).where(eq(stepsDone.siteId, site.id))
     await tx.insert(log).values({ siteId: site.id, accountId: account.id, what: 'Put the stand-ins back into their boxes' })
-    for (const topic of ['devices', 'steps', 'standins'] as const) await notify(tx, { site: site.id, topic })
+    for (const topic of ['devices', 'steps', 'standins', 'releases'] as const) await notify(tx, { site: site.id, topic })
   })
   return {}
 })

@@ -1,11 +1,14 @@
 import { createError } from 'h3'
 import { z } from 'zod'
 import { claim } from '../../../../../adoption/claims'
-import { param, siteRoute } from '../../../../../http/handlers'
+import { param, siteRoute, strength } from '../../../../../http/handlers'
+import { firstRelease } from '../../../../../releases/asked'
 
 /** Claims a device by the serial as typed off its label. */
-export default siteRoute('installer', z.strictObject({ serial: z.string().min(1).max(40) }), async ({ event, site, account, body }) => {
+export default siteRoute('installer', z.strictObject({ serial: z.string().min(1).max(40) }), async ({ event, site, role, account, body }) => {
   const outcome = await claim(site.id, param(event, 'device'), body.serial, account.id)
   if (!outcome.ok) throw createError({ statusCode: 422, message: outcome.reason })
-  return {}
+  // Who may send sends with the first claim: there is nothing yet that could be cut.
+  const sent = strength[role] >= strength.engineer ? await firstRelease(site.id, account.id) : { ok: true as const }
+  return { notSent: sent.ok ? null : sent.reasons[0] ?? null }
 })

@@ -1,0 +1,7 @@
+export * from './documents'
+export * from './differences'
+export * from './lockOut'
+export * from './impact'
+export * from './physical'
+export * from './preview'
+export * from './wave'

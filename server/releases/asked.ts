@@ -1,0 +1,33 @@
+/** Releases as people ask for them: worked out in threads, with where they ask from. */
+import { createError, type H3Event } from 'h3'
+import type { ReleasePreview } from '@mast/core/release'
+import { addressOf } from '../http/clientAddress'
+import { inThread, TooLong } from '../work/workers'
+import type { Sender, SendOutcome } from './send'
+import { hasReleases } from './targets'
+
+const WORK_MS = 60_000
+
+const senderOf = (event: H3Event): Sender => ({ address: addressOf(event), port: event.node.req.socket.localPort ?? 443 })
+
+async function worked<T>(work: Promise<T>): Promise<T> {
+  try { return await work } catch (error) {
+    if (error instanceof TooLong) throw createError({ statusCode: 422, message: 'working out what would be sent takes too long for this plan. Divide it into several sites' })
+    throw error
+  }
+}
+
+export const preview = (event: H3Event, site: { id: string }, accountId: string, revision: number): Promise<ReleasePreview> =>
+  worked(inThread('previewRelease', { siteId: site.id, revision, sender: senderOf(event) }, { accountId, maxMs: WORK_MS }))
+
+export async function send(event: H3Event, siteId: string, accountId: string, revision: number, note: string): Promise<{ number: number }> {
+  const outcome = await worked(inThread('release', { siteId, revision, note, accountId, sender: senderOf(event), onlyFirst: false }, { accountId, maxMs: WORK_MS }))
+  if (!outcome.ok) throw createError({ statusCode: 422, message: outcome.reasons[0]!, data: { reasons: outcome.reasons } })
+  return { number: outcome.number }
+}
+
+/** The plan as it is when the first device of a site is to have something; whoever asks for that asks for this. */
+export async function firstRelease(siteId: string, accountId: string): Promise<SendOutcome> {
+  if (await hasReleases(siteId)) return { ok: true, number: 0 }
+  return worked(inThread('release', { siteId, revision: null, note: 'the first', accountId, sender: null, onlyFirst: true }, { accountId, maxMs: WORK_MS }))
+}
