@@ -3,6 +3,7 @@ import { fieldFindingsOf } from '@mast/core/field'
 import { answered, browserActs } from '~/offline/browserStore'
 import { FieldQueue, type Act } from '~/offline/fieldQueue'
 import type { Base } from '~/offline/workingCopy'
+import type { ReleasePreview } from '@mast/core/release'
 import type { Cause, ProofCount, ProofResult } from '@mast/core/proof'
 import type { AdoptionState } from '@mast/core/adoption'
 import type { Fault, Snapshot } from '@mast/standins/control'
@@ -12,6 +13,8 @@ export interface RollDevice {
   readonly factoryPassword: boolean | null; readonly lastHeardAt: string | null; readonly changedAt: string; readonly configurationMatches: boolean | null
   /** Absent in what was kept of an earlier version. */
   readonly callers?: { address: string; hardwareAddress: string; model: string; sinceMs: number }[]
+  /** Absent in what was kept of an earlier version. */
+  readonly release?: number | null; readonly isUnsent?: boolean; readonly wentBack?: boolean
   readonly desiredMissing: string[]; readonly ports: { name: string; up: boolean; heard: string[] }[]; readonly line: { up: boolean; address: string | null } | null
 }
 export interface ForeignDevice { readonly serial: string; readonly hardwareAddress: string; readonly model: string; readonly firmware: string; readonly lastHeardAt: string; readonly nearest: string | null }
@@ -26,9 +29,20 @@ export interface EvidenceLine {
   readonly body: { readonly text?: string; readonly deviceId?: string; readonly digest?: string }; readonly mediaType: string | null
   readonly unsent?: { readonly refused: string | null; readonly picture: string | null }
 }
-export interface Proof { readonly id: string; readonly at: string; readonly revision: number; readonly body: { results: ProofResult[]; causes: Cause[]; count: ProofCount } }
+export interface Proof { readonly id: string; readonly at: string; readonly revision: number; /** That devices had; null where nothing was released. */ readonly release?: number | null; readonly body: { results: ProofResult[]; causes: Cause[]; count: ProofCount } }
+
+export interface ReleaseLine {
+  readonly number: number; readonly revision: number; readonly state: 'sending' | 'done' | 'stopped'; readonly why: string; readonly note: string; readonly who: string | null
+  readonly at: string; readonly endedAt: string | null; readonly wave: number; readonly waves: number; readonly applyAt: string | null
+}
+export interface Releases {
+  readonly releases: readonly ReleaseLine[]; readonly standing: number | null; readonly standingRevision: number | null
+  readonly underWay: readonly { readonly deviceId: string; readonly wave: number; readonly at: 'waits' | 'fetches' | 'holds' | 'tries' | 'kept' }[]
+}
 
 const RETRY_MS = 3000
+/** Working out a large release takes its time. */
+const PREVIEW_TIMEOUT_MS = 60_000
 
 export const useField = defineStore('field', () => {
   const site = useSite()
@@ -43,6 +57,9 @@ export const useField = defineStore('field', () => {
   const unkept = ref(0)
   const standins = shallowRef<Snapshot | null>(null)
   const proof = shallowRef<Proof | null>(null)
+  const releases = shallowRef<Releases | null>(null)
+  /** Devices on which the plan wants something else by now than what was released. */
+  const unsent = computed(() => devices.value.filter((d) => d.isUnsent).length)
   const live = ref(false)
   const loaded = ref(false)
   let stream: EventSource | undefined
@@ -109,6 +126,8 @@ export const useField = defineStore('field', () => {
   const readProof = async (): Promise<void> => { proof.value = (await read<{ proof: Proof | null }>('proof')).proof }
   const readStandins = async (): Promise<void> => { standins.value = (await ask<{ standins: Snapshot | null }>(at('standins'), { timeoutMs: READ_TIMEOUT_MS }).catch(() => ({ standins: null }))).standins }
 
+  const readReleases = async (): Promise<void> => { releases.value = await read<Releases>('releases') }
+
   async function follow(): Promise<void> {
     if (followed === site.id) return
     unfollow()
@@ -118,7 +137,8 @@ export const useField = defineStore('field', () => {
     stream.addEventListener('error', () => { live.value = false })
     stream.addEventListener('now', (e) => site.compare(JSON.parse((e as MessageEvent<string>).data) as Base))
     stream.addEventListener('plan', (e) => { site.heard((JSON.parse((e as MessageEvent<string>).data) as { revision: number | null }).revision); void readDevices() })
-    stream.addEventListener('devices', () => void readDevices())
+    stream.addEventListener('devices', () => { void readDevices(); if (releases.value?.underWay.length) void readReleases() })
+    stream.addEventListener('releases', () => { void readReleases(); void readDevices() })
     stream.addEventListener('steps', () => void readSteps())
     stream.addEventListener('evidence', () => { void readProof(); void readEvidence() })
     stream.addEventListener('standins', () => void readStandins())
@@ -127,7 +147,7 @@ export const useField = defineStore('field', () => {
     await readAll()
     void flush()
   }
-  const readAll = async (): Promise<void> => { await Promise.allSettled([readDevices(), readSteps(), readProof(), readStandins(), readEvidence()]); loaded.value = true }
+  const readAll = async (): Promise<void> => { await Promise.allSettled([readDevices(), readSteps(), readProof(), readStandins(), readEvidence(), readReleases()]); loaded.value = true }
   /** The session or the membership is over. */
   async function streamEnded(): Promise<void> {
     const to = useRoute().fullPath
@@ -148,6 +168,7 @@ export const useField = defineStore('field', () => {
     acts.value = []
     clearTimeout(retry)
     standins.value = null
+    releases.value = null
     proof.value = null
   }
 
@@ -155,8 +176,17 @@ export const useField = defineStore('field', () => {
   async function attempt(run: () => Promise<unknown>): Promise<string | undefined> {
     try { await run(); return undefined } catch (error) { return errorText(error) }
   }
-  const claim = (deviceId: string, serial: string) => attempt(async () => { await tell(`devices/${deviceId}/claim`, { method: 'POST', body: { serial } }); await readDevices() })
-  const release = (deviceId: string) => attempt(async () => { await tell(`devices/${deviceId}/release`, { method: 'POST' }); await readDevices() })
+  /** The reason where it was refused, or where nothing could be sent with it. */
+  const claim = async (deviceId: string, serial: string): Promise<string | undefined> => {
+    let notSent: string | null = null
+    const refused = await attempt(async () => { notSent = (await tell<{ notSent: string | null }>(`devices/${deviceId}/claim`, { method: 'POST', body: { serial } })).notSent; await readDevices() })
+    return refused ?? (notSent === null ? undefined : `It is claimed. Nothing was sent to it yet: ${notSent}`)
+  }
+  /** What sending the plan would do, or why that cannot be said. */
+  const previewRelease = async (revision: number): Promise<ReleasePreview | string> => { try { return await ask<ReleasePreview>(at(`releases/preview?revision=${revision}`), { timeoutMs: PREVIEW_TIMEOUT_MS }) } catch (error) { return errorText(error) } }
+  const sendRelease = (revision: number, note: string) => attempt(async () => { await tell('releases', { method: 'POST', body: { revision, note } }); await Promise.all([readReleases(), readDevices()]) })
+  const stopRelease = (number: number) => attempt(async () => { await tell(`releases/${number}/stop`, { method: 'POST' }); await readReleases() })
+  const giveUp = (deviceId: string) => attempt(async () => { await tell(`devices/${deviceId}/release`, { method: 'POST' }); await readDevices() })
   const command = (deviceId: string, what: 'fetch' | 'restart' | 'locate') => attempt(() => tell(`devices/${deviceId}/command`, { method: 'POST', body: { command: what } }))
   const now = (): { id: string; siteId: string; at: string; tried: false; refused: null } => ({ id: crypto.randomUUID(), siteId: site.id!, at: new Date().toISOString(), tried: false, refused: null })
   /** Ticks a step, here first. Gives the server's reason where it refused at once; the tick then does not stand. */
@@ -184,5 +214,5 @@ export const useField = defineStore('field', () => {
   const prove = (only: string[] | null) => attempt(async () => { proof.value = (await tell<{ proof: Proof }>('proof', { method: 'POST', body: { only } })).proof })
   const secret = async (ref: string): Promise<string> => (await ask<{ secret: string }>(at(`secrets/${ref}`))).secret
 
-  return { devices, foreign, events, findings, steps, evidence, acts, unkept, standins, proof, live, loaded, follow, unfollow, readStandins, readDevices, claim, release, command, tick, untick, keepEvidence, letStandinsDo, discard: (actId: string) => queue.discard(actId), again: async (actId: string) => { await queue.again(actId); await flush() }, setSpeed, setFault, putBack, prove, secret }
+  return { releases, unsent, previewRelease, sendRelease, stopRelease, devices, foreign, events, findings, steps, evidence, acts, unkept, standins, proof, live, loaded, follow, unfollow, readStandins, readDevices, claim, giveUp, command, tick, untick, keepEvidence, letStandinsDo, discard: (actId: string) => queue.discard(actId), again: async (actId: string) => { await queue.again(actId); await flush() }, setSpeed, setFault, putBack, prove, secret }
 })

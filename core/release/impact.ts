@@ -34,9 +34,8 @@ export function leaseChanges(before: SitePlan, after: SitePlan): LeaseChange[] {
     if (!was || was === s || was.dhcp.mode === 'off') return []
     const why = was.subnet !== s.subnet ? `its subnet was ${was.subnet ?? 'none'} and becomes ${s.subnet ?? 'none'}`
       : was.gateway !== s.gateway ? `its gateway was ${was.gateway ?? 'none'} and becomes ${s.gateway ?? 'none'}`
-        : was.vlanId !== s.vlanId ? `its VLAN was ${was.vlanId} and becomes ${s.vlanId}`
-          : was.options.nameServers.join() !== s.options.nameServers.join() ? 'its name servers change'
-            : JSON.stringify(was.pools) !== JSON.stringify(s.pools) || JSON.stringify(was.dhcp) !== JSON.stringify(s.dhcp) ? 'its pools change' : ''
+        : was.options.nameServers.join() !== s.options.nameServers.join() ? 'its name servers change'
+          : JSON.stringify(was.pools) !== JSON.stringify(s.pools) || JSON.stringify(was.dhcp) !== JSON.stringify(s.dhcp) ? 'its pools change' : ''
     return why ? [{ segment: s.name, why, withinSeconds: was.leaseSeconds }] : []
   })
 }
@@ -54,5 +53,6 @@ export function byHand(before: SitePlan, after: SitePlan): string[] {
     const isController = d.id === after.controller.hostDeviceId
     return [isController ? `Give ${d.name} the address ${b} beside ${a ?? 'its own'} before you send: devices ask for the controller there, and go back where nobody answers. Take the old one away afterwards.` : `Give ${d.name} the address ${b} instead of ${a ?? 'none'}.`]
   })
-  return [...cables, ...addresses]
+  const port = before.controller.port === after.controller.port ? [] : [`The controller answers on port ${after.controller.port} instead of ${before.controller.port}: have it answer on both before you send, or every device goes back.`]
+  return [...cables, ...addresses, ...port]
 }

@@ -109,14 +109,16 @@ export async function rollOf(siteId: string): Promise<{ devices: DeviceView[]; f
     const desired = await desiredAt(siteId, head, secretsVersion, d.id)
     const target = targets.get(d.id)
     const told = target && toldBy(target)
+    // While its wave loads it may run either.
+    const isBefore = target?.state === 'open' ? target.before : null
     const report = row?.report as { ports?: DeviceView['ports']; line?: DeviceView['line'] } | null | undefined
     devices.push({
       deviceId: d.id, state: (row?.state ?? 'planned') as AdoptionState, claimed: row?.claimedSerial != null, claimedElsewhere: d.serial !== null && elsewhere.claimed.has(d.serial), plannedElsewhere: d.serial !== null && elsewhere.planned.has(d.serial),
       callers: (d.serial !== null && calling.get(d.serial)) || [], model: row?.model ?? null, firmware: row?.firmware ?? null, address: row?.address ?? null,
       factoryPassword: row?.factoryPassword ?? null, lastHeardAt: row?.lastHeardAt?.toISOString() ?? null, changedAt: (row?.changedAt ?? new Date(0)).toISOString(),
-      configurationMatches: row?.configurationDigest && told ? row.configurationDigest === told.digest : null,
+      configurationMatches: row?.configurationDigest && told ? row.configurationDigest === told.digest || row.configurationDigest === isBefore?.digest : null,
       desiredMissing: told ? [] : !desired.ok ? desired.missing : row?.claimedSerial ? ['it is in no release yet; send the plan to the devices'] : [],
-      release: told?.release ?? null, wentBack: target?.wentBack ?? false,
+      release: (row?.configurationDigest === isBefore?.digest ? isBefore?.release : told?.release) ?? null, wentBack: target?.wentBack ?? false,
       isUnsent: desired.ok && targets.size > 0 && (told?.digest !== desired.desired.digest || told.firmware !== model.profileOf(d.id).firmware.wanted), ports: report?.ports ?? [], line: report?.line ?? null,
     })
   }

@@ -34,7 +34,8 @@ export async function keepProof({ siteId, revision, release, accountId, only, ob
   const tests = proofTestsOf(model)
   const wanted = only && new Set(only)
   const previous = only ? await latestProof(siteId) : undefined
-  const kept = wanted ? previous!.body.results.flatMap((r) => (r.observation && !wanted.has(r.test.id) ? [r.observation] : [])) : []
+  // Where it is gone meanwhile, nothing of it is kept.
+  const kept = wanted ? (previous?.body.results ?? []).flatMap((r) => (r.observation && !wanted.has(r.test.id) ? [r.observation] : [])) : []
   const roll = await rollOf(siteId)
   const states = Object.fromEntries(roll.devices.map((d): [string, AdoptionState] => [d.deviceId, d.state]))
   const results = judge(tests, [...kept, ...observations], states)

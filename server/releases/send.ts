@@ -1,5 +1,5 @@
 /** Making a release: the plan as it is, worked out into documents, kept sealed, and sent in waves. Runs in a thread. */
-import { and, eq } from 'drizzle-orm'
+import { eq } from 'drizzle-orm'
 import { createError } from 'h3'
 import { parseAddress, parsePrefix, containsAddress } from '@mast/core/addressing'
 import { previewRelease, waveTimes, type ReleasePreview } from '@mast/core/release'

@@ -34,12 +34,13 @@ const counts = computed(() => ({ plan: rows.value.length, claimed: rows.value.fi
             </g>
           </svg>
           <p class="wait"><span v-if="r.d.state === 'lost' || r.d.state === 'drifted'" class="mark cautions"><ShellStateShape kind="cautions" />{{ r.d.state }}</span><span v-if="r.d.state === 'in-service'" class="mark clear"><ShellStateShape kind="clear" />in service</span><template v-else> waits for {{ wait(r).text }}</template></p>
+          <p v-if="r.d.wentBack" class="mark cautions wrap"><ShellStateShape kind="cautions" />Nobody confirmed what was sent last, so it went back by itself</p>
           <p v-if="r.d.desiredMissing.length" class="mark blockers wrap"><ShellStateShape kind="blockers" />No configuration for it yet: missing {{ r.d.desiredMissing.join(', ') }}</p>
         </div>
         <dl class="facts">
           <dt>firmware</dt><dd class="mono">{{ r.d.firmware ?? '?' }}<template v-if="r.d.firmware !== r.profile.firmware.wanted"> of {{ r.profile.firmware.wanted }}</template></dd>
           <dt>address</dt><dd class="mono">{{ r.d.address ?? '' }}</dd>
-          <dt>runs</dt><dd>{{ r.d.configurationMatches === null ? 'factory settings' : r.d.configurationMatches ? 'the plan' : 'something else' }}</dd>
+          <dt>runs</dt><dd>{{ r.d.configurationMatches === null ? (r.d.release ? 'factory settings' : 'nothing of ours') : r.d.configurationMatches ? `release ${r.d.release}` : 'something else' }}<template v-if="r.d.isUnsent">; the plan has more</template></dd>
           <template v-if="lamp(r.d.deviceId)"><dt>lamp</dt><dd><BringupLamp :light="lamp(r.d.deviceId)!" /></dd></template>
         </dl>
         <div class="do no-print">
@@ -48,7 +49,7 @@ const counts = computed(() => ({ plan: rows.value.length, claimed: rows.value.fi
           </form>
           <template v-else-if="r.d.claimed">
             <v-btn size="small" variant="text" @click="field.command(r.d.deviceId, 'fetch')">Load again</v-btn><v-btn size="small" variant="text" @click="field.command(r.d.deviceId, 'restart')">Restart</v-btn>
-            <v-btn size="small" variant="text" :href="`/api/sites/${site.id}/devices/${r.d.deviceId}/configuration`" target="_blank">Configuration</v-btn><v-btn size="small" variant="text" @click="field.release(r.d.deviceId)">Give up</v-btn>
+            <v-btn size="small" variant="text" :href="`/api/sites/${site.id}/devices/${r.d.deviceId}/configuration`" target="_blank">Configuration</v-btn><v-btn size="small" variant="text" @click="field.giveUp(r.d.deviceId)">Give up</v-btn>
           </template>
           <p v-if="refused[r.d.deviceId]" class="mark blockers wrap" role="alert">{{ refused[r.d.deviceId] }}</p>
         </div>

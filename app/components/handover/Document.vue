@@ -27,7 +27,9 @@ const links = useShownRows(() => Object.values(plan.value.links))
 const pairs = useShownRows(() => matrix.value.sources, () => Math.max(2, Math.floor(160 / Math.max(1, matrix.value.places.length))))
 const results = useShownRows(() => field.proof?.body.results ?? [])
 const remarks = useShownRows(() => open.value)
-const ready = computed(() => field.proof?.body.count.proven && field.proof.revision === site.revision && open.value.every((f) => f.severity !== 'blocker'))
+const standing = computed(() => field.releases?.releases.find((r) => r.number === field.releases?.standing))
+const isOfNow = computed(() => field.proof !== null && (field.proof.revision === site.revision || (field.proof.release != null && field.proof.release === field.releases?.standing && field.unsent === 0)))
+const ready = computed(() => field.proof?.body.count.proven && isOfNow.value && field.unsent === 0 && open.value.every((f) => f.severity !== 'blocker'))
 </script>
 
 <template>
@@ -36,7 +38,7 @@ const ready = computed(() => field.proof?.body.count.proven && field.proof.revis
     <ShellPieces>
       <section>
       <h2>1 The site</h2>
-      <p>{{ plan.site.name }}, country {{ plan.site.country }}, time zone {{ plan.site.timeZone }}. Plan revision {{ site.revision }}. Address space <span class="mono">{{ plan.site.addressSpace.join(', ') }}</span>.</p>
+      <p>{{ plan.site.name }}, country {{ plan.site.country }}, time zone {{ plan.site.timeZone }}. Plan revision {{ site.revision }}. <template v-if="standing">The devices have release {{ standing.number }} of revision {{ standing.revision }}, sent {{ time(standing.at) }}{{ standing.who ? ` by ${standing.who}` : '' }}{{ field.unsent ? `; the plan has changes for ${field.unsent} of them that were not sent` : '' }}. </template>Address space <span class="mono">{{ plan.site.addressSpace.join(', ') }}</span>.</p>
       </section>
       <section>
       <h2>2 What is open</h2>
@@ -73,7 +75,7 @@ const ready = computed(() => field.proof?.body.count.proven && field.proof.revis
       <section>
       <h2>9 Proof</h2>
       <template v-if="field.proof">
-        <p>Run {{ time(field.proof.at) }} on the stand-ins, of revision {{ field.proof.revision }}: {{ field.proof.body.count.asPlanned }} as planned, {{ field.proof.body.count.contradicts }} contradict, {{ field.proof.body.count.untested }} untested.</p>
+        <p>Run {{ time(field.proof.at) }} on the stand-ins, of {{ field.proof.release ? `release ${field.proof.release}, ` : '' }}revision {{ field.proof.revision }}: {{ field.proof.body.count.asPlanned }} as planned, {{ field.proof.body.count.contradicts }} contradict, {{ field.proof.body.count.untested }} untested.</p>
         <table class="plain small"><tbody><tr v-for="r in results.shown.value" :key="r.test.id"><td>{{ r.test.title }}</td><td>{{ r.test.expected }}</td><td class="mono">{{ r.observed }}</td><td>{{ r.verdict.replace('-', ' ') }}</td></tr></tbody></table><RowsMore :rest="results.rest.value" what="results" @more="results.more" />
       </template>
       <p v-else>Not run yet.</p>

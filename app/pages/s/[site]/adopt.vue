@@ -4,6 +4,7 @@ definePageMeta({ layout: 'sheet' })
 
 <template>
   <ShellSheetFrame stop="adopt" sheet="adopt" question="Who is in, and what does each wait for?">
+    <AdoptReleases />
     <AdoptRoll />
     <template #margin><FieldStandinsPanel /><AdoptAddressCheck /><AdoptEvents /></template>
   </ShellSheetFrame>
