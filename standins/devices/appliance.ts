@@ -46,6 +46,8 @@ export const factoryFlash = (serial: string, firmware: string, random: () => num
 
 const RETRY_SECONDS = 10
 const PAGE_PORT = 443
+/** Tries at a controller that does not answer, after which a device looks anew where it is. */
+const TRIES_BEFORE_LOOKING = 6
 
 export interface PageRequest { readonly act: 'password' | 'firmware' | 'configuration'; readonly configuration?: unknown }
 
@@ -59,6 +61,9 @@ export abstract class Appliance extends Box {
   private done: string[] = []
   private message: string | null = null
   protected controller: string | null = null
+  /** Tries in a row that nobody answered, and how often it looked anew. */
+  private unanswered = 0
+  private looked = 0
 
   constructor(override readonly around: ApplianceSurroundings, id: string, readonly profile: Profile, readonly hardwareAddress: string, public flash: Flash) {
     super(around, id, profile.ports.map((p) => p.name))
@@ -118,7 +123,8 @@ export abstract class Appliance extends Box {
   protected addressed(controllerFromDhcp: string | null): void {
     if (this.controller) return
     const configured = this.flash.configuration?.controllerUrl ?? null
-    const found = controllerFromDhcp ?? configured
+    // What one of them says may be of yesterday; in turns neither keeps it away for good.
+    const found = this.looked % 2 === 0 ? controllerFromDhcp ?? configured : configured ?? controllerFromDhcp
     if (found) { this.controller = found; this.light = 'seeking-controller'; this.later(this.around.random(), () => this.call()); return }
     const names = this.nameServer()
     if (names === null) return
@@ -130,12 +136,21 @@ export abstract class Appliance extends Box {
     })
   }
 
+  /** Finds out anew where the controller is. */
+  protected seekAgain(): void { this.addressed(null) }
+
   /** Reaches the controller through the stand-in network first; only then is the real exchange made. */
   private exchange(request: HttpRequest, then: (reply: HttpReply) => void): void {
     const { run } = this
     const match = /^http:\/\/([\d.]+):(\d+)$/.exec(this.controller ?? '')
     const again = (): void => {
       if (this.light !== 'in-service') this.light = 'seeking-controller'
+      if (++this.unanswered >= TRIES_BEFORE_LOOKING) {
+        this.unanswered = 0
+        this.looked++
+        this.controller = null
+        return this.seekAgain()
+      }
       this.later(RETRY_SECONDS, () => this.call())
     }
     if (!match) { this.fault(`the controller address '${this.controller}' is not one`); return }
@@ -144,7 +159,7 @@ export abstract class Appliance extends Box {
       if (answer !== 'works') return again()
       void this.around.http(request).then((reply) => {
         if (this.run !== run || !this.powered) return
-        if (reply) then(reply)
+        if (reply) { this.unanswered = 0; this.looked = 0; then(reply) }
         else again()
       }).catch((error: unknown) => this.around.failed(error))
     })

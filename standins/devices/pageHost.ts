@@ -54,6 +54,11 @@ export abstract class PageHost extends Appliance {
     for (const p of this.profile.ports) this.bridge.setMembership(p.name, untaggedOnly(null))
   }
 
+  protected override seekAgain(): void {
+    if (this.configured?.page.mode === 'fixed') this.addressed(null)
+    else this.host.dhcp.start()
+  }
+
   /** A new device that gets no lease answers on its factory address until one comes. */
   private fallBack(): void {
     const factory = this.profile.factory.address
