@@ -1,9 +1,15 @@
 /** Who would no longer find the controller: what a release is searched for before it is sent. */
 import { trace } from '../forwarding'
-import { own, type Link, type SitePlan } from '../plan'
+import { handsOutLeases, own, type Link, type SitePlan } from '../plan'
 import type { SiteModel } from '../topology'
 
-export interface LockOut { readonly deviceId: string; readonly text: string; readonly detour: string }
+export interface LockOut {
+  readonly deviceId: string
+  /** `at-its-next-start` is who has an address for now and gets none again. */
+  readonly when: 'at-once' | 'at-its-next-start'
+  readonly text: string
+  readonly detour: string
+}
 
 /** Whether a device's page finds the controller on a plan, and why not. Undefined where the plan does not say where the controller is. */
 function wayOf(model: SiteModel, deviceId: string): { ok: boolean; why: string; kind: string } | undefined {
@@ -12,6 +18,9 @@ function wayOf(model: SiteModel, deviceId: string): { ok: boolean; why: string; 
   if (!home) return undefined
   const service = { id: 'controller', name: 'controller', protocol: 'tcp' as const, ports: [port] }
   const isGateway = deviceId === model.gateway?.id
+  const { mode, segmentId } = model.plan.devices[deviceId]!.addressing
+  const segment = segmentId ? model.plan.segments[segmentId]! : undefined
+  if (!isGateway && mode !== 'fixed' && segment && !handsOutLeases(segment)) return { ok: false, kind: 'lease', why: `nobody hands out leases in ${segment.name} any more, where it asks for its address` }
   // The gateway calls from an address of its own in the segment of the controller; the same cables lead there and back.
   const t = isGateway
     ? trace(model, { kind: 'device', id: home.id }, { kind: 'gateway' }, { ...service, protocol: 'icmp', ports: [] })
@@ -24,6 +33,7 @@ const detours: Readonly<Record<string, string>> = {
   rule: 'Let its segment reach the controller first, and send that; then this.',
   cable: 'Have both ends of the cable carry its segment first, and send that; take the old one away in a release of its own.',
   isolation: 'Take the isolation off where the controller is, or give the controller a socket of its own.',
+  lease: 'Give it a fixed address of its segment first, and send that; then this.',
   address: 'Give it an address of the segment where it then is.',
   route: 'Give its segment an address of the gateway first.',
 }
@@ -38,7 +48,8 @@ export function lockOuts(before: SiteModel, after: SiteModel, live: readonly str
     if (!device || !own(before.plan.devices, deviceId)) return []
     const now = wayOf(after, deviceId)
     if (!now || now.ok || wayOf(before, deviceId)?.ok === false) return []
-    return [{ deviceId, text: `${device.name} would no longer find the controller: ${now.why}`, detour: detours[now.kind] ?? 'Put that right in the plan, and send again.' }]
+    const when = now.kind === 'lease' ? 'at-its-next-start' : 'at-once'
+    return [{ deviceId, when, text: `${device.name} would no longer find the controller${when === 'at-once' ? '' : ' after its next start'}: ${now.why}`, detour: detours[now.kind] ?? 'Put that right in the plan, and send again.' }]
   })
 }
 

@@ -1,6 +1,6 @@
 /** C-87: hosts that wait for a lease or a reservation that nobody can give. */
 import { prefix } from '../../addressing'
-import { poolsAround, type Device, type Segment } from '../../plan'
+import { handsOutLeases, poolsAround, type Device, type Segment } from '../../plan'
 import type { SiteModel } from '../../topology'
 import { defineRule, type FindingBody, type Fix } from '../rule'
 
@@ -22,7 +22,7 @@ function* ofSegment(model: SiteModel, s: Segment): Generator<FindingBody> {
   const serve: Fix[] = pools.length > 0 ? [{ label: `Let the gateway hand out leases in ${s.name}`, edits: [
     { name: 'changeSegment', args: { id: s.id, changes: { dhcp: { mode: 'server', relayTo: null } } } }, ...(s.pools.length === 0 ? [{ name: 'setPools', args: { segmentId: s.id, pools } }] : []),
   ] }] : []
-  if (asking.length > 0 && (s.dhcp.mode === 'off' || (s.dhcp.mode === 'server' && s.pools.length === 0)))
+  if (asking.length > 0 && !handsOutLeases(s))
     yield {
       subjects: [s.id, ...asking.slice(0, 3).map((d) => d.id)], text: `${list(asking)} ${isAre(asking.length, 'asks', 'ask')} for a lease in ${s.name}, ${s.dhcp.mode === 'off' ? 'where nobody hands out any' : 'whose server has no pool'}.`,
       why: 'They give themselves an address of the range 169.254 and reach nobody.', severity: 'blocker', fixes: serve,
