@@ -1,5 +1,6 @@
 export * from './step'
 export * from './runSheet'
+export * from './recovery'
 export { laptopAddressFor } from './benchSteps'
 export * from './schedule'
 export * from './travel'

@@ -9,6 +9,8 @@ export type HandAction =
   | { readonly kind: 'page'; readonly deviceId: string; readonly address: string; readonly act: 'password' | 'firmware' | 'configuration' }
   | { readonly kind: 'plug'; readonly deviceIds: readonly string[] }
   | { readonly kind: 'plug-line' }
+  /** Back to what it was in its box. */
+  | { readonly kind: 'reset'; readonly deviceIds: readonly string[] }
 
 export interface Step {
   readonly id: string

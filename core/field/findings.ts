@@ -202,8 +202,8 @@ export const fieldRules: readonly FieldRule[] = [
       for (const d of facts.devices) {
         if (d.state !== 'drifted' || !model.plan.devices[d.deviceId]) continue
         const { wanted } = model.profileOf(d.deviceId).firmware
-        const what = d.firmware !== null && d.firmware !== wanted ? `firmware ${d.firmware} instead of ${wanted}` : 'another configuration than the plan\'s'
-        yield { subjects: [d.deviceId], text: `${nameOf(model, d.deviceId)} runs ${what}.`, why: 'Load the plan into it again, or take the change over into the plan; until then nobody knows what is true.', numbers: [{ label: 'for', value: seconds(sinceSeconds(d, facts)) }] }
+        const what = d.firmware !== null && d.firmware !== wanted ? `firmware ${d.firmware} instead of ${wanted}` : 'another configuration than was sent to it'
+        yield { subjects: [d.deviceId], text: `${nameOf(model, d.deviceId)} runs ${what}.`, why: 'Load what was sent into it again, or take the change over into the plan and send that; until then nobody knows what is true.', numbers: [{ label: 'for', value: seconds(sinceSeconds(d, facts)) }] }
       }
     },
   },

@@ -5,7 +5,7 @@ import type { DeviceFacts } from '@mast/core/field'
 import { own, type SitePlan } from '@mast/core/plan'
 import { siteModel, type SiteModel } from '@mast/core/topology'
 import { db, inTransaction, type Executor } from '../db/database'
-import { callers, deviceCommands, deviceEvents, deviceStates, inventory, sites } from '../db/schema'
+import { callers, deviceCommands, deviceEvents, deviceStates, inventory, sites, stepsDone } from '../db/schema'
 import { siteIsGone } from '../http/gone'
 import { notify } from '../live/notices'
 import { planAt } from '../sites/plans'
@@ -157,7 +157,11 @@ export async function sweepSilence(): Promise<void> {
       const silent = await tx.select().from(deviceStates).where(and(
         eq(deviceStates.siteId, site.id), inArray(deviceStates.state, ['seen', 'loading', 'in-service', 'drifted']), lt(deviceStates.lastHeardAt, loadingAllowance(before, site.clockSpeed)),
       )).for('update', { skipLocked: true })
-      for (const row of silent) await advance(tx, row, 'silence', {}, 'not heard for three report intervals')
+      for (const row of silent) {
+        await advance(tx, row, 'silence', {}, 'not heard for three report intervals')
+        // What was done about it when it was lost before is history.
+        await tx.delete(stepsDone).where(and(eq(stepsDone.siteId, site.id), sql`starts_with(${stepsDone.stepId}, ${`${row.deviceId}.lost-`})`))
+      }
     })
   }
   await sweepCallers()

@@ -1,7 +1,7 @@
 /** Steps of the run sheet: what was done when, by whom, and until when its wait runs. */
 import { and, eq, sql } from 'drizzle-orm'
 import { z } from 'zod'
-import { runSheetOf, type Step } from '@mast/core/bringup'
+import { isRecovery, recoveryStepsOf, runSheetOf, type Step } from '@mast/core/bringup'
 import type { SitePlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
 import { lockDevice, advance, rollOf } from '../adoption/devices'
@@ -26,7 +26,9 @@ const sheets = new WeakMap<SitePlan, ReadonlyMap<string, Step>>()
 
 async function stepIn(siteId: string, stepId: string): Promise<{ step: Step | undefined; revision: number }> {
   const { plan, revision } = await planOf(db(), siteId)
-  const sheet = sheets.get(plan) ?? new Map(runSheetOf(siteModel(plan)).map((s) => [s.id, s]))
+  const model = siteModel(plan)
+  if (isRecovery(stepId)) return { step: recoveryStepsOf(model, stepId.slice(0, stepId.lastIndexOf('.lost-'))).find((s) => s.id === stepId), revision }
+  const sheet = sheets.get(plan) ?? new Map(runSheetOf(model).map((s) => [s.id, s]))
   sheets.set(plan, sheet)
   return { step: sheet.get(stepId), revision }
 }

@@ -41,6 +41,7 @@ export const handSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('page'), deviceId: id, address: z.ipv4(), act: z.enum(['password', 'firmware', 'configuration']), configuration: z.unknown().optional() }),
   z.strictObject({ kind: z.literal('plug'), deviceIds: z.array(id).max(2000) }),
   z.strictObject({ kind: z.literal('plug-line') }),
+  z.strictObject({ kind: z.literal('reset'), deviceIds: z.array(id).max(2000) }),
 ])
 export type Hand = z.infer<typeof handSchema>
 export const handReplySchema = z.strictObject({ ok: z.boolean(), text: z.string() })

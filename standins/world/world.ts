@@ -304,6 +304,14 @@ export class World {
           box.setPower(true)
         }
         return { ok: true, text: 'cabled and powered' }
+      case 'reset':
+        for (const id of hand.deviceIds) {
+          const box = this.boxes.get(id)
+          if (!(box instanceof Appliance)) return { ok: false, text: `there is no device with settings called ${id} here` }
+          box.flash = factoryFlash(box.flash.serial, box.flash.firmware, this.around.random)
+          box.restart()
+        }
+        return { ok: true, text: 'as from its box' }
       case 'plug-line':
         this.linePlugged = true
         this.cable()

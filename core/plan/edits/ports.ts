@@ -69,6 +69,8 @@ const movePlug = defineEdit({
     else if (link.b === fromPortId) link.b = toPortId
     else throw new EditRefused(`the link '${linkId}' is not in port '${fromPortId}'`)
     Object.assign(to, { untaggedSegmentId: from.untaggedSegmentId, taggedSegmentIds: [...from.taggedSegmentIds] })
+    // What is empty carries nothing: a socket that goes on being a trunk lets in whoever plugs into it.
+    Object.assign(from, { untaggedSegmentId: null, taggedSegmentIds: [] })
   },
   describe: (plan, { fromPortId, toPortId }) => `Move the plug from ${portName(plan, fromPortId)} to ${portName(plan, toPortId)}`,
 })

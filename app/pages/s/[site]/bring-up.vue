@@ -1,14 +1,18 @@
 <script setup lang="ts">
-import { formatDuration, runSheetOf, scheduleOf, travelIn } from '@mast/core/bringup'
+import { formatDuration, recoveryStepsOf, runSheetOf, scheduleOf, travelIn } from '@mast/core/bringup'
 
 definePageMeta({ layout: 'sheet' })
 const site = useSite()
 const field = useField()
 const people = ref(1)
 const sheet = computed(() => (site.model ? runSheetOf(site.model) : []))
+/** Devices that were in and are no longer heard. */
+const lost = computed(() => field.devices.filter((d) => d.state === 'lost' && d.claimed && d.configurationMatches !== null))
+/** What to do about them comes first. */
+const recovery = computed(() => (site.model ? lost.value.flatMap((d) => recoveryStepsOf(site.model!, d.deviceId)) : []))
 const schedule = computed(() => scheduleOf(sheet.value, people.value, site.plan ? travelIn(site.plan) : undefined))
 /** In the order in which the schedule starts them. */
-const steps = computed(() => { const start = new Map(schedule.value.steps.map((s) => [s.stepId, s.startSeconds])); return [...sheet.value].sort((a, b) => start.get(a.id)! - start.get(b.id)!) })
+const steps = computed(() => { const start = new Map(schedule.value.steps.map((s) => [s.stepId, s.startSeconds])); return [...recovery.value, ...[...sheet.value].sort((a, b) => start.get(a.id)! - start.get(b.id)!)] })
 const done = computed(() => new Map(field.steps.map((s) => [s.stepId, s])))
 const now = useNow({ interval: 500 })
 const ready = (id: string): boolean => { const s = done.value.get(id); return !!s && new Date(s.readyAt) <= now.value }
@@ -32,11 +36,12 @@ watch(done, (now) => { if (chosenId.value && now.has(chosenId.value)) chosenId.v
     </template>
     <p v-if="steps.length === 0" class="lead">The run sheet is made from the plan. It needs devices that a controller adopts; list the equipment in Survey first.</p>
     <template v-else>
-      <p class="totals"><b>{{ done.size }}</b> of {{ steps.length }} steps done. Whole day <b>{{ formatDuration(schedule.totalSeconds) }}</b>, hands on <b>{{ formatDuration(schedule.workSeconds) }}</b><template v-if="schedule.travelSeconds">, on the way <b>{{ formatDuration(schedule.travelSeconds) }}</b></template>, not shorter than <b>{{ formatDuration(schedule.criticalSeconds) }}</b> with any number of people.
+      <p v-if="recovery.length" class="mark cautions"><ShellStateShape kind="cautions" />{{ lost.map((d) => site.plan?.devices[d.deviceId]?.name ?? d.deviceId).join(', ') }} lost: what to do about it comes first</p>
+      <p class="totals"><b>{{ sheet.filter((s) => done.has(s.id)).length }}</b> of {{ sheet.length }} steps done. Whole day <b>{{ formatDuration(schedule.totalSeconds) }}</b>, hands on <b>{{ formatDuration(schedule.workSeconds) }}</b><template v-if="schedule.travelSeconds">, on the way <b>{{ formatDuration(schedule.travelSeconds) }}</b></template>, not shorter than <b>{{ formatDuration(schedule.criticalSeconds) }}</b> with any number of people.
         <template v-if="schedule.outage">Cut over at <b>{{ formatDuration(schedule.outage.fromSeconds) }}</b>; the site is without its line or some hosts for <b>{{ formatDuration(schedule.outage.toSeconds - schedule.outage.fromSeconds) }}</b>.</template></p>
       <BringupCurrentStep v-if="chosen" :key="chosen.id" :step="chosen" :steps="steps" :now="now" @begun="chosenId = chosen.id" />
       <p v-else class="mark clear big"><ShellStateShape kind="clear" />Every step is done. On to the proof.</p>
-      <BringupLanes :steps="steps" :schedule="schedule" :done="done" :current="chosen?.id ?? null" @choose="(id: string) => { chosenId = id }" />
+      <BringupLanes :steps="sheet" :schedule="schedule" :done="done" :current="chosen?.id ?? null" @choose="(id: string) => { chosenId = id }" />
       <BringupStepList :steps="steps" :schedule="schedule" :done="done" :current="chosen?.id ?? null" :now="now" @choose="(id: string) => { chosenId = id }" />
     </template>
     <template #margin>
