@@ -12,6 +12,35 @@ const portMembership = z.strictObject({
   tagged: z.array(vlan).max(128),
   /** VLANs in which what comes in here does not leave by another port that is isolated in them. */
   isolated: z.array(vlan).max(128),
+  /** `parked` is switched off. */
+  mode: z.enum(['access', 'trunk', 'parked']),
+  /** What is at the other end. */
+  description: z.string().max(160),
+  /** Closes when another bridge speaks here. */
+  edgeGuard: z.boolean(),
+  /** What servers of leases say is dropped where it comes in here. */
+  leaseGuard: z.boolean(),
+  /** What IPv6 routers say is dropped where it comes in here (RFC 6105). */
+  routerGuard: z.boolean(),
+  /** Broadcasts, of the speed of the socket, %; null is no limit. */
+  stormPercent: z.number().min(0.01).max(100).nullable(),
+})
+
+const system = z.strictObject({
+  /** A label (RFC 1123). */
+  hostName: z.string().max(63),
+  /** IANA name. */
+  timeZone: z.string().max(64),
+  timeServers: z.array(ipv4).max(4),
+  banner: z.string().max(300),
+  /** Where it sends its log (RFC 5424). */
+  logTo: ipv4.nullable(),
+  /** SNMPv3, authentication with SHA and privacy with AES (RFC 3414, RFC 3826). */
+  monitoring: z.strictObject({ user: z.string().max(32), authentication: z.string().max(200), privacy: z.string().max(200) }).nullable(),
+  /** Says who it is to its neighbours (LLDP, IEEE 802.1AB). */
+  neighbours: z.boolean(),
+  /** From where its page answers. */
+  pageFrom: z.array(z.string().max(43)).max(64),
 })
 
 const page = z.strictObject({
@@ -66,12 +95,15 @@ const originSchema = z.strictObject({ zone, only: z.array(anyPrefix).max(64).nul
 export const gatewayConfigurationSchema = z.strictObject({
   kind: z.literal('gateway'),
   name: z.string(),
+  system,
   segments: z.array(z.strictObject({ vlan, name: z.string(), address: withLength, dhcp: lease.nullable(), /** Where requests are passed on to instead (RFC 1542). */ relayTo: ipv4.nullable() })),
   ports: z.array(portMembership),
   line: z.strictObject({
     port: z.string(), vlan: vlan.nullable(), priority: z.int().min(0).max(7), mtu: z.int(),
     mode: z.enum(['automatic', 'fixed', 'pppoe']), user: z.string().max(200).nullable(), password: z.string().max(200).nullable(), address: withLength.nullable(), gateway: ipv4.nullable(), nameServers: z.array(ipv4),
     hardwareAddress: z.string().nullable(),
+    /** Forced speed of the socket, Mbit/s; null lets both ends agree (IEEE 802.3 clause 28). */
+    speedMbps: z.int().nullable(),
     /** Largest TCP segment in either direction, octets (RFC 4459 3.2); null leaves it. */
     segmentSize: z.strictObject({ ipv4: z.int(), ipv6: z.int() }).nullable(),
   }).nullable(),
@@ -87,11 +119,11 @@ export const gatewayConfigurationSchema = z.strictObject({
 })
 
 export const switchConfigurationSchema = z.strictObject({
-  kind: z.literal('switch'), name: z.string(), page, ports: z.array(portMembership), controllerUrl: z.string().nullable(),
+  kind: z.literal('switch'), name: z.string(), system, page, ports: z.array(portMembership), controllerUrl: z.string().nullable(),
 })
 
 export const accessPointConfigurationSchema = z.strictObject({
-  kind: z.literal('access-point'), name: z.string(), page, ports: z.array(portMembership),
+  kind: z.literal('access-point'), name: z.string(), system, page, ports: z.array(portMembership),
   networks: z.array(z.strictObject({
     name: z.string(), security: z.enum(['wpa3', 'wpa2-wpa3', 'wpa2', 'open']), key: z.string().nullable(), vlan, clientIsolation: z.boolean(),
   })),

@@ -44,6 +44,31 @@ describe('desired configuration', () => {
   const of = (id: string, m = model) => { const o = desiredConfiguration(m, id, secrets); if (!o.ok) throw new Error(o.missing.join()); return o.desired }
 
   it('is what the protocol allows, for each adoptable device', () => { for (const id of ['gateway', 'switch', 'quay-ap']) expect(configurationSchema.safeParse(of(id).configuration).success).toBe(true) })
+  it('says of every socket what it is there for, and whom it lets speak', () => {
+    const c = of('switch').configuration
+    const port = (name: string) => c.ports.find((p) => p.name === name)!
+    expect(port('1')).toMatchObject({ mode: 'trunk', description: 'Harbour gateway port 1', edgeGuard: false, leaseGuard: false, routerGuard: false, stormPercent: null })
+    expect(c.ports.filter((p) => p.mode === 'access' && !p.description.includes('AP')).map((p) => [p.edgeGuard, p.leaseGuard, p.routerGuard, p.stormPercent])).toEqual(expect.arrayContaining([[true, true, true, 1]]))
+    const parked = c.ports.filter((p) => p.mode === 'parked')
+    expect(parked.length).toBeGreaterThan(0)
+    for (const p of parked) expect([p.untagged, p.tagged, p.description]).toEqual([null, [], ''])
+  })
+  it('asks of a device only what its profile can', () => {
+    const plain = siteModel(applyEdits(plan, [{ name: 'changeProfile', args: { id: 'switch-8-poe-65', changes: { abilities: [] } } }, { name: 'changeSite', args: { management: { banner: 'Ours', logTo: '10.20.10.2', monitoring: { user: 'watch', authenticationRef: 'monitoring-authentication', privacyRef: 'monitoring-privacy' } } } }]))
+    const c = of('switch', plain).configuration
+    expect(c.system).toMatchObject({ hostName: 'cupboard-switch', timeZone: plan.site.timeZone, banner: 'Ours', logTo: null, monitoring: null, neighbours: false })
+    expect(c.ports.every((p) => !p.edgeGuard && !p.leaseGuard && !p.routerGuard && p.stormPercent === null)).toBe(true)
+    expect(desiredConfiguration(plain, 'quay-ap', secrets)).toEqual({ ok: false, missing: ['the passwords of monitoring'] })
+    const withKeys = desiredConfiguration(plain, 'quay-ap', { ...secrets, 'monitoring-authentication': 'halyard-and-cleat', 'monitoring-privacy': 'cleat-and-halyard' })
+    expect(withKeys).toMatchObject({ ok: true, desired: { configuration: { system: { logTo: '10.20.10.2', monitoring: { user: 'watch', authentication: 'halyard-and-cleat' }, neighbours: true } } } })
+  })
+  it('lets a page answer to those who may administer and to whom an intent lets in', () => {
+    expect(of('switch').configuration.system.pageFrom).toEqual([plan.segments.management!.subnet])
+    const let1 = siteModel(applyEdits(plan, [{ name: 'stateIntent', args: { id: 'in', from: 'office-net', to: 'management', services: ['svc-web'], action: 'allow' } }]))
+    const pages = of('switch', let1).configuration.system.pageFrom
+    expect(pages).toContain(let1.plan.segments['office-net']!.subnet)
+    expect(pages).not.toContain(let1.plan.segments.visitors!.subnet)
+  })
   it('has one digest for one intent, another when it changes', () => {
     expect(of('switch').digest).toBe(of('switch').digest)
     const changed = siteModel(applyEdits(plan, [{ name: 'addTag', args: { segmentId: 'visitors', portIds: ['switch.2'] } }]))

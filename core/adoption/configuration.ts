@@ -1,10 +1,13 @@
 /** The configuration that a device should run, made from the plan. The key of a wireless network comes from the vault. */
 import type { AccessPointConfiguration, Configuration, GatewayConfiguration, SwitchConfiguration } from '@mast/protocol'
 import { parsePrefix } from '../addressing'
-import { digestOf, lineMtuOf, own, type Device } from '../plan'
-import { CONTROLLER_NAME, hostNames, nameServersOf } from '../naming'
-import { compilePolicy, LINE, type Zone } from '../policy'
-import { isolationOf, type SiteModel } from '../topology'
+import { digestOf, lineMtuOf, own, type Ability, type Device, type Segment } from '../plan'
+import { CONTROLLER_NAME, hostLabel, hostNames, nameServersOf } from '../naming'
+import { compilePolicy, decideService, LINE, mayAdminister, type Zone } from '../policy'
+import { isolationOf, portRolesOf, type SiteModel } from '../topology'
+
+/** Where device pages answer (HTTPS; common practice of devices with a page). */
+const PAGE_PORT = 443
 
 export type Secrets = Readonly<Record<string, string>>
 export interface DesiredConfiguration { readonly configuration: Configuration; readonly digest: string }
@@ -26,7 +29,7 @@ export function desiredConfiguration(model: SiteModel, deviceId: string, secrets
   const kind = model.profileOf(deviceId).kind
   const configuration =
     kind === 'gateway' ? gateway(model, device, secrets, missing)
-      : kind === 'switch' ? switchOf(model, device)
+      : kind === 'switch' ? switchOf(model, device, secrets, missing)
         : kind === 'access-point' ? accessPoint(model, device, secrets, missing) : undefined
   if (!configuration) return { ok: false, missing: [`${device.name} takes no configuration from a controller`] }
   return missing.length > 0 ? { ok: false, missing } : { ok: true, desired: { configuration, digest: digestOf(configuration) } }
@@ -40,7 +43,40 @@ function ports(model: SiteModel, device: Device): SwitchConfiguration['ports'] {
     untagged: p.untaggedSegmentId ? vlanOf(p.untaggedSegmentId) : null,
     tagged: p.taggedSegmentIds.map(vlanOf).sort((a, b) => a - b),
     isolated: [...isolated.get(p.id) ?? []].sort((a, b) => a - b),
+    ...guards(model, device, p.id),
   }))
+}
+
+/** Broadcasts that are more than this of a socket's speed are no use of a network; common practice. */
+const STORM_PERCENT = 1
+
+function guards(model: SiteModel, device: Device, portId: string): Pick<SwitchConfiguration['ports'][number], 'mode' | 'description' | 'edgeGuard' | 'leaseGuard' | 'routerGuard' | 'stormPercent'> {
+  const role = portRolesOf(model).get(portId)!
+  const can = (ability: Ability): boolean => model.profileOf(device.id).abilities.includes(ability)
+  return {
+    mode: role.mode, description: role.leadsTo ?? '', edgeGuard: role.isEdge && role.mode !== 'parked' && can('edge-guard'),
+    leaseGuard: !role.isTrusted && can('lease-guard'), routerGuard: !role.isTrusted && can('router-guard'), stormPercent: role.isEdge && role.mode !== 'parked' && can('storm-limit') ? STORM_PERCENT : null,
+  }
+}
+
+function system(model: SiteModel, device: Device, secrets: Secrets, missing: string[]): SwitchConfiguration['system'] {
+  const { timeZone, management: { banner, logTo, monitoring } } = model.plan.site
+  const can = (ability: Ability): boolean => model.profileOf(device.id).abilities.includes(ability)
+  const home = device.addressing.segmentId ? model.plan.segments[device.addressing.segmentId] : undefined
+  const [authentication, privacy] = monitoring ? [own(secrets, monitoring.authenticationRef), own(secrets, monitoring.privacyRef)] : []
+  const watched = monitoring && can('monitoring')
+  if (watched && !(authentication && privacy)) missing.push('the passwords of monitoring')
+  return {
+    hostName: hostLabel(device.name), timeZone, timeServers: home?.options.timeServers ?? [], banner, logTo: can('remote-log') ? logTo : null, neighbours: can('neighbours'), pageFrom: pageFrom(model, home),
+    monitoring: watched && authentication && privacy ? { user: monitoring.user, authentication, privacy } : null,
+  }
+}
+
+/** A page answers to the segments that may administer, to its own, and to those that an intent lets reach it. */
+function pageFrom(model: SiteModel, home: Segment | undefined): string[] {
+  const page = { id: 'page', name: 'page', protocol: 'tcp' as const, ports: [PAGE_PORT] }
+  const may = (s: Segment): boolean => mayAdminister(s) || s.id === home?.id || (home !== undefined && decideService(model.plan, s.id, home.id, page).allowed)
+  return model.segments.filter((s) => s.subnet && may(s)).map((s) => s.subnet!).sort()
 }
 
 function page(model: SiteModel, device: Device): SwitchConfiguration['page'] {
@@ -51,8 +87,8 @@ function page(model: SiteModel, device: Device): SwitchConfiguration['page'] {
   return { vlan: segment?.vlanId ?? null, mode: fixed ? 'fixed' : 'automatic', address: fixed ? `${address}/${length}` : null, gateway: fixed ? gateway : null }
 }
 
-function switchOf(model: SiteModel, device: Device): SwitchConfiguration {
-  return { kind: 'switch', name: device.name, page: page(model, device), ports: ports(model, device), controllerUrl: controllerUrl(model) }
+function switchOf(model: SiteModel, device: Device, secrets: Secrets, missing: string[]): SwitchConfiguration {
+  return { kind: 'switch', name: device.name, system: system(model, device, secrets, missing), page: page(model, device), ports: ports(model, device), controllerUrl: controllerUrl(model) }
 }
 
 function accessPoint(model: SiteModel, device: Device, secrets: Secrets, missing: string[]): AccessPointConfiguration {
@@ -61,7 +97,7 @@ function accessPoint(model: SiteModel, device: Device, secrets: Secrets, missing
     if (w.security !== 'open' && !key) missing.push(`the key of '${w.name}'`)
     return { name: w.name, security: w.security, key: w.security === 'open' ? null : key, vlan: model.plan.segments[w.segmentId]!.vlanId, clientIsolation: w.clientIsolation }
   })
-  return { kind: 'access-point', name: device.name, page: page(model, device), ports: ports(model, device), networks, controllerUrl: controllerUrl(model) }
+  return { kind: 'access-point', name: device.name, system: system(model, device, secrets, missing), page: page(model, device), ports: ports(model, device), networks, controllerUrl: controllerUrl(model) }
 }
 
 function gateway(model: SiteModel, device: Device, secrets: Secrets, missing: string[]): GatewayConfiguration {
@@ -90,7 +126,7 @@ function gateway(model: SiteModel, device: Device, secrets: Secrets, missing: st
   const { domain } = model.plan.site
   const controllerAddress = host ? model.plan.devices[host]?.addressing.address : null
   return {
-    kind: 'gateway', name: device.name, segments, ports: ports(model, device), line: line(model, secrets, missing),
+    kind: 'gateway', name: device.name, system: system(model, device, secrets, missing), segments, ports: ports(model, device), line: line(model, secrets, missing),
     origins: origins.map((o) => ({ zone: zone(o.zone), only: o.only && [...o.only], never: [...o.never] })),
     addressLists: Object.fromEntries(lists.map((l) => [l.name, [...l.prefixes]])),
     rules: rules.map((r) => ({
@@ -120,6 +156,6 @@ function line(model: SiteModel, secrets: Secrets, missing: string[]): GatewayCon
     port: port.name, vlan: h.vlan === 'untagged' || h.vlan === null ? null : h.vlan, priority: h.priority ?? 0, mtu: lineMtuOf(h),
     // Behind a cellular router the gateway asks for its address like on any other line.
     mode: h.mode === null || h.mode === 'cellular' ? 'automatic' : h.mode, user: h.mode === 'pppoe' ? h.pppoeUser : null, password: h.mode === 'pppoe' ? password : null, address: h.mode === 'fixed' ? h.address : null, gateway: h.mode === 'fixed' ? h.gateway : null, nameServers: h.nameServers,
-    hardwareAddress: h.pinnedHardwareAddress === 'none' ? null : h.pinnedHardwareAddress, segmentSize: compilePolicy(model.plan).clamp,
+    speedMbps: typeof h.forcedSpeedMbps === 'number' ? h.forcedSpeedMbps : null, hardwareAddress: h.pinnedHardwareAddress === 'none' ? null : h.pinnedHardwareAddress, segmentSize: compilePolicy(model.plan).clamp,
   }
 }

@@ -24,6 +24,7 @@ import missingTag from './rules/missingTag'
 import noPower from './rules/noPower'
 import noWayToController from './rules/noWayToController'
 import openManagement from './rules/openManagement'
+import deviceAbilities from './rules/deviceAbilities'
 import outdoorManagement from './rules/outdoorManagement'
 import poeBudget from './rules/poeBudget'
 import poolCovers from './rules/poolCovers'
@@ -44,7 +45,7 @@ import wayIntoManagement from './rules/wayIntoManagement'
 
 export const rules: readonly Rule[] = [
   duplicates, handOffUnknown, pppoeMtu, lineUnused, licenceMissing, controllerFull, noPower, lanOverlapsProvider, subnetsOverlap, knownNetworks, publicSpace, addressInWrongPlace, routeNextHop, leasesMissing, poolCovers, poolTooSmall,
-  relayUnreachable, secondLeaseServer, sixtyFours, habits, portRole, missingTag, untaggedDiffers, tagsAtHost, cableKinds, wayIntoManagement, outdoorManagement, loops, accessVlanUnassignable, poeBudget,
+  relayUnreachable, secondLeaseServer, sixtyFours, habits, portRole, missingTag, untaggedDiffers, tagsAtHost, cableKinds, wayIntoManagement, outdoorManagement, deviceAbilities, loops, accessVlanUnassignable, poeBudget,
   keylessNetwork, guestsTogether, guestIsolationAlone, isolationLeaks, restrictedReachesStaff, denyAfterAllow, openManagement, serverBehindDenial, noWayToController,
 ]
 

@@ -1,5 +1,5 @@
 /** Invented equipment, named by what it is. A plan keeps a copy of each profile that it uses. */
-import type { Licence, Light, Profile, ProfilePort } from './schema'
+import { abilities, type Licence, type Light, type Profile, type ProfilePort } from './schema'
 
 const copper = (name: string, role: ProfilePort['role'], more: Partial<ProfilePort> = {}): ProfilePort =>
   ({ name, role, medium: 'copper', speedMbps: 1000, poeOutType: null, poeIn: false, licenceId: null, ...more })
@@ -24,7 +24,7 @@ type Given = Pick<Profile, 'id' | 'name' | 'kind' | 'ports' | 'drawW'> & Partial
 /** Fills in what a plain thing without pages, radios and limits has. */
 export function profileOf(given: Given): Profile {
   return {
-    radios: 0, vlan: 'none', adoptable: false, system: 'own', poeBudgetW: null, poeAllocation: 'class', poeClass: null, leadM: 1.5, mount: 'shelf', serialShape: null, licences: [], lights: given.adoptable ? lights : [],
+    radios: 0, vlan: 'none', adoptable: false, system: 'own', poeBudgetW: null, poeAllocation: 'class', poeClass: null, leadM: 1.5, mount: 'shelf', serialShape: null, abilities: [], licences: [], lights: given.adoptable ? lights : [],
     factory: { address: null, dhcp: 'none', account: null },
     ...given,
     firmware: { shipped: '', wanted: '', minimum: '', ...given.firmware },
@@ -38,13 +38,14 @@ const client: Profile['factory'] = { address: null, dhcp: 'client', account: nul
 const secondLine: Licence = { id: 'second-line', name: 'Second line', kind: 'licence', unlocks: 'the optical line socket' }
 const filtering: Licence = { id: 'filter-registration', name: 'Filter registration', kind: 'registration', unlocks: 'filters by country and category; until then the gateway drops what it cannot look up' }
 const cloudAccount: Licence = { id: 'controller-account', name: 'Administrator account', kind: 'account', unlocks: 'claiming devices in the controller' }
-const managedSwitch = { kind: 'switch', vlan: 'managed', adoptable: true, factory: { address: '192.168.2.1/24', dhcp: 'client', account: label }, firmware: { shipped: '3.1.0', wanted: '3.6.2', minimum: '3.0.0' }, waits: { bootSeconds: 60, firmwareSeconds: 150, applySeconds: 20 } } as const
-const accessPoint = { kind: 'access-point', radios: 2, vlan: 'managed', adoptable: true, leadM: null, factory: { address: '192.168.2.20/24', dhcp: 'client', account: label }, firmware: { shipped: '5.0.3', wanted: '5.2.0', minimum: '5.0.0' }, waits: { bootSeconds: 75, firmwareSeconds: 120, applySeconds: 25 } } as const
+const reporting: Profile['abilities'] = ['neighbours', 'monitoring', 'remote-log']
+const managedSwitch = { kind: 'switch', abilities: [...abilities], vlan: 'managed', adoptable: true, factory: { address: '192.168.2.1/24', dhcp: 'client', account: label }, firmware: { shipped: '3.1.0', wanted: '3.6.2', minimum: '3.0.0' }, waits: { bootSeconds: 60, firmwareSeconds: 150, applySeconds: 20 } } satisfies Partial<Given>
+const accessPoint = { kind: 'access-point', abilities: reporting, radios: 2, vlan: 'managed', adoptable: true, leadM: null, factory: { address: '192.168.2.20/24', dhcp: 'client', account: label }, firmware: { shipped: '5.0.3', wanted: '5.2.0', minimum: '5.0.0' }, waits: { bootSeconds: 75, firmwareSeconds: 120, applySeconds: 25 } } satisfies Partial<Given>
 const poweredSocket = copper('eth0', 'lan', { poeIn: true })
 
 const list: Profile[] = [
   profileOf({
-    id: 'gateway-4-2', name: 'Gateway 4+2', kind: 'gateway', vlan: 'managed', adoptable: true, drawW: 18, mount: 'rack', serialShape: 'AM-???-#####',
+    id: 'gateway-4-2', name: 'Gateway 4+2', kind: 'gateway', abilities: reporting, vlan: 'managed', adoptable: true, drawW: 18, mount: 'rack', serialShape: 'AM-???-#####',
     ports: [copper('wan1', 'wan'), ...numbered(1, 3, (n) => copper(n, 'lan')), optical('wan2', 'wan', { licenceId: 'second-line' }), optical('sfp1', 'lan')],
     factory: { address: '192.168.1.1/24', dhcp: 'server', account: label },
     firmware: { shipped: '1.8.0', wanted: '2.4.1', minimum: '1.6.0' }, waits: { bootSeconds: 90, firmwareSeconds: 180, applySeconds: 30 },

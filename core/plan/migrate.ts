@@ -45,8 +45,19 @@ function toThird(document: JsonObject): JsonObject {
   return { ...document, profiles: each(document, 'profiles', (p) => ({ ...p, system: isLinux(p) ? 'linux' : 'own', poeAllocation: 'class' })) }
 }
 
+const managedAbilities = { 'switch': ['lease-guard', 'router-guard', 'edge-guard', 'storm-limit', 'neighbours', 'monitoring', 'remote-log'], 'access-point': ['neighbours', 'monitoring', 'remote-log'], 'gateway': ['neighbours', 'monitoring', 'remote-log'] } as const
+
+/** Version 4 knows what devices can beyond VLANs, and how they are looked after. Of profiles of one's own nobody has said yet what they can. */
+function toFourth(document: JsonObject): JsonObject {
+  const shipped = new Set(['gateway-4-2', 'switch-24-poe-190', 'switch-8-poe-65', 'ap-indoor-2x2', 'ap-outdoor-2x2'])
+  return {
+    ...document, site: { ...(document.site as JsonObject), management: { banner: '', logTo: null, monitoring: null } },
+    profiles: each(document, 'profiles', (p) => ({ ...p, abilities: shipped.has(p.id as string) ? managedAbilities[p.kind as keyof typeof managedAbilities] : [] })),
+  }
+}
+
 /** Steps by the version that they start from. Version 1 is the first that was released. */
-export const migrations: Readonly<Record<number, Migration>> = { 1: toSecond, 2: toThird }
+export const migrations: Readonly<Record<number, Migration>> = { 1: toSecond, 2: toThird, 3: toFourth }
 
 export type Migrated = { ok: true; document: JsonObject; from: number } | { ok: false; reason: string }
 

@@ -7,7 +7,7 @@ import { parseAddress } from '../addressing/address'
 import { formatPrefix, readPrefix } from '../addressing/prefix'
 
 /** The version of this document format. Older documents are brought up by `migrate.ts`. */
-export const PLAN_VERSION = 3
+export const PLAN_VERSION = 4
 
 export const MAX_TEXT = 200
 /** No id is a name that objects have without being given it; of those, `constructor` alone looks like an id. */
@@ -70,6 +70,15 @@ export const siteSchema = z.strictObject({
   }),
   /** What energy costs, per kWh; null while nobody asked. */
   electricity: z.strictObject({ pricePerKwh: z.number().min(0).max(100), currency: z.string().regex(/^[A-Z]{3}$/, 'a currency is three capital letters (ISO 4217), for example GBP') }).nullable(),
+  /** How devices are looked after from elsewhere. */
+  management: z.strictObject({
+    /** Shown to whoever opens a device's page, before the password. */
+    banner: z.string().max(300),
+    /** Where devices send what they log (RFC 5424). */
+    logTo: ipv4Schema.nullable(),
+    /** SNMPv3 with authentication and privacy (RFC 3414, RFC 3826); the two passwords are in the vault. */
+    monitoring: z.strictObject({ user: z.string().regex(/^[\w.-]{1,32}$/, 'a user is 1 to 32 letters, digits, dots, hyphens'), authenticationRef: z.string().max(64), privacyRef: z.string().max(64) }).nullable(),
+  }),
   /** Added to every run of cable, and kept as whole spare leads. */
   cabling: z.strictObject({ slackPercent: z.number().min(0).max(100), spareLeads: z.int().min(0).max(1000) }),
 })
@@ -127,6 +136,13 @@ export const limitsSchema = z.strictObject({
   plainMbps: rate, inspectedMbps: rate, tunnelledMbps: rate,
 })
 
+/**
+ * `lease-guard`: lease servers answer by named sockets only; `router-guard`: the same of IPv6 routers (RFC 6105); `edge-guard`: a socket for hosts closes when a bridge speaks there; `storm-limit`: no more
+ * broadcasts than so many; `neighbours`: it says who it is (LLDP, IEEE 802.1AB); `monitoring`: SNMPv3; `remote-log`: it sends its log elsewhere.
+ */
+export const abilities = ['lease-guard', 'router-guard', 'edge-guard', 'storm-limit', 'neighbours', 'monitoring', 'remote-log'] as const
+export type Ability = (typeof abilities)[number]
+
 export const profileSchema = z.strictObject({
   id: idSchema, name,
   kind: z.enum(deviceKinds),
@@ -155,6 +171,8 @@ export const profileSchema = z.strictObject({
   }),
   /** `minimum` is what a claim by serial or the controller asks for at the least; empty where anything will do. */
   firmware: z.strictObject({ shipped: z.string().max(20), wanted: z.string().max(20), minimum: z.string().max(20) }),
+  /** What its settings know beyond VLANs. */
+  abilities: z.array(z.enum(abilities)).max(16),
   /** Length of the power lead in the box, m; null where it has none. */
   leadM: z.number().min(0).max(100).nullable(),
   /** What it hangs or stands on. */

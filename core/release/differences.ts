@@ -8,14 +8,15 @@ export interface DocumentDifference {
   readonly after: string
 }
 
-const secret: ReadonlySet<string> = new Set(['key', 'password'])
+const secret: ReadonlySet<string> = new Set(['key', 'password', 'authentication', 'privacy'])
 /** By what the elements of a list are told apart, in the order of preference. */
 const naming = ['name', 'vlan', 'hardwareAddress', 'zone'] as const
 const words: Readonly<Record<string, string>> = {
   untagged: 'untagged VLAN', tagged: 'tagged VLANs', isolated: 'isolated in VLANs', page: 'own page', vlan: 'VLAN', controllerUrl: 'controller', networks: 'network', ports: 'port', segments: 'segment',
   dhcp: 'leases', leaseSeconds: 'length of a lease, s', nameServers: 'name servers', timeServers: 'time servers', relayTo: 'requests passed on to', line: 'line', mtu: 'MTU', addressLists: 'address list',
   masquerade: 'translated VLANs', names: 'name', origins: 'senders of', clientIsolation: 'clients kept apart', hardwareAddress: 'hardware address', segmentSize: 'largest TCP segment', reservations: 'reservation',
-  only: 'only from', never: 'never from', pools: 'pools', rules: 'rules',
+  system: 'device', hostName: 'name', timeZone: 'time zone', logTo: 'log goes to', monitoring: 'monitoring', neighbours: 'tells neighbours', pageFrom: 'page answers to', mode: 'kind', description: 'leads to', edgeGuard: 'closes to bridges',
+  leaseGuard: 'refuses lease servers', routerGuard: 'refuses routers', stormPercent: 'broadcasts at the most, %', speedMbps: 'forced speed, Mbit/s', only: 'only from', never: 'never from', pools: 'pools', rules: 'rules',
 }
 const NONE = 'none'
 
@@ -80,7 +81,10 @@ export function documentDifferences(before: object | null, after: object): Docum
 }
 
 /** Parts of a document on which it depends whether a device, or one behind it, finds its controller. */
-const quiet: ReadonlySet<string> = new Set(['name', 'names', 'networks', 'banner', 'timeServers', 'timeZone'])
+const quiet: ReadonlySet<string> = new Set(['name', 'names', 'networks', 'system'])
+/** The same of a socket. */
+const quietOfPort: ReadonlySet<string> = new Set(['description', 'stormPercent'])
+const bearing = (key: string, value: unknown): unknown => (key === 'ports' && Array.isArray(value) ? value.map((p: object) => Object.fromEntries(Object.entries(p).filter(([k]) => !quietOfPort.has(k)))) : value ?? null)
 /** Whether a change leaves alone every way to the controller that leads through the device or to it. */
 export const isQuiet = (before: object | null, after: object): boolean =>
-  before !== null && [...new Set([...Object.keys(before), ...Object.keys(after)])].every((k) => quiet.has(k) || canonicalJson((before as Record<string, unknown>)[k] ?? null) === canonicalJson((after as Record<string, unknown>)[k] ?? null))
+  before !== null && [...new Set([...Object.keys(before), ...Object.keys(after)])].every((k) => quiet.has(k) || canonicalJson(bearing(k, (before as Record<string, unknown>)[k])) === canonicalJson(bearing(k, (after as Record<string, unknown>)[k])))

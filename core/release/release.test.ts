@@ -23,7 +23,8 @@ describe('a release before it is sent', () => {
   })
   it('lets those who carry each other load at one moment, and others one by one', () => {
     expect(preview([{ name: 'changeSegment', args: { id: 'management', changes: { vlanId: 77 } } }]).waves).toEqual([['gateway', 'switch', 'hut-ap']])
-    expect(preview([{ name: 'changeDevice', args: { id: 'switch', changes: { name: 'Hut switch 2' } } }, { name: 'changeWirelessNetwork', args: { id: 'slip-wifi', changes: { name: 'High Water' } } }]).waves).toEqual([['hut-ap'], ['switch']])
+    // The others have the name of the switch at their sockets.
+    expect(preview([{ name: 'changeDevice', args: { id: 'hut-ap', changes: { name: 'Hut AP 2' } } }, { name: 'changeWirelessNetwork', args: { id: 'slip-wifi', changes: { name: 'High Water' } } }]).waves).toEqual([['hut-ap'], ['switch']])
   })
   it('waits for nobody who is not heard', () => {
     const p = preview([{ name: 'changeSegment', args: { id: 'management', changes: { vlanId: 77 } } }], ['gateway', 'switch'])

@@ -1,5 +1,5 @@
 /** Slows down guessing, over all server processes: the counts are in the database. */
-import { createError, getRequestHeader, setResponseHeader, type H3Event } from 'h3'
+import { createError, setResponseHeader, type H3Event } from 'h3'
 import { RateLimiterPostgres, type RateLimiterRes } from 'rate-limiter-flexible'
 import { connections } from '../db/database'
 import { addressOf } from '../http/clientAddress'

@@ -15,10 +15,12 @@ export const faultSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('dead-line') }),
   /** The label says something else than what was typed into the plan. */
   z.strictObject({ kind: z.literal('mistyped-serial'), deviceId: id }),
+  /** A host hands out leases that nobody planned, in whatever segment it is. */
+  z.strictObject({ kind: z.literal('rogue-server'), deviceId: id }),
 ])
 export type Fault = z.infer<typeof faultSchema>
 export const faultKey = (f: Fault): string =>
-  f.kind === 'swapped-cables' ? `${f.kind}:${[...f.portIds].sort().join('+')}` : f.kind === 'missing-tag' ? `${f.kind}:${f.portId}:${f.vlan}` : f.kind === 'mistyped-serial' ? `${f.kind}:${f.deviceId}` : f.kind
+  f.kind === 'swapped-cables' ? `${f.kind}:${[...f.portIds].sort().join('+')}` : f.kind === 'missing-tag' ? `${f.kind}:${f.portId}:${f.vlan}` : f.kind === 'mistyped-serial' || f.kind === 'rogue-server' ? `${f.kind}:${f.deviceId}` : f.kind
 
 export const worldSchema = z.strictObject({
   plan: planSchema,

@@ -6,7 +6,7 @@ import { createHash } from 'node:crypto'
 import type { Light, Profile } from '@mast/core/plan'
 import { configurationSchema, desiredSchema, helloReplySchema, reportReplySchema, tokenReplySchema, type Configuration, type Report, type ReportReply } from '@mast/protocol'
 import type { Timer } from '../clock/eventQueue'
-import { toNumber, toText } from '../frames/frame'
+import { sameNetwork, toNumber, toText } from '../frames/frame'
 import type { Endpoint } from '../net/endpoint'
 import { VlanBridge } from '../net/vlanBridge'
 import { Box, type Surroundings } from './box'
@@ -113,6 +113,8 @@ export abstract class Appliance extends Box {
     this.later(this.jitter(this.profile.waits.bootSeconds), () => {
       this.bootedAt = this.around.queue.now
       this.light = 'seeking-address'
+      const from = this.flash.configuration?.system.pageFrom.map((p) => p.split('/') as [string, string])
+      this.endpoint.answersTo = (source, port) => port !== PAGE_PORT || !from || from.some(([network, length]) => sameNetwork(source, toNumber(network), Number(length)))
       this.endpoint.listening.set(PAGE_PORT, (data) => this.page(data as PageRequest))
       if (this.flash.before) this.later(this.flash.before.trialSeconds, () => this.goBack())
       this.bringUp()

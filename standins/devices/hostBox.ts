@@ -17,6 +17,9 @@ export interface HostSetup {
   readonly radio: { readonly networkName: string; readonly key: string | null } | null
 }
 
+/** What a box that hands out leases as it comes from the factory gives away. */
+const STRAY = { own: '192.168.66.1', first: '192.168.66.100', last: '192.168.66.200', length: 24, leaseSeconds: 600 }
+
 export class HostBox extends Box {
   readonly host: Host
   /** The one socket that it uses: its cable or its radio. */
@@ -33,7 +36,19 @@ export class HostBox extends Box {
     this.host = new Host(around.queue, setup.mac, (frame) => this.socket.send(frame), around.random)
     this.socket.onFrame = (frame) => { if (this.ready && frame.tag === null) this.host.net.receive(frame) }
     this.socket.onLink = (up) => this.linkChanged(up)
+    const plain = this.host.net.onPacket
+    this.host.net.onPacket = (packet, from) => {
+      if (packet.body.protocol === 'udp' && packet.body.dstPort === 67 && packet.body.data.kind === 'dhcp') this.stray?.receive(packet.body.data)
+      plain(packet, from)
+    }
     this.listen()
+  }
+
+  private stray: DhcpServer | undefined
+  /** Lets it hand out leases of its own, or no longer. */
+  setStray(on: boolean): void {
+    const own = toNumber(STRAY.own)
+    this.stray = on ? new DhcpServer({ own, pools: [{ first: toNumber(STRAY.first), last: toNumber(STRAY.last) }], reservations: new Map(), options: { length: STRAY.length, router: own, nameServer: own, leaseSeconds: STRAY.leaseSeconds, vendor: null } }, (to, packet) => this.host.net.sendTo(to, packet)) : undefined
   }
 
   private listen(): void {

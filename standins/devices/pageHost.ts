@@ -38,7 +38,7 @@ export abstract class PageHost extends Appliance {
     const c = this.configured
     for (const p of this.profile.ports) {
       const set = c?.ports.find((x) => x.name === p.name)
-      this.bridge.setMembership(p.name, c ? { untagged: set?.untagged ?? null, tagged: new Set(set?.tagged ?? []), isolated: new Set(set?.isolated ?? []) } : untaggedOnly(FACTORY_VLAN))
+      this.bridge.setMembership(p.name, c ? { untagged: set?.untagged ?? null, tagged: new Set(set?.tagged ?? []), isolated: new Set(set?.isolated ?? []), leaseGuard: set?.leaseGuard ?? false } : untaggedOnly(FACTORY_VLAN))
     }
     this.bridge.setTaps(new Map([[this.pageVlan, (frame: Frame) => this.host.net.receive(frame)]]))
     if (c?.page.mode === 'fixed' && c.page.address) {

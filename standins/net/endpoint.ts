@@ -13,6 +13,8 @@ export type PageHandler = (data: unknown) => unknown
 export class Endpoint {
   /** TCP ports that are listened on, with what answers data. */
   readonly listening = new Map<number, PageHandler>()
+  /** Whether a port answers to an address. */
+  answersTo: (source: number, port: number) => boolean = () => true
   /** UDP ports that answer. */
   readonly answering = new Set<number>()
   private readonly questions = new Map<number, Pending>()
@@ -99,7 +101,9 @@ export class Endpoint {
   private receiveTcp(tcp: Tcp, packet: Packet): void {
     const answer = (flag: Tcp['flag'], data?: unknown): void =>
       this.emit(packet.src, { protocol: 'tcp', srcPort: tcp.dstPort, dstPort: tcp.srcPort, flag, data }, packet.dst)
-    const page = this.listening.get(tcp.dstPort)
+    const page = this.answersTo(packet.src, tcp.dstPort) ? this.listening.get(tcp.dstPort) : undefined
+    // Who may not ask hears nothing, not even a refusal.
+    if (!page && this.listening.has(tcp.dstPort) && (tcp.flag === 'syn' || tcp.flag === 'data')) return
     switch (tcp.flag) {
       case 'syn': return answer(page ? 'syn-ack' : 'rst')
       case 'syn-ack': {

@@ -6,10 +6,13 @@ import type { Socket } from './socket'
 /** How long an address is remembered (IEEE 802.1Q 8.8.3, the recommended default). */
 const AGEING_SECONDS = 300
 
-export interface Membership { readonly untagged: number | null; readonly tagged: ReadonlySet<number>; /** VLANs in which the port does not hear others that are isolated in them. */ readonly isolated?: ReadonlySet<number> }
+export interface Membership { readonly untagged: number | null; readonly tagged: ReadonlySet<number>; /** VLANs in which the port does not hear others that are isolated in them. */ readonly isolated?: ReadonlySet<number>; /** Drops what servers of leases say where it comes in here. */ readonly leaseGuard?: boolean }
 interface BridgePort { readonly socket: Socket; membership: Membership }
 /** A tap is where the device itself listens in a VLAN. */
 export type Tap = (frame: Frame) => void
+
+/** What only a server of leases says (RFC 2131). */
+const saysLease = ({ payload }: Frame): boolean => payload.kind === 'ipv4' && payload.body.protocol === 'udp' && payload.body.data.kind === 'dhcp' && ['offer', 'ack', 'nak'].includes(payload.body.data.op)
 
 export class VlanBridge {
   private readonly ports = new Map<string, BridgePort>()
@@ -59,7 +62,7 @@ export class VlanBridge {
     if (!port) return
     const { untagged, tagged } = port.membership
     const vlan = frame.tag === null ? untagged : tagged.has(frame.tag) && !this.loses(name, frame.tag) ? frame.tag : null
-    if (vlan === null) return
+    if (vlan === null || (port.membership.leaseGuard && saysLease(frame))) return
     this.heard.set(`${vlan}|${frame.from}`, { port: name, at: this.queue.now })
     this.forward(vlan, { ...frame, tag: null }, name)
   }

@@ -214,6 +214,20 @@ describe('a site on the stand-ins', () => {
     expect((await prove(up)).wrong).toEqual([])
   })
 
+  it.each([['drops', true], ['lets through', false]] as const)('a switch that guards its sockets %s what a stray lease server says', async (_, guarded) => {
+    const profile = quayside().profiles['switch-8-poe-65']!
+    const plan = mended(applyEdits(quayside(), [{ name: 'changeProfile', args: { id: profile.id, changes: { abilities: profile.abilities.filter((a) => guarded || a !== 'lease-guard') } } }]))
+    const up = await broughtUp(plan)
+    expect(up.world.setFault({ kind: 'rogue-server', deviceId: 'printer' }, true).ok).toBe(true)
+    const { count, causes } = await prove(up)
+    expect(causes.map((c) => c.kind)).toEqual(guarded ? [] : ['rogue-server'])
+    expect(count.proven).toBe(guarded)
+    if (!guarded) expect(causes[0]!.text).toMatch(/192\.168\.66\.1 hands out leases in .*, and is no server of this site/)
+    up.world.setFault({ kind: 'rogue-server', deviceId: 'printer' }, false)
+    await pass(up.world, 1200)
+    expect((await prove(up)).count.proven).toBe(true)
+  })
+
   it('puts a saved world back with its memory, its faults and its cables', async () => {
     const up = await broughtUp(mended())
     up.world.setFault({ kind: 'dead-line' }, true)

@@ -264,6 +264,11 @@ export class World {
       else lost.delete(fault.vlan)
       box.bridge.lostTags.set(port!.name, lost)
     }
+    if (fault.kind === 'rogue-server') {
+      const box = this.boxes.get(fault.deviceId)
+      if (!(box instanceof HostBox)) return { ok: false, text: 'only a host can be made to hand out leases' }
+      box.setStray(on)
+    }
     if (on) this.faults.set(key, fault)
     else this.faults.delete(key)
     if (fault.kind === 'wrong-hand-off-tag') this.renewProvider()

@@ -30,6 +30,7 @@ const possible = computed<{ fault: Fault; label: string }[]>(() => {
     list.push({ fault: { kind: 'wrong-hand-off-tag', vlan: typeof tag === 'number' ? (tag % 4094) + 1 : 7 }, label: `The provider uses tag ${typeof tag === 'number' ? (tag % 4094) + 1 : 7}` }, { fault: { kind: 'dead-line' }, label: 'Cut the provider\'s line' })
   }
   if (point) list.push({ fault: { kind: 'mistyped-serial', deviceId: point.id }, label: `The label of ${point.name} says another serial` })
+  if (a) list.push({ fault: { kind: 'rogue-server', deviceId: a.d.id }, label: `${a.d.name} hands out leases of its own` })
   return list
 })
 const isIn = (f: Fault): boolean => field.standins?.faults.some((x) => faultKey(x) === faultKey(f)) ?? false

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** One profile of the plan's own, all of it. */
-import { deviceKinds, type Profile } from '@mast/core/plan'
+import { abilities, deviceKinds, type Ability, type Profile } from '@mast/core/plan'
 
 const props = defineProps<{ profile: Profile; /** Devices of it; while there are some, its kind and the names of its sockets stay. */ used: number }>()
 const site = useSite()
@@ -14,6 +14,8 @@ const capacities = ['gateway', 'switch', 'access-point', 'bridge-radio'] as cons
 const holds = (kind: (typeof capacities)[number], t: string): string | undefined => limits({ controllerCapacity: { ...props.profile.limits.controllerCapacity!, [kind]: Number(t) } })
 const vlans = [{ title: 'assigns them by socket', value: 'managed' }, { title: 'passes tags on', value: 'transparent' }, { title: 'drops tagged frames', value: 'unaware' }, { title: 'is a host', value: 'none' }]
 const allocations = [{ title: 'by class', value: 'class' }, { title: 'as asked over LLDP', value: 'lldp' }, { title: 'as measured', value: 'measured' }]
+const abilityWords: Readonly<Record<Ability, string>> = { 'lease-guard': 'refuses stray lease servers', 'router-guard': 'refuses stray routers', 'edge-guard': 'closes to bridges', 'storm-limit': 'limits broadcasts', 'neighbours': 'tells its neighbours', 'monitoring': 'can be watched', 'remote-log': 'sends its log' }
+const able = abilities.map((value) => ({ value, title: abilityWords[value] }))
 const systems = [{ title: 'Linux', value: 'linux' }, { title: 'its own', value: 'own' }]
 const leases = [{ title: 'hands out leases', value: 'server' }, { title: 'asks for a lease', value: 'client' }, { title: 'neither', value: 'none' }]
 </script>
@@ -29,6 +31,7 @@ const leases = [{ title: 'hands out leases', value: 'server' }, { title: 'asks f
     <FieldsEditField label="Gives over cables in all" type="number" suffix="W" :value="profile.poeBudgetW" :save="(t) => change({ poeBudgetW: number(t) })" mono />
     <v-select v-if="profile.poeBudgetW !== null" label="Sets power aside" :model-value="profile.poeAllocation" :items="allocations" @update:model-value="(poeAllocation) => set({ poeAllocation })" />
     <v-select v-if="profile.kind === 'host' || profile.kind === 'controller'" label="Runs" :model-value="profile.system" :items="systems" @update:model-value="(system) => set({ system })" />
+    <v-select v-if="profile.adoptable" label="Its settings know" multiple :model-value="profile.abilities" :items="able" @update:model-value="(abilities) => set({ abilities })" />
     <FieldsEditField label="Power class" type="number" hint="IEEE 802.3, 0 to 8; empty where it takes none" :value="profile.poeClass" :save="(t) => change({ poeClass: number(t) })" mono />
     <FieldsEditField label="Power lead" type="number" suffix="m" hint="empty where it has none" :value="profile.leadM" :save="(t) => change({ leadM: number(t) })" mono />
     <v-select label="Hangs or stands on" :model-value="profile.mount" :items="['rack', 'shelf', 'wall', 'ceiling', 'pole', 'none']" @update:model-value="(mount) => set({ mount })" />

@@ -2,6 +2,12 @@
 const site = useSite()
 const facts = computed(() => site.plan!.site)
 const change = (changes: object): string | undefined => site.edit('changeSite', changes)
+const management = (changes: Partial<typeof facts.value.management>): string | undefined => change({ management: { ...facts.value.management, ...changes } })
+/** With the user come the names under which its two passwords are in the vault. */
+const watcher = (user: string): string | undefined => management({ monitoring: user ? { user, authenticationRef: 'monitoring-authentication', privacyRef: 'monitoring-privacy' } : null })
+async function secret(ref_: string, text: string): Promise<string | undefined> {
+  try { await ask(`/api/sites/${site.id}/secrets/${ref_}`, { method: 'PUT', body: { secret: text } }); return undefined } catch (error) { return errorText(error) }
+}
 const zones = Intl.supportedValuesOf('timeZone')
 const number = (text: string): number | null => (text === '' ? null : Number(text))
 const electricity = (changes: object): string | undefined => change({ electricity: { ...(facts.value.electricity ?? { pricePerKwh: 0, currency: 'GBP' }), ...changes } })
@@ -26,5 +32,17 @@ const daylight = computed(() => {
       <FieldsEditField label="Slack on every run" type="number" suffix="%" :value="facts.cabling.slackPercent" :save="(t) => change({ cabling: { ...facts.cabling, slackPercent: number(t) ?? 0 } })" mono />
       <FieldsEditField label="Spare leads" type="number" :value="facts.cabling.spareLeads" :save="(t) => change({ cabling: { ...facts.cabling, spareLeads: number(t) ?? 0 } })" mono />
     </ShellPieces></div>
+    <h3>Looking after the devices</h3>
+    <div class="fields"><ShellPieces>
+      <FieldsEditField label="Shown before the password" :value="facts.management.banner || null" hint="on every device's page" :save="(banner) => management({ banner })" />
+      <FieldsEditField label="Devices send their log to" :value="facts.management.logTo" hint="an address inside; empty sends nothing" :save="(t) => management({ logTo: t || null })" mono />
+      <FieldsEditField label="Monitoring user" :value="facts.management.monitoring?.user ?? null" hint="SNMPv3; empty is none" :save="watcher" mono />
+      <template v-if="facts.management.monitoring">
+        <FieldsKeyField label="Its password, 14 or more" :save="(t) => secret(facts.management.monitoring!.authenticationRef, t)" />
+        <FieldsKeyField label="Its password for privacy" :save="(t) => secret(facts.management.monitoring!.privacyRef, t)" />
+      </template>
+    </ShellPieces></div>
   </section>
 </template>
+
+<style scoped>h3 { margin: 12px 0 6px; font-size: 15px; }</style>
