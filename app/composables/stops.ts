@@ -41,10 +41,11 @@ export function useStopMarks(): ComputedRef<Record<StopId, StopMark>> {
     marks['bring-up'] = ticked === 0 ? { kind: 'nothing', word: 'nothing yet' } : ticked === steps.length ? { kind: 'clear', word: 'done' } : { kind: 'progress', word: `${ticked} of ${steps.length}` }
     const inService = field.devices.filter((d) => d.state === 'in-service').length
     const wrong = field.devices.filter((d) => d.state === 'lost' || d.state === 'drifted').length + field.foreign.length
-    marks.adopt = wrong > 0 ? { kind: 'cautions', count: wrong, word: `${wrong} to look at` } : inService === 0 ? { kind: 'nothing', word: 'nothing yet' }
+    marks.adopt = wrong > 0 ? { kind: 'cautions', count: wrong, word: `${wrong} to look at` } : field.releases?.underWay.length ? { kind: 'progress', word: 'sending' }
+      : field.unsent > 0 ? { kind: 'cautions', count: field.unsent, word: `${field.unsent} unsent` } : inService === 0 ? { kind: 'nothing', word: 'nothing yet' }
       : inService === field.devices.length ? { kind: 'clear', word: 'all in' } : { kind: 'progress', word: `${inService} of ${field.devices.length}` }
     const p = field.proof
-    const current = p?.revision === site.revision
+    const current = field.proofIsCurrent
     marks.prove = !p ? { kind: 'nothing', word: 'nothing yet' } : p.body.count.contradicts > 0 ? { kind: 'blockers', count: p.body.count.contradicts, word: `${p.body.count.contradicts} contradict` }
       : p.body.count.proven && current ? { kind: 'proven', word: 'proven' } : { kind: 'progress', word: current ? 'in part' : 'older plan' }
     marks['hand-over'] = marks.prove.kind === 'proven' ? { kind: 'clear', word: 'ready' } : { kind: 'nothing', word: 'not yet' }

@@ -60,6 +60,8 @@ export const useField = defineStore('field', () => {
   const releases = shallowRef<Releases | null>(null)
   /** Devices on which the plan wants something else by now than what was released. */
   const unsent = computed(() => devices.value.filter((d) => d.isUnsent).length)
+  /** Whether the proof is of what devices have and the plan says: of this revision, or of the release with nothing unsent. */
+  const proofIsCurrent = computed(() => proof.value !== null && (proof.value.revision === site.revision || (proof.value.release != null && proof.value.release === releases.value?.standing && unsent.value === 0)))
   const live = ref(false)
   const loaded = ref(false)
   let stream: EventSource | undefined
@@ -214,5 +216,5 @@ export const useField = defineStore('field', () => {
   const prove = (only: string[] | null) => attempt(async () => { proof.value = (await tell<{ proof: Proof }>('proof', { method: 'POST', body: { only } })).proof })
   const secret = async (ref: string): Promise<string> => (await ask<{ secret: string }>(at(`secrets/${ref}`))).secret
 
-  return { releases, unsent, previewRelease, sendRelease, stopRelease, devices, foreign, events, findings, steps, evidence, acts, unkept, standins, proof, live, loaded, follow, unfollow, readStandins, readDevices, claim, giveUp, command, tick, untick, keepEvidence, letStandinsDo, discard: (actId: string) => queue.discard(actId), again: async (actId: string) => { await queue.again(actId); await flush() }, setSpeed, setFault, putBack, prove, secret }
+  return { releases, unsent, proofIsCurrent, previewRelease, sendRelease, stopRelease, devices, foreign, events, findings, steps, evidence, acts, unkept, standins, proof, live, loaded, follow, unfollow, readStandins, readDevices, claim, giveUp, command, tick, untick, keepEvidence, letStandinsDo, discard: (actId: string) => queue.discard(actId), again: async (actId: string) => { await queue.again(actId); await flush() }, setSpeed, setFault, putBack, prove, secret }
 })

@@ -112,7 +112,7 @@ async function writeAll(batch: readonly Waiting[]): Promise<Written[]> {
   return rows
 }
 
-export type ReportEvent = 'report-loading' | 'report-matching' | 'report-differing'
+export type ReportEvent = 'hello' | 'report-loading' | 'report-matching' | 'report-differing'
 
 /**
  * Writes a report and gives what it says to the machine, and to the release under way, where that changes anything.
@@ -132,7 +132,8 @@ export async function takeReport(tokenHash: string, r: Report, settle: (w: Writt
 /** What a report says of a device that is told what its target says. */
 function eventOf(target: Written['target'], r: Report): ReportEvent {
   if (r.phase === 'loading-firmware' || r.phase === 'loading-configuration') return 'report-loading'
-  if (!target) return 'report-differing'
+  // Nothing was released for it: there is nothing that it could differ from.
+  if (!target) return r.configurationDigest === null ? 'hello' : 'report-matching'
   const runs = (t: { digest: string; firmware: string } | null): boolean => t !== null && t.digest === r.configurationDigest && t.firmware === r.firmware
   // Of a wave it is as before until all of it load; from then on it loads, until all may keep it.
   if (target.state === 'open') return target.applyAt !== null || r.onTrial ? 'report-loading' : runs(target.before) || runs(target) ? 'report-matching' : 'report-loading'

@@ -1,5 +1,5 @@
 /** Releases as people ask for them: worked out in threads, with where they ask from. */
-import { createError, type H3Event } from 'h3'
+import { createError, isError, type H3Event } from 'h3'
 import type { ReleasePreview } from '@mast/core/release'
 import { addressOf } from '../http/clientAddress'
 import { inThread, TooLong } from '../work/workers'
@@ -26,8 +26,14 @@ export async function send(event: H3Event, siteId: string, accountId: string, re
   return { number: outcome.number }
 }
 
-/** The plan as it is when the first device of a site is to have something; whoever asks for that asks for this. */
+/** Under way by site, so that twelve claims at once ask once. */
+const first = new Map<string, Promise<SendOutcome>>()
+
+/** The plan as it is when the first device of a site is to have something; whoever asks for that asks for this. What they asked for is done in any case. */
 export async function firstRelease(siteId: string, accountId: string): Promise<SendOutcome> {
   if (await hasReleases(siteId)) return { ok: true, number: 0 }
-  return worked(inThread('release', { siteId, revision: null, note: 'the first', accountId, sender: null, onlyFirst: true }, { accountId, maxMs: WORK_MS }))
+  const begun = first.get(siteId) ?? worked(inThread('release', { siteId, revision: null, note: 'the first', accountId, sender: null, onlyFirst: true }, { accountId: null, maxMs: WORK_MS }))
+    .catch((error: unknown): SendOutcome => { if (isError(error) && error.statusCode < 500) return { ok: false, reasons: [error.message] }; throw error }).finally(() => first.delete(siteId))
+  first.set(siteId, begun)
+  return begun
 }

@@ -33,7 +33,8 @@ async function site(who: Caller, count: number, { from = next, speed = 1000 }: {
   const of = async (n: number): Promise<Roll['devices'][number]> => (await roll()).devices.find((d) => d.deviceId === `unit-${n}`)!
   const claim = async (n: number): Promise<{ status: number; message?: string }> => { const r = await who.call('POST', `/api/sites/${id}/devices/unit-${n}/claim`, { serial: serialOf(n) }); return { status: r.status, ...((await r.json()) as { message?: string }) } }
   const edit = (name: string, args: object): Promise<{ revision: number }> => who.read<{ revision: number }>('GET', `/api/sites/${id}`).then(({ revision }) => who.read('POST', `/api/sites/${id}/edits`, { base: revision, changes: [change(name, args)] }))
-  return { id, key, from, roll, of, claim, edit }
+  const send = async (): Promise<void> => { const { revision } = await who.read<{ revision: number }>('GET', `/api/sites/${id}`); await who.read('POST', `/api/sites/${id}/releases`, { revision, note: '' }) }
+  return { id, key, from, roll, of, claim, edit, send }
 }
 async function adopted(s: Awaited<ReturnType<typeof site>>, n = s.from): Promise<Device> {
   const d = Device.numbered(system.origin, n)
@@ -131,6 +132,9 @@ describe('a device that the plan no longer has in its place', () => {
     expect((await stolen.fetchDesired()).status).toBe(401)
     expect(await stolen.report()).toBe(401)
     expect(await stolen.askToken()).toBe(401)
+    // A key that is typed reaches no device until it is sent.
+    expect(JSON.stringify((await stays.fetchDesired()).body)).not.toContain('the-new-key-of-the-wifi')
+    await s.send()
     expect(JSON.stringify((await stays.fetchDesired()).body)).toContain('the-new-key-of-the-wifi')
   })
 })
@@ -203,7 +207,7 @@ it('a device of a profile of one\'s own gets its firmware', async () => {
   const s = await site(owner, 1)
   const { plan, revision } = await owner.read<{ plan: SitePlan; revision: number }>('GET', `/api/sites/${s.id}`)
   const profile = { ...plan.profiles['ap-indoor-2x2']!, id: 'own-kind', name: 'Own kind', firmware: { shipped: '1.0', wanted: '1.1 b', minimum: '' } }
-  await owner.read('POST', `/api/sites/${s.id}/edits`, { base: revision, changes: [change('addProfile', profile), change('replaceDevice', { id: `unit-${s.from}`, profileId: 'own-kind' }), change('changeDevice', { id: `unit-${s.from}`, changes: { serial: serialOf(s.from) } })] })
+  await owner.read('POST', `/api/sites/${s.id}/edits`, { base: revision, changes: [change('addProfile', profile), change('replaceDevice', { id: `unit-${s.from}`, profileId: 'own-kind' }), change('changeDevice', { id: `unit-${s.from}`, changes: { serial: serialOf(s.from), power: 'outlet' } })] })
   const d = await adopted(s)
   const { firmware } = (await d.fetchDesired()).body as { firmware: { path: string; version: string } }
   expect(firmware.version).toBe('1.1 b')

@@ -28,8 +28,7 @@ const pairs = useShownRows(() => matrix.value.sources, () => Math.max(2, Math.fl
 const results = useShownRows(() => field.proof?.body.results ?? [])
 const remarks = useShownRows(() => open.value)
 const standing = computed(() => field.releases?.releases.find((r) => r.number === field.releases?.standing))
-const isOfNow = computed(() => field.proof !== null && (field.proof.revision === site.revision || (field.proof.release != null && field.proof.release === field.releases?.standing && field.unsent === 0)))
-const ready = computed(() => field.proof?.body.count.proven && isOfNow.value && field.unsent === 0 && open.value.every((f) => f.severity !== 'blocker'))
+const ready = computed(() => field.proof?.body.count.proven && field.proofIsCurrent && field.unsent === 0 && open.value.every((f) => f.severity !== 'blocker'))
 </script>
 
 <template>

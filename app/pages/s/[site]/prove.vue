@@ -11,8 +11,8 @@ const tests = computed(() => (site.model ? proofTestsOf(site.model) : []))
 const proof = computed(() => field.proof)
 /** Of what devices have, with nothing unsent and every test of the plan in it; without a release, of the plan as it is. */
 const isCurrent = computed(() => {
-  if (!proof.value || proof.value.revision === site.revision) return proof.value !== null
-  if (proof.value.release == null || proof.value.release !== field.releases?.standing || field.unsent > 0) return false
+  if (!proof.value || !field.proofIsCurrent) return false
+  if (proof.value.revision === site.revision) return true
   const seen = new Set(proof.value.body.results.map((r) => r.test.id))
   return tests.value.every((t) => seen.has(t.id))
 })
