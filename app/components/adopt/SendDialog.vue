@@ -72,5 +72,5 @@ const changes = useShownRows(() => preview.value?.changes ?? [], () => 30)
 
 <style scoped>
 h2 { margin: 0 0 8px; } h3 { margin: 14px 0 4px; font-size: 15px; } .body { overflow: auto; min-height: 0; } .wrap { white-space: normal; } .plainlist { list-style: none; padding: 0; margin: 0; } .plainlist li { padding: 2px 0; border-bottom: 1px solid var(--hair); }
-summary { cursor: pointer; padding: 3px 0; } .was { color: var(--faint); text-decoration: line-through; } td { overflow-wrap: anywhere; font-size: 13px; } .foot { padding-top: 12px; } ol { margin: 0; padding-left: 22px; }
+summary { cursor: pointer; padding: 3px 0; } .was { color: var(--faint); text-decoration: line-through; } td { overflow-wrap: anywhere; font-size: 13px; } .foot { padding-top: 12px; } ol { margin: 0; padding-left: 22px; } .row { margin-top: 10px; }
 </style>
