@@ -1,5 +1,5 @@
 /** Making a release: the plan as it is, worked out into documents, kept sealed, and sent in waves. Runs in a thread. */
-import { eq } from 'drizzle-orm'
+import { and, eq, lt, ne } from 'drizzle-orm'
 import { createError } from 'h3'
 import { parseAddress, parsePrefix, containsAddress } from '@mast/core/addressing'
 import { previewRelease, waveTimes, type ReleasePreview } from '@mast/core/release'
@@ -16,6 +16,9 @@ import { liveDevices } from './live'
 import { keysOf, sealKeys, standingRelease } from './standing'
 import { targetsOf, toldBy, toldOf, trialSecondsOf, type Target } from './targets'
 import { openWave } from './waves'
+
+/** Of one site. */
+const MOST_RELEASES = 200
 
 /** Where the person sits who sends, as the server sees it. */
 export interface Sender { readonly address: string; readonly port: number }
@@ -73,6 +76,8 @@ async function workOut(at: Executor, siteId: string, revision: number, sender: S
     await tx.delete(targets).where(eq(targets.siteId, siteId))
     for (let i = 0; i < rows.length; i += 500) await tx.insert(targets).values(rows.slice(i, i + 500))
     await forgetDocuments(tx, siteId)
+    // The trail keeps what was sent when; here the newest do.
+    await tx.delete(releases).where(and(eq(releases.siteId, siteId), lt(releases.number, number - MOST_RELEASES), ne(releases.number, standing?.number ?? 0)))
     await openWave(tx, siteId, number, 1)
     const n = preview.changes.length
     await tx.insert(log).values({ siteId, accountId, what: `Sent release ${number} (revision ${revision}) to the devices: ${n} ${n === 1 ? 'change' : 'changes'}${note ? ` (${note})` : ''}` })
