@@ -7,21 +7,29 @@ const text = ref('')
 const refused = ref<string | null>(null)
 const mine = computed(() => field.evidence.filter((e) => e.stepId === props.stepId))
 const words = { photo: 'photograph', reading: 'reading', note: 'note' } as Record<string, string>
+/** What was typed belongs to one thing: the next one that is kept while this is written down does not get it as well. */
+function taken(): string {
+  const caption = text.value.trim()
+  text.value = ''
+  return caption
+}
 async function photograph(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const [file] = input.files ?? []
   if (!file) return
   refused.value = null
+  const caption = taken()
   try {
-    await field.keepEvidence('photo', props.stepId, text.value.trim() || file.name, await photographFrom(file))
-    text.value = ''
-  } catch { refused.value = `${file.name} cannot be read as a picture; take a JPEG or PNG.` }
+    await field.keepEvidence('photo', props.stepId, caption || file.name, await photographFrom(file))
+  } catch {
+    refused.value = `${file.name} cannot be read as a picture; take a JPEG or PNG.`
+    text.value ||= caption
+  }
   input.value = ''
 }
 async function write(): Promise<void> {
-  if (!text.value.trim()) return
-  await field.keepEvidence(/-?\d/.test(text.value) ? 'reading' : 'note', props.stepId, text.value.trim(), null)
-  text.value = ''
+  const caption = taken()
+  if (caption) await field.keepEvidence(/-?\d/.test(caption) ? 'reading' : 'note', props.stepId, caption, null)
 }
 const source = (id: string, picture: string | null | undefined): string => picture ?? `/api/sites/${site.id}/evidence/${id}/file`
 </script>
