@@ -7,13 +7,14 @@ const list = (devices: readonly Device[]): string => `${devices.slice(0, 4).map(
 
 /** Switches with sockets for hosts whose segment hands out leases, and that let anybody answer there. */
 function unguarded(model: SiteModel): Device[] {
+  const lacking = model.devices.filter((d) => {
+    const { kind, vlan, adoptable, abilities } = model.profileOf(d.id)
+    return kind === 'switch' && vlan === 'managed' && adoptable && !abilities.includes('lease-guard')
+  })
+  if (lacking.length === 0) return []
   const roles = portRolesOf(model)
   const isAsked = (segmentId: string | null): boolean => segmentId !== null && model.plan.segments[segmentId]!.dhcp.mode !== 'off'
-  return model.devices.filter((d) => {
-    const profile = model.profileOf(d.id)
-    return profile.kind === 'switch' && profile.vlan === 'managed' && profile.adoptable && !profile.abilities.includes('lease-guard')
-      && model.portsOf(d.id).some((p) => { const role = roles.get(p.id); return role?.mode === 'access' && role.isEdge && !role.isTrusted && isAsked(p.untaggedSegmentId) })
-  })
+  return lacking.filter((d) => model.portsOf(d.id).some((p) => { const role = roles.get(p.id); return role?.mode === 'access' && role.isEdge && !role.isTrusted && isAsked(p.untaggedSegmentId) }))
 }
 
 export default defineRule({
