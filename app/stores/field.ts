@@ -188,7 +188,7 @@ export const useField = defineStore('field', () => {
   const previewRelease = async (revision: number): Promise<ReleasePreview | string> => { try { return await ask<ReleasePreview>(at(`releases/preview?revision=${revision}`), { timeoutMs: PREVIEW_TIMEOUT_MS }) } catch (error) { return errorText(error) } }
   const sendRelease = (revision: number, note: string) => attempt(async () => { await tell('releases', { method: 'POST', body: { revision, note } }); await Promise.all([readReleases(), readDevices()]) })
   const stopRelease = (number: number) => attempt(async () => { await tell(`releases/${number}/stop`, { method: 'POST' }); await readReleases() })
-  const giveUp = (deviceId: string) => attempt(async () => { await tell(`devices/${deviceId}/release`, { method: 'POST' }); await readDevices() })
+  const giveUp = (deviceId: string) => attempt(async () => { await tell(`devices/${deviceId}/give-up`, { method: 'POST' }); await readDevices() })
   const command = (deviceId: string, what: 'fetch' | 'restart' | 'locate') => attempt(() => tell(`devices/${deviceId}/command`, { method: 'POST', body: { command: what } }))
   const now = (): { id: string; siteId: string; at: string; tried: false; refused: null } => ({ id: crypto.randomUUID(), siteId: site.id!, at: new Date().toISOString(), tried: false, refused: null })
   /** Ticks a step, here first. Gives the server's reason where it refused at once; the tick then does not stand. */

@@ -58,7 +58,7 @@ async function doubtOf(tx: Executor, siteId: string, serial: string, calling: re
   return undefined
 }
 
-export async function release(siteId: string, deviceId: string, accountId: string): Promise<ClaimOutcome> {
+export async function giveUpDevice(siteId: string, deviceId: string, accountId: string): Promise<ClaimOutcome> {
   return inTransaction(async (tx): Promise<ClaimOutcome> => {
     const [known] = await tx.select({ deviceId: deviceStates.deviceId }).from(deviceStates).where(and(eq(deviceStates.siteId, siteId), eq(deviceStates.deviceId, deviceId)))
     if (!known) return { ok: false, reason: 'nothing was ever heard of this device; there is nothing to give up' }

@@ -1,6 +1,6 @@
 /** Reading of request bodies with bounds on size, time and depth. What PostgreSQL cannot hold as text does not come in. */
 import type { IncomingMessage } from 'node:http'
-import { createError, type H3Event } from 'h3'
+import { createError, isError, type H3Event } from 'h3'
 import type { z } from 'zod'
 import { isPlainText } from './text'
 
@@ -9,7 +9,7 @@ export interface Bounds { readonly maxBytes: number; readonly maxMs: number }
 /** No request of ours is nested deeper; what walks a body may do so without looking. */
 const MAX_DEPTH = 64
 
-/** @throws 413 beyond the size, 408 beyond the time, 415 where it does not say that it is JSON. What is left of a body that is refused is not waited for. */
+/** @throws 413 beyond the size, 408 beyond the time, 415 where it does not say that it is JSON. What is left of a body that is refused is waited for a moment at the most. */
 export async function readOctets(event: H3Event, bounds: Bounds): Promise<Buffer> {
   const { req: request, res: response } = event.node
   try {
@@ -18,12 +18,25 @@ export async function readOctets(event: H3Event, bounds: Bounds): Promise<Buffer
     if (!/^application\/json\b/.test(request.headers['content-type'] ?? '')) throw createError({ statusCode: 415, message: 'send application/json' })
     return octets
   } catch (error) {
+    // Who is still writing when the connection goes hears of a reset and not of the answer (RFC 9112 9.6).
+    if (isError(error) && error.statusCode === 413) await letItFinish(request)
     if (!request.complete && !response.headersSent) {
       response.setHeader('connection', 'close')
       response.once('close', () => request.destroy())
     }
     throw error
   }
+}
+
+/** How long what nobody wants is read and thrown away before the answer, ms. */
+const LINGER_MS = 1000
+
+function letItFinish(request: IncomingMessage): Promise<void> {
+  return new Promise((resolve) => {
+    const over = (): void => { clearTimeout(timer); request.pause(); resolve() }
+    const timer = setTimeout(over, LINGER_MS)
+    request.once('end', over).once('error', over).once('close', over).resume()
+  })
 }
 
 const tooLarge = ({ maxBytes }: Bounds): Error => createError({ statusCode: 413, message: `at most ${maxBytes} octets` })

@@ -1,10 +1,11 @@
 /** Releases as people ask for them: worked out in threads, with where they ask from. */
 import { createError, isError, type H3Event } from 'h3'
 import type { ReleasePreview } from '@mast/core/release'
+import { db } from '../db/database'
 import { addressOf } from '../http/clientAddress'
 import { inThread, TooLong } from '../work/workers'
 import type { Sender, SendOutcome } from './send'
-import { hasReleases } from './targets'
+import { standingRelease } from './standing'
 
 const WORK_MS = 60_000
 
@@ -20,7 +21,7 @@ async function worked<T>(work: Promise<T>): Promise<T> {
 export const preview = (event: H3Event, site: { id: string }, accountId: string, revision: number): Promise<ReleasePreview> =>
   worked(inThread('previewRelease', { siteId: site.id, revision, sender: senderOf(event) }, { accountId, maxMs: WORK_MS }))
 
-export async function send(event: H3Event, siteId: string, accountId: string, revision: number, note: string): Promise<{ number: number }> {
+export async function send(event: H3Event, siteId: string, accountId: string, revision: number, note: string): Promise<{ number: number | undefined }> {
   const outcome = await worked(inThread('release', { siteId, revision, note, accountId, sender: senderOf(event), onlyFirst: false }, { accountId, maxMs: WORK_MS }))
   if (!outcome.ok) throw createError({ statusCode: 422, message: outcome.reasons[0]!, data: { reasons: outcome.reasons } })
   return { number: outcome.number }
@@ -31,7 +32,7 @@ const first = new Map<string, Promise<SendOutcome>>()
 
 /** The plan as it is when the first device of a site is to have something; whoever asks for that asks for this. What they asked for is done in any case. */
 export async function firstRelease(siteId: string, accountId: string): Promise<SendOutcome> {
-  if (await hasReleases(siteId)) return { ok: true, number: 0 }
+  if (await standingRelease(db(), siteId)) return { ok: true }
   const begun = first.get(siteId) ?? worked(inThread('release', { siteId, revision: null, note: 'the first', accountId, sender: null, onlyFirst: true }, { accountId: null, maxMs: WORK_MS }))
     .catch((error: unknown): SendOutcome => { if (isError(error) && error.statusCode < 500) return { ok: false, reasons: [error.message] }; throw error }).finally(() => first.delete(siteId))
   first.set(siteId, begun)

@@ -1,6 +1,5 @@
 /** Making a release: the plan as it is, worked out into documents, kept sealed, and sent in waves. Runs in a thread. */
 import { and, eq, lt, ne } from 'drizzle-orm'
-import { createError } from 'h3'
 import { parseAddress, parsePrefix, containsAddress } from '@mast/core/addressing'
 import { previewRelease, waveTimes, type ReleasePreview } from '@mast/core/release'
 import { own, type SitePlan } from '@mast/core/plan'
@@ -93,20 +92,22 @@ function beforeOf(t: Target | undefined): typeof targets.$inferInsert['before'] 
 
 export const previewOf = async (siteId: string, revision: number, sender: Sender | null): Promise<ReleasePreview> => (await workOut(db(), siteId, revision, sender)).preview
 
-export type SendOutcome = { ok: true; number: number } | { ok: false; reasons: readonly string[] }
+/** `number` of the release where one was made. */
+export type SendOutcome = { ok: true; number?: number } | { ok: false; reasons: readonly string[] }
 
-/** @param onlyFirst makes one only where there is none yet */
+/** @param onlyFirst makes one only where devices have none and none of them runs: nobody has looked at what it does */
 export async function sendRelease({ siteId, revision, note, accountId, sender, onlyFirst }: { siteId: string; revision: number | null; note: string; accountId: string; sender: Sender | null; onlyFirst: boolean }): Promise<SendOutcome> {
   const [now] = await db().select({ head: sites.head }).from(sites).where(eq(sites.id, siteId))
   if (!now) throw siteIsGone()
   const made = await db().select({ number: releases.number, revision: releases.revision }).from(releases).where(eq(releases.siteId, siteId))
-  if (onlyFirst && made.length > 0) return { ok: true, number: made.length }
+  if (onlyFirst && await standingRelease(db(), siteId)) return { ok: true }
   const wanted = revision ?? now.head
   const another: SendOutcome = { ok: false, reasons: [`The plan is at revision ${now.head} by now, not at ${wanted}: look at what would be sent again.`] }
   if (wanted !== now.head && !made.some((r) => r.revision === wanted)) return another
   // Worked out before anything is locked.
   const { preview, write } = await workOut(db(), siteId, wanted, sender)
   if (preview.heldBack.length > 0) return { ok: false, reasons: preview.heldBack }
+  if (onlyFirst && preview.waves.length > 0) return { ok: false, reasons: ['Devices of this site run already: look at what would be sent, and send it.'] }
   return inTransaction(async (tx): Promise<SendOutcome> => {
     // Two who send at once do so one after the other; the second is told.
     const [site] = await tx.select({ head: sites.head }).from(sites).where(eq(sites.id, siteId)).for('no key update')
@@ -114,12 +115,10 @@ export async function sendRelease({ siteId, revision, note, accountId, sender, o
     const there = await tx.select({ number: releases.number, state: releases.state }).from(releases).where(eq(releases.siteId, siteId))
     const sending = there.find((r) => r.state === 'sending')
     if (sending) return { ok: false, reasons: [`Release ${sending.number} is being sent; wait until it is done, or stop it.`] }
+    if (onlyFirst && there.length > made.length) return { ok: true }
     if (there.length !== made.length || site.head !== now.head) return { ok: false, reasons: ['Somebody changed or sent something just now: look at what would be sent again.'] }
     const number = Math.max(0, ...there.map((r) => r.number)) + 1
     await write(tx, number, accountId, note)
     return { ok: true, number }
   })
 }
-
-export const notSent = (reasons: readonly string[]): Error => createError({ statusCode: 422, message: reasons[0] ?? 'nothing was sent', data: { reasons } })
-

@@ -3,7 +3,7 @@ import { and, eq } from 'drizzle-orm'
 import { waveTimes, type Told } from '@mast/core/release'
 import type { Report } from '@mast/protocol'
 import { db, type Executor } from '../db/database'
-import { deviceEvents, deviceStates, documents, releases, targets } from '../db/schema'
+import { deviceEvents, deviceStates, documents, targets } from '../db/schema'
 import { documentsOf } from './documents'
 
 export type Target = typeof targets.$inferSelect
@@ -47,10 +47,4 @@ export async function settleWentBack(tx: Executor, t: Pick<Target, 'siteId' | 'd
   const [state] = await tx.select({ state: deviceStates.state }).from(deviceStates).where(and(eq(deviceStates.siteId, t.siteId), eq(deviceStates.deviceId, t.deviceId)))
   const now = state?.state ?? 'in-service'
   await tx.insert(deviceEvents).values({ siteId: t.siteId, deviceId: t.deviceId, event: 'went-back', fromState: now, toState: now, detail: `release ${t.release}: nobody confirmed it, so it runs what it ran before` })
-}
-
-/** Whether anything was ever sent to the devices of a site. */
-export async function hasReleases(siteId: string): Promise<boolean> {
-  const [row] = await db().select({ number: releases.number }).from(releases).where(eq(releases.siteId, siteId)).limit(1)
-  return row !== undefined
 }

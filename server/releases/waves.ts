@@ -30,18 +30,24 @@ export async function openWave(tx: Executor, siteId: string, number: number, wav
   await notify(tx, { site: siteId, topic: 'releases' })
 }
 
+/** Before the log's turn, so that who removes the site waits for this and not each for the other. */
+async function heldSite(tx: Executor, siteId: string): Promise<{ clockSpeed: number } | undefined> {
+  const [site] = await tx.select({ clockSpeed: sites.clockSpeed }).from(sites).where(eq(sites.id, siteId)).for('key share')
+  return site
+}
+
 /** Looks at the open wave of a site's release and does what is due. */
 export async function moveWave(siteId: string): Promise<void> {
   await inTransaction(async (tx) => {
+    const site = await heldSite(tx, siteId)
     const [release] = await tx.select().from(releases).where(and(eq(releases.siteId, siteId), eq(releases.state, 'sending'))).for('update')
-    if (!release) return
-    const [site] = await tx.select({ clockSpeed: sites.clockSpeed }).from(sites).where(eq(sites.id, siteId))
+    if (!site || !release) return
     const members = await tx.select().from(targets).where(and(eq(targets.siteId, siteId), eq(targets.release, release.number), eq(targets.wave, release.wave)))
     const heard = release.applyAt === null || release.witnesses.length === 0 ? [] : await tx.select({ deviceId: deviceStates.deviceId, at: deviceStates.lastHeardAt }).from(deviceStates).where(and(eq(deviceStates.siteId, siteId), inArray(deviceStates.deviceId, release.witnesses)))
     const verdict = judgeWave({
       openedAtMs: release.openedAt!.getTime(), applyAtMs: release.applyAt?.getTime() ?? null, witnesses: heard.map((h) => ({ deviceId: h.deviceId, heardAtMs: h.at?.getTime() ?? 0 })),
       members: members.map((m) => ({ deviceId: m.deviceId, heldAtMs: m.heldAt?.getTime() ?? null, appliedAtMs: m.appliedAt?.getTime() ?? null, wentBack: m.wentBack })),
-    }, release.times, Date.now(), site!.clockSpeed)
+    }, release.times, Date.now(), site.clockSpeed)
     const at = and(eq(releases.siteId, siteId), eq(releases.number, release.number))
     if (verdict.kind === 'apply') {
       await tx.update(releases).set({ applyAt: new Date(verdict.atMs) }).where(at)
@@ -74,6 +80,7 @@ async function takeBack(tx: Executor, release: Release, why: string, accountId: 
 /** By a person. Undefined, or why not. */
 export async function stopRelease(siteId: string, number: number, accountId: string): Promise<string | undefined> {
   return inTransaction(async (tx) => {
+    await heldSite(tx, siteId)
     const [release] = await tx.select().from(releases).where(and(eq(releases.siteId, siteId), eq(releases.number, number))).for('update')
     if (!release) return `there is no release ${number}`
     if (release.state !== 'sending') return `release ${number} is ${release.state} already`
@@ -85,5 +92,8 @@ export async function stopRelease(siteId: string, number: number, accountId: str
 /** Times run out also where nobody reports. */
 export async function sweepReleases(): Promise<void> {
   const under = await db().select({ siteId: releases.siteId }).from(releases).where(eq(releases.state, 'sending'))
-  for (const { siteId } of under) await moveWave(siteId)
+  let failed: unknown
+  // What is wrong with one site is no reason to let the others wait.
+  for (const { siteId } of under) await moveWave(siteId).catch((error: unknown) => { failed ??= error })
+  if (failed) throw failed
 }

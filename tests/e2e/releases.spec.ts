@@ -91,6 +91,15 @@ test('editing reaches no device until it is sent; what would lock out is kept ba
     expect(await sent()).toMatchObject({ standing: 2, releases: [{ number: 3, state: 'stopped' }, { number: 2, state: 'done' }, { number: 1, state: 'done' }] })
   })
 
+  await test.step('with the stand-ins back in their boxes none stands, and the next has a number of its own', async () => {
+    await edit('setController', { port: 8043 })
+    await person.call('DELETE', `${at}/standins`)
+    expect((await sent()).standing).toBeNull()
+    const { revision } = await person.call<{ revision: number }>('GET', at)
+    expect(await person.call('POST', `${at}/releases`, { revision, note: '' })).toEqual({ number: 4 })
+    expect(await sent()).toMatchObject({ standing: 4, releases: [{ number: 4, state: 'done' }, { number: 3 }, { number: 2 }, { number: 1 }] })
+  })
+
   await test.step('only who may, sends; who and when is in the trail', async () => {
     const owner = await Caller.first(system.origin, NAME, PASSWORD)
     const installer = await Caller.invited(owner, id, 'hands', PASSWORD, 'installer')

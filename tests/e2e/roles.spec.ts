@@ -24,7 +24,7 @@ const table: Record<string, Needs> = {
   'GET /api/sites/[site]/steps': 'viewer', 'PUT /api/sites/[site]/steps/[step]': 'installer', 'DELETE /api/sites/[site]/steps/[step]': 'installer',
   'GET /api/sites/[site]/secrets': 'viewer', 'GET /api/sites/[site]/secrets/[ref]': 'installer', 'PUT /api/sites/[site]/secrets/[ref]': 'engineer',
   'GET /api/sites/[site]/devices': 'viewer', 'POST /api/sites/[site]/devices/[device]/claim': 'installer', 'POST /api/sites/[site]/devices/[device]/command': 'installer',
-  'GET /api/sites/[site]/devices/[device]/configuration': 'installer', 'POST /api/sites/[site]/devices/[device]/release': 'engineer',
+  'GET /api/sites/[site]/devices/[device]/configuration': 'installer', 'POST /api/sites/[site]/devices/[device]/give-up': 'engineer',
   'GET /api/sites/[site]/releases': 'viewer', 'GET /api/sites/[site]/releases/preview': 'viewer', 'POST /api/sites/[site]/releases': 'engineer', 'POST /api/sites/[site]/releases/[number]/stop': 'engineer',
   'GET /api/sites/[site]/standins': 'viewer', 'DELETE /api/sites/[site]/standins': 'engineer', 'POST /api/sites/[site]/standins/clock': 'installer', 'POST /api/sites/[site]/standins/fault': 'engineer',
   'GET /api/sites/[site]/elsewhere': 'viewer',

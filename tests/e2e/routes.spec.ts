@@ -200,7 +200,7 @@ test('a device is heard, claimed, given its token and configuration; what is not
     expect((await state()).foreign).toMatchObject([{ serial: 'AM-AP-60386', nearest: 'AM-AP-60385' }])
   })
   await test.step('giving up takes the token away', async () => {
-    expect((await signedIn.post('/api/sites/dunlin-slipway/devices/switch/release')).status()).toBe(200)
+    expect((await signedIn.post('/api/sites/dunlin-slipway/devices/switch/give-up')).status()).toBe(200)
     expect((await call('report', report(6, { configurationDigest: digest }), token)).status()).toBe(401)
   })
 })

@@ -28,7 +28,7 @@ const count = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : '
       <span v-if="field.unsent" class="mark cautions"><ShellStateShape kind="cautions" />The plan has changes for {{ count(field.unsent, 'device') }} that nobody sent</span>
       <v-btn v-if="maySend && (field.unsent || !standing)" size="small" :color="field.unsent ? 'primary' : undefined" :variant="field.unsent ? 'flat' : 'outlined'" @click="open = true">Send to devices{{ field.unsent ? ` (${field.unsent})` : '' }}</v-btn>
     </p>
-    <p v-if="latest?.state === 'stopped'" class="mark blockers wrap"><ShellStateShape kind="blockers" />Release {{ latest.number }} was stopped in wave {{ latest.wave }} of {{ latest.waves }}: {{ latest.why }}. {{ latest.wave > 1 ? 'The waves before it keep it; the others have what they had.' : 'Every device has what it had before.' }}</p>
+    <p v-if="latest?.state === 'stopped' && latest.wave > 0" class="mark blockers wrap"><ShellStateShape kind="blockers" />Release {{ latest.number }} was stopped in wave {{ latest.wave }} of {{ latest.waves }}: {{ latest.why }}. {{ latest.wave > 1 ? 'The waves before it keep it; the others have what they had.' : 'Every device has what it had before.' }}</p>
     <p v-if="refused" class="mark blockers wrap" role="alert">{{ refused }}</p>
     <AdoptSendDialog v-model="open" />
   </section>
