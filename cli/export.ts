@@ -1,6 +1,6 @@
 /** A plan in other forms. */
 import { writeAddressCsv, writeCsv, writeDnsmasqFiles, writeEquipmentCsv, writeKeaFiles, writeNetplan, writeNftables, writeRunSheet, writeZones } from '@mast/core/formats'
-import type { SitePlan } from '@mast/core/plan'
+import { utcOffsetMinutes, type SitePlan } from '@mast/core/plan'
 import { billOfMaterials } from '@mast/core/survey'
 import { siteModel } from '@mast/core/topology'
 import { Unusable } from './check'
@@ -19,7 +19,7 @@ const formats: Record<string, (plan: SitePlan) => Files> = {
   'dnsmasq': (plan) => writeDnsmasqFiles(siteModel(plan)),
   'zones': (plan) => Object.fromEntries(Object.entries(writeZones(siteModel(plan), FIRST_SERIAL)).map(([zone, text]) => [`${zone}.zone`, text])),
   'netplan': (plan) => writeNetplan(siteModel(plan)),
-  'nftables': (plan) => ({ 'rules.nft': writeNftables(plan) }),
+  'nftables': (plan) => ({ 'rules.nft': writeNftables(plan, { utcOffset: utcOffsetMinutes(plan.site.timeZone, new Date()) }) }),
   'run-sheet': (plan) => ({ 'run-sheet.md': writeRunSheet(siteModel(plan)) }),
 }
 

@@ -1,6 +1,6 @@
 /** Who reaches whom, as a table. */
-import type { SitePlan } from '@mast/core/plan'
-import { cellWords, matrixOf, placeName, type MatrixCell } from '@mast/core/policy'
+import { placeName, type SitePlan } from '@mast/core/plan'
+import { cellWords, matrixOf, type MatrixCell } from '@mast/core/policy'
 import type { Outcome } from './main'
 
 export function matrix(plan: SitePlan): Outcome {

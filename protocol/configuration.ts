@@ -65,7 +65,7 @@ const lease = z.strictObject({
 })
 
 const port = z.int().min(1).max(65_535)
-const listName = z.string().max(40)
+const listName = z.string().max(80)
 /** Of either family. */
 const anyPrefix = z.string().max(43).regex(/^[\da-f.:]+\/\d{1,3}$/)
 /** `line` is the provider's line, a number is a VLAN. */
@@ -84,8 +84,10 @@ export const ruleSchema = z.strictObject({
   ports: z.array(z.strictObject({ first: port, last: port })).max(64),
   /** Empty is all of them. */
   states: z.array(z.enum(['established', 'related', 'invalid', 'new'])).max(4),
-  /** Only connections whose destination no port forward put there. */
-  notForwarded: z.boolean(),
+  /** Connections whose destination a port forward put there: with the others, alone, or not at all. */
+  forwarded: z.enum(['too', 'only', 'not']),
+  /** When it stands, by the device's clock in its time zone: days on which it begins, 1 for Monday; minutes after midnight, on the next day where the end is not after the beginning. Null is always. */
+  hours: z.strictObject({ days: z.array(z.int().min(1).max(7)).min(1).max(7), fromMinute: z.int().min(0).max(1439), toMinute: z.int().min(0).max(1440) }).nullable(),
   verdict: z.enum(['accept', 'drop']),
 })
 
@@ -112,6 +114,8 @@ export const gatewayConfigurationSchema = z.strictObject({
   addressLists: z.record(listName, z.array(anyPrefix).max(1024)),
   /** In order: the first that matches decides. */
   rules: z.array(ruleSchema),
+  /** Ports of the line's address that lead to a host inside, asked from outside or inside; who asks from the host's own segment is given the gateway's address on the way. */
+  forwards: z.array(z.strictObject({ protocol: z.enum(['tcp', 'udp']), outside: z.strictObject({ first: port, last: port }), /** The first leads to this port, the others follow. */ inside: port, address: ipv4 })).max(200),
   /** VLANs whose IPv4 leaves the line with the gateway's own address. */
   masquerade: z.array(vlan),
   names: z.array(z.strictObject({ name: z.string().max(253), address: ipv4 })),

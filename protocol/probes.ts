@@ -36,5 +36,7 @@ export const observationSchema = z.strictObject({
   detail: z.string().max(200),
   /** Virtual time, s since the stand-ins were switched on. */
   atSeconds: z.number(),
+  /** What the clock of the site shows then, s since 1970 (UTC); null where nobody looked. */
+  epochSeconds: z.number().nullable().default(null),
 })
 export type Observation = z.infer<typeof observationSchema>

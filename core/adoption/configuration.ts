@@ -1,7 +1,7 @@
 /** The configuration that a device should run, made from the plan. The key of a wireless network comes from the vault. */
 import type { AccessPointConfiguration, Configuration, GatewayConfiguration, SwitchConfiguration } from '@mast/protocol'
 import { parsePrefix } from '../addressing'
-import { digestOf, lineMtuOf, own, type Ability, type Device, type Segment } from '../plan'
+import { digestOf, hasKnownAddress, lineMtuOf, MANAGED, own, piecesOf, type Ability, type Device, type Segment } from '../plan'
 import { CONTROLLER_NAME, hostLabel, hostNames, nameServersOf } from '../naming'
 import { compilePolicy, decideService, LINE, mayAdminister, type Zone } from '../policy'
 import { isolationOf, portRolesOf, type SiteModel } from '../topology'
@@ -67,16 +67,20 @@ function system(model: SiteModel, device: Device, secrets: Secrets, missing: str
   const watched = monitoring && can('monitoring')
   if (watched && !(authentication && privacy)) missing.push('the passwords of monitoring')
   return {
-    hostName: hostLabel(device.name), timeZone, timeServers: home?.options.timeServers ?? [], banner, logTo: can('remote-log') ? logTo : null, neighbours: can('neighbours'), pageFrom: pageFrom(model, home),
+    hostName: hostLabel(device.name), timeZone, timeServers: home?.options.timeServers ?? [], banner, logTo: can('remote-log') ? logTo : null, neighbours: can('neighbours'), pageFrom: pageFrom(model, device, home),
     monitoring: watched && authentication && privacy ? { user: monitoring.user, authentication, privacy } : null,
   }
 }
 
-/** A page answers to the segments that may administer, to its own, and to those that an intent lets reach it. */
-function pageFrom(model: SiteModel, home: Segment | undefined): string[] {
+/** A page answers to the segments that may administer, to its own, and to the segments and hosts that an intent lets reach it, be it at times. */
+function pageFrom(model: SiteModel, device: Device, home: Segment | undefined): string[] {
   const page = { id: 'page', name: 'page', protocol: 'tcp' as const, ports: [PAGE_PORT] }
-  const may = (s: Segment): boolean => mayAdminister(s) || s.id === home?.id || (home !== undefined && decideService(model.plan, s.id, home.id, page).allowed)
-  return model.segments.filter((s) => s.subnet && may(s)).map((s) => s.subnet!).sort()
+  const target = device.id === model.gateway?.id ? MANAGED : home ? device.id : undefined
+  const opens = (from: string): boolean => { if (target === undefined) return false; const d = decideService(model.plan, from, target, page); return d.allowed || d.hours !== null }
+  const segments = model.segments.filter((s) => s.subnet && (mayAdminister(s) || s.id === home?.id || opens(s.id)))
+  const named = new Set(Object.values(model.plan.intents).flatMap((i) => piecesOf(model.plan, i.from)))
+  const hosts = model.devices.filter((d) => named.has(d.id) && hasKnownAddress(d) && !segments.some((s) => s.id === d.addressing.segmentId) && opens(d.id))
+  return [...segments.map((s) => s.subnet!), ...hosts.map((d) => `${d.addressing.address!}/32`)].sort()
 }
 
 function page(model: SiteModel, device: Device): SwitchConfiguration['page'] {
@@ -121,7 +125,7 @@ function gateway(model: SiteModel, device: Device, secrets: Secrets, missing: st
   })
   const zone = (z: Zone): 'line' | number => (z === LINE ? 'line' : model.plan.segments[z]!.vlanId)
   const zones = (list: readonly Zone[] | 'any'): 'any' | ('line' | number)[] => (list === 'any' ? 'any' : list.map(zone))
-  const { rules, masquerade, origins, lists } = compilePolicy(model.plan)
+  const { rules, masquerade, origins, lists, forwards } = compilePolicy(model.plan)
   const host = model.plan.controller.hostDeviceId
   const { domain } = model.plan.site
   const controllerAddress = host ? model.plan.devices[host]?.addressing.address : null
@@ -131,8 +135,9 @@ function gateway(model: SiteModel, device: Device, secrets: Secrets, missing: st
     addressLists: Object.fromEntries(lists.map((l) => [l.name, [...l.prefixes]])),
     rules: rules.map((r) => ({
       chain: r.chain, from: zones(r.from), to: zones(r.to), family: r.family, sources: r.sources?.name ?? null, destinations: r.destinations?.name ?? null,
-      protocol: r.protocol, ports: r.ports.map((p) => (typeof p === 'number' ? { first: p, last: p } : p)), states: [...r.states], notForwarded: r.notForwarded, verdict: r.verdict,
+      protocol: r.protocol, ports: r.ports.map((p) => (typeof p === 'number' ? { first: p, last: p } : p)), states: [...r.states], forwarded: r.forwarded, hours: r.hours, verdict: r.verdict,
     })),
+    forwards: forwards.map(({ protocol, outside, inside, address }) => ({ protocol, outside, inside, address })),
     masquerade: masquerade.map((id) => model.plan.segments[id]!.vlanId),
     names: [
       ...(controllerAddress ? [{ name: CONTROLLER_NAME, address: controllerAddress }] : []),

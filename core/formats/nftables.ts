@@ -2,7 +2,7 @@
  * The rules of a site for a Linux gateway, as an nftables script (nft(8)): one table for both families, with a chain for each interface that connections come
  * from. Loading it replaces our own table in one step, and touches no other.
  */
-import { lineMtuOf, portsInWords, uplinksInOrder, type SitePlan } from '../plan'
+import { lineMtuOf, portsInWords, uplinksInOrder, WEEK_MINUTES, weekSpans, type Hours, type SitePlan } from '../plan'
 import { compilePolicy, isFamily, LINE, prefixesOf, type AddressList, type Family, type Origin, type Rule, type RuleSet, type Zone } from '../policy'
 
 export interface InterfaceNames {
@@ -21,7 +21,6 @@ const MOST_COMMENT = 120
 const quote = (text: string): string => `"${text.replace(/[^\x20-\x7e]|["\\]/g, ' ').slice(0, MOST_COMMENT)}"`
 const group = (list: readonly string[]): string => (list.length === 1 ? list[0]! : `{ ${list.join(', ')} }`)
 const wordOf: Readonly<Record<Family, string>> = { ipv4: 'ip', ipv6: 'ip6' }
-const setName = (list: AddressList, family: Family): string => `${list.name.replace(/[^a-z0-9]/g, '_')}_${family}`
 const prefixesIn = (texts: readonly string[], family: Family): string[] => texts.filter((t) => isFamily(prefixesOf([t])[0]!, family))
 
 /** ICMPv6 types by what they are for (RFC 4890 4.3.1, 4.4.1). */
@@ -33,12 +32,32 @@ const icmpv6 = {
 /** What routers of the link say has come no way at all (RFC 4861 6.1.2). */
 const FROM_LINK = 'ip6 hoplimit 255'
 
-export function writeNftables(plan: SitePlan, names: InterfaceNames = vlanInterfaces(plan)): string {
-  return new Script(plan, compilePolicy(plan), names).text()
+export interface NftablesOptions {
+  readonly names?: InterfaceNames
+  /** How far the clocks of the site are ahead of UTC, min: hours of intents are written in UTC, which the kernel goes by whatever the zone of who loads them. */
+  readonly utcOffset?: number
+}
+
+export function writeNftables(plan: SitePlan, { names = vlanInterfaces(plan), utcOffset = 0 }: NftablesOptions = {}): string {
+  return new Script(plan, compilePolicy(plan), names, utcOffset).text()
 }
 
 class Script {
-  constructor(private readonly plan: SitePlan, private readonly set: RuleSet, private readonly names: InterfaceNames) {}
+  /** Names of the sets by those of the lists: of two that nft would write alike, the second gets a number. */
+  private readonly setNames = new Map<string, string>()
+
+  constructor(private readonly plan: SitePlan, private readonly set: RuleSet, private readonly names: InterfaceNames, private readonly utcOffset: number) {
+    const taken = new Set<string>()
+    for (const { name } of set.lists) {
+      const plain = name.replace(/[^a-z0-9]/g, '_')
+      let own = plain
+      for (let n = 2; taken.has(own); n++) own = `${plain}_${n}`
+      taken.add(own)
+      this.setNames.set(name, own)
+    }
+  }
+
+  private setName(list: AddressList, family: Family): string { return `${this.setNames.get(list.name)!}_${family}` }
 
   private interfaceOf(zone: Zone): string { return quote(zone === LINE ? this.names.line : this.names.segment(zone)) }
   private get inside(): string[] { return this.set.masquerade.map((id) => this.interfaceOf(id)) }
@@ -48,10 +67,11 @@ class Script {
     const hasLine = uplinksInOrder(plan).length > 0
     return [
       `# ${plan.site.name.replace(/[^\x20-\x7e]/g, ' ')}`,
+      ...(this.set.rules.some((r) => r.hours) ? [`# Hours are written in UTC, for clocks of ${plan.site.timeZone} that are ${this.utcOffset} min ahead of it: write and load this again when they change.`] : []),
       '# The table of earlier versions, for IPv4 alone, goes as well.',
       'table ip able_mast', 'delete table ip able_mast', 'table inet able_mast', 'delete table inet able_mast',
       'table inet able_mast {',
-      ...this.set.lists.flatMap((l) => this.addressSets(l)), ...this.translated(), ...this.arriving(), ...this.input(), ...this.forward(), ...this.clamping(),
+      ...this.set.lists.flatMap((l) => this.addressSets(l)), ...this.translated(), ...this.forwards(), ...this.arriving(), ...this.input(), ...this.forward(), ...this.clamping(),
       ...this.last('spoofed', 'comes from where it cannot'), ...this.last('refused', 'nothing speaks for it'),
       ...(hasLine ? this.leaving() : []), '}', '',
     ].join('\n')
@@ -60,7 +80,7 @@ class Script {
   private addressSets(list: AddressList): string[] {
     return (['ipv4', 'ipv6'] as const).flatMap((family) => {
       const own = prefixesIn(list.prefixes, family)
-      return own.length === 0 ? [] : [`  set ${setName(list, family)} {`, `    type ${family}_addr`, '    flags interval', `    elements = { ${own.join(', ')} }`, '  }', '']
+      return own.length === 0 ? [] : [`  set ${this.setName(list, family)} {`, `    type ${family}_addr`, '    flags interval', `    elements = { ${own.join(', ')} }`, '  }', '']
     })
   }
 
@@ -121,10 +141,10 @@ class Script {
       for (const [list, side] of [[r.sources, 'saddr'], [r.destinations, 'daddr']] as const) {
         if (!list || family === 'any') continue
         if (prefixesIn(list.prefixes, family).length === 0) return []
-        words.push(`${wordOf[family]} ${side} @${setName(list, family)}`)
+        words.push(`${wordOf[family]} ${side} @${this.setName(list, family)}`)
       }
-      words.push(r.states.length === 0 ? '' : `ct state ${r.states.join(',')}`, r.notForwarded ? 'ct status ! dnat' : '', this.protocol(r, family))
-      return [`    ${[...words, 'counter', r.verdict, `comment ${quote(r.intentId ? `${r.intentId}: ${r.text}` : r.text)}`].filter(Boolean).join(' ')}`]
+      words.push(r.states.length === 0 ? '' : `ct state ${r.states.join(',')}`, { too: '', only: 'ct status dnat', not: 'ct status ! dnat' }[r.forwarded], this.protocol(r, family))
+      return (r.hours ? hoursInUtc(r.hours, this.utcOffset) : ['']).map((hours) => `    ${[...words, hours, 'counter', r.verdict, `comment ${quote(r.intentId ? `${r.intentId}: ${r.text}` : r.text)}`].filter(Boolean).join(' ')}`)
     })
   }
 
@@ -152,7 +172,39 @@ class Script {
     return [`  chain ${name} {`, `    limit rate 6/minute burst 10 packets log prefix "able_mast ${name}: "`, `    counter drop comment ${quote(why)}`, '  }', '']
   }
 
-  private leaving(): string[] {
-    return ['  chain leaving {', '    type nat hook postrouting priority srcnat; policy accept;', ...(this.translated().length > 0 ? [`    oifname ${quote(this.names.line)} ip saddr @inside_ipv4 masquerade`] : []), '  }']
+  /** Ports of the line's address, whoever asks for them; the gateway's addresses inside are none of it. */
+  private forwards(): string[] {
+    if (this.set.forwards.length === 0) return []
+    const own = this.set.masquerade.flatMap((id) => this.plan.segments[id]!.gateway ?? [])
+    const span = (first: number, count: number): string => (count === 1 ? `${first}` : `${first}-${first + count - 1}`)
+    return ['  # What is asked for at the address of the line and answered inside.', '  chain forwards {', '    type nat hook prerouting priority dstnat; policy accept;',
+      ...this.set.forwards.map((f) => {
+        const count = f.outside.last - f.outside.first + 1
+        return `    fib daddr type local ip daddr != { ${own.join(', ')} } ${f.protocol} dport ${span(f.outside.first, count)} counter dnat ip to ${f.address}${count === 1 ? `:${f.inside}` : ''} comment ${quote(`${f.id}: ${f.name}`)}`
+      }), '  }', '']
   }
+
+  private leaving(): string[] {
+    // Who asks from the host's own segment would get the answer from the host itself, which it did not ask.
+    const hairpins = [...new Set(this.set.forwards.map((f) => f.segmentId))].map((id) => `    oifname ${this.interfaceOf(id)} ip saddr ${this.plan.segments[id]!.subnet!} ct status dnat masquerade`)
+    return ['  chain leaving {', '    type nat hook postrouting priority srcnat; policy accept;', ...hairpins, ...(this.translated().length > 0 ? [`    oifname ${quote(this.names.line)} ip saddr @inside_ipv4 masquerade`] : []), '  }']
+  }
+}
+
+const dayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
+
+/** What matches hours of the week: a line for the days of each span between two midnights of UTC. Written as seconds since midnight they are taken as they are; times of day nft would turn by the zone of who loads them. */
+function hoursInUtc(hours: Hours, utcOffset: number): string[] {
+  const byHours = new Map<string, number[]>()
+  for (const s of weekSpans(hours))
+    for (let at = s.first; at < s.end;) {
+      const utc = (at - utcOffset + WEEK_MINUTES) % WEEK_MINUTES
+      const length = Math.min(s.end - at, 1440 - (utc % 1440))
+      const from = utc % 1440
+      // To the last second before the end: both ends of a range belong to it.
+      const words = length === 1440 ? '' : ` meta hour ${from * 60}-${(from + length) * 60 - 1}`
+      byHours.set(words, [...byHours.get(words) ?? [], Math.floor(utc / 1440)])
+      at += length
+    }
+  return [...byHours].map(([words, days]) => `meta day ${group([...new Set(days)].sort((a, b) => a - b).map((d) => `"${dayNames[d]}"`))}${words}`)
 }

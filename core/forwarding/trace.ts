@@ -3,8 +3,8 @@
  * decides. Layer 2 follows the carriage, layer 3 the gateway's connected networks and its default route, then the rules, then NAT.
  */
 import { containsAddress, parseAddress, prefix } from '../addressing'
-import { PROVIDER_LAN, type Device, type Segment, type Service, type WirelessNetwork } from '../plan'
-import { compilePolicy, decide, portsToAsk, type Family, type Rule } from '../policy'
+import { holdsPort, MANAGED, own, PROVIDER_LAN, weekWords, type Device, type Segment, type Service, type WirelessNetwork } from '../plan'
+import { atOnce, compilePolicy, decideAmong, rulesBetween, type Family, type Forwarding, type Rule, type RuleSet } from '../policy'
 import { carriageOf, heardFrom, isolationOf, keepsApart, outcomeOf, pathOf, type Arrival, type Form, type SiteModel } from '../topology'
 
 export type Endpoint =
@@ -15,6 +15,8 @@ export type Endpoint =
   | { readonly kind: 'provider' }
   /** The gateway's own pages and services. */
   | { readonly kind: 'gateway' }
+  /** The address of the line, at the ports of a port forward. */
+  | { readonly kind: 'forward'; readonly id: string }
 
 export interface TraceHop {
   readonly layer: 'host' | 'cable' | 'radio' | 'route' | 'rule' | 'nat' | 'line'
@@ -37,17 +39,18 @@ class Lost extends Error {
 
 interface Located { readonly segment: Segment; readonly arrival: Arrival | undefined; readonly device: Device | undefined }
 
-export function trace(model: SiteModel, from: Endpoint, to: Endpoint, service: Pick<Service, 'id' | 'name' | 'protocol' | 'ports'>, family: Family = 'ipv4'): Trace {
+/** @param minute of the week in the site's time zone; without it a connection gets through where it does so at all times */
+export function trace(model: SiteModel, from: Endpoint, to: Endpoint, service: Pick<Service, 'id' | 'name' | 'protocol' | 'ports'>, family: Family = 'ipv4', minute: number | null = null): Trace {
   const hops: TraceHop[] = []
   try {
-    return { ...follow(model, from, to, service, family, hops), hops }
+    return { ...(to.kind === 'forward' ? followForward(model, from, to.id, family, hops) : follow(model, from, to, service, family, minute, hops)), hops }
   } catch (error) {
     if (error instanceof Lost) return { verdict: error.verdict, decidedBy: error.decidedBy, hops }
     throw error
   }
 }
 
-function follow(model: SiteModel, from: Endpoint, to: Endpoint, service: Pick<Service, 'protocol' | 'ports'>, family: Family, hops: TraceHop[]): Omit<Trace, 'hops'> {
+function follow(model: SiteModel, from: Endpoint, to: Exclude<Endpoint, { kind: 'forward' }>, service: Pick<Service, 'protocol' | 'ports'>, family: Family, minute: number | null, hops: TraceHop[]): Omit<Trace, 'hops'> {
   const neighbours = family === 'ipv4' ? asNeighbours(model, from, to, hops) : undefined
   if (neighbours) return neighbours
   const source = from.kind !== 'device' && from.kind !== 'segment' ? undefined : locate(model, from, hops, 'source')
@@ -65,20 +68,15 @@ function follow(model: SiteModel, from: Endpoint, to: Endpoint, service: Pick<Se
     if (source.arrival) walk(model, source.arrival, hops, 'up')
   }
 
-  const fromPlace = from.kind === 'internet' ? 'internet' : source!.segment.id
-  const chain = to.kind === 'gateway' ? 'input' : 'forward'
-  const toPlace = to.kind === 'gateway' ? 'gateway' : to.kind === 'internet' ? 'internet' : to.kind === 'provider' ? PROVIDER_LAN : target!.segment.id
+  const fromPlace = from.kind === 'internet' ? 'internet' : placeOf(source!)
+  const toPlace = to.kind === 'gateway' ? MANAGED : to.kind === 'internet' ? 'internet' : to.kind === 'provider' ? PROVIDER_LAN : placeOf(target!)
   if (to.kind === 'gateway') hops.push({ layer: 'route', deviceId: gatewayId, text: 'the address is the gateway itself' })
   else hops.push(routeHop(model, gatewayId, to, target, family))
 
-  let rule: Rule | undefined
-  const rules = compilePolicy(model.plan)
-  for (const port of portsToAsk(rules.rules, service.ports)) {
-    const hit = decide(rules, { chain, from: fromPlace, to: toPlace, family, protocol: service.protocol, port })
-    rule ??= hit
-    if (hit.verdict === 'drop') { rule = hit; break }
-  }
-  const decided = rule!
+  const set = compilePolicy(model.plan)
+  const forward = from.kind === 'internet' && family === 'ipv4' && target?.device && target.arrival ? forwardFor(set, target.device.id, service) : undefined
+  if (forward) hops.push(...forwardHops(model, forward, true))
+  const decided = forward ? ruleOf(set, forward) : decidedBy(rulesBetween(set, fromPlace, toPlace, family), service, minute)
   hops.push({ layer: 'rule', deviceId: gatewayId, ruleId: decided.id, text: `${decided.verdict === 'accept' ? 'let through' : 'dropped'}: ${decided.text}` })
   if (decided.verdict === 'drop') throw new Lost({ kind: 'rule', id: decided.id, text: decided.text }, 'blocked')
 
@@ -89,6 +87,61 @@ function follow(model: SiteModel, from: Endpoint, to: Endpoint, service: Pick<Se
     if (target.device) hops.push({ layer: 'host', deviceId: target.device.id, text: `${target.device.name} answers` })
   }
   return { verdict: 'delivered', decidedBy: { kind: 'rule', id: decided.id, text: decided.text } }
+}
+
+/** What decides: at one minute, or at all times; where it is let through at some only, that is said. */
+function decidedBy(rules: readonly Rule[], service: Pick<Service, 'protocol' | 'ports'>, minute: number | null): Rule {
+  if (minute !== null) return atOnce(rules, service, minute).rule
+  const { rule, hours } = decideAmong(rules, service)
+  return hours ? { ...rule, verdict: 'drop', text: `let through ${weekWords(hours)} only` } : rule
+}
+
+/** A host in the segment that it was planned for is that host to the rules; elsewhere it is one of many. */
+const placeOf = ({ segment, device }: Located): string => (device && device.addressing.segmentId === segment.id ? device.id : segment.id)
+
+/** Two ports of the line that lead to the same one of a host have one rule. */
+const ruleOf = (set: RuleSet, { protocol, inside, address, segmentId }: Forwarding): Rule => set.rules.find((r) => r.forwarded === 'only' && r.protocol === protocol && r.to.includes(segmentId) && r.destinations?.prefixes[0] === `${address}/32` && holdsPort(r.ports, inside))!
+
+/** The port forward that leads to a service of a host; undefined where not all of its ports are led to. */
+function forwardFor(set: RuleSet, deviceId: string, { protocol, ports }: Pick<Service, 'protocol' | 'ports'>): Forwarding | undefined {
+  const to = (first: number, last: number): Forwarding | undefined => set.forwards.find((f) => f.deviceId === deviceId && f.protocol === protocol && f.inside <= first && last <= f.inside + f.outside.last - f.outside.first)
+  const each = ports.map((p) => (typeof p === 'number' ? to(p, p) : to(p.first, p.last)))
+  return each.length > 0 && each.every((f) => f) ? each[0] : undefined
+}
+
+function forwardHops(model: SiteModel, f: Forwarding, isFromOutside: boolean): TraceHop[] {
+  const port = `${f.protocol} ${f.outside.first}${f.outside.last > f.outside.first ? `-${f.outside.last}` : ''}`
+  return [{ layer: 'nat', deviceId: model.gateway!.id, text: `${port} of the line leads to ${f.address}, port ${f.inside} (${f.name})` }, ...(isFromOutside ? [] : [{ layer: 'nat' as const, deviceId: model.gateway!.id, text: 'is asked with the gateway\'s address where both are in one segment, so that the answer comes back this way' }])]
+}
+
+/** By the address of the line, from outside or, turned round at the gateway, from inside. */
+function followForward(model: SiteModel, from: Endpoint, forwardId: string, family: Family, hops: TraceHop[]): Omit<Trace, 'hops'> {
+  const planned = own(model.plan.forwards, forwardId)
+  if (!planned) throw new Lost({ kind: 'address', id: forwardId, text: `there is no port forward '${forwardId}'` }, 'broken')
+  if (family === 'ipv6') throw new Lost({ kind: 'address', id: forwardId, text: 'port forwards are for IPv4; over IPv6 hosts have addresses of their own' }, 'broken')
+  if (!model.gateway) throw new Lost({ kind: 'route', id: 'no-gateway', text: 'the plan has no gateway that could forward' }, 'broken')
+  if (from.kind === 'device' || from.kind === 'segment') {
+    const source = locate(model, from, hops, 'source')
+    if (!source.segment.gateway || !source.segment.subnet) throw new Lost({ kind: 'address', id: source.segment.id, text: `${source.segment.name} has no subnet and gateway yet` }, 'broken')
+    if (source.arrival) walk(model, source.arrival, hops, 'up')
+    if (!model.uplink?.portId) throw new Lost({ kind: 'line', id: 'none', text: 'no uplink is connected, so there is no address of the line' }, 'broken')
+  } else {
+    arriveFromLine(model, hops)
+    const kind = model.uplink!.handOff.addressKind
+    if (kind === 'private' || kind === 'carrier-grade') throw new Lost({ kind: 'line', id: model.uplink!.id, text: `the address of ${model.uplink!.name} is ${kind === 'private' ? 'private' : 'behind carrier-grade NAT'}: nobody outside reaches it` }, 'broken')
+  }
+  const set = compilePolicy(model.plan)
+  const forward = set.forwards.find((f) => f.id === forwardId)
+  if (!forward) throw new Lost({ kind: 'address', id: planned.deviceId, text: `${model.plan.devices[planned.deviceId]!.name} has no address that is known, or another forward has the port` }, 'broken')
+  hops.push(...forwardHops(model, forward, from.kind === 'internet'))
+  const target = locate(model, { kind: 'device', id: forward.deviceId }, undefined, 'target')
+  hops.push(routeHop(model, model.gateway.id, { kind: 'device', id: forward.deviceId }, target, 'ipv4'))
+  const rule = ruleOf(set, forward)
+  hops.push({ layer: 'rule', deviceId: model.gateway.id, ruleId: rule.id, text: `let through: ${rule.text}` })
+  if (!target.arrival || target.segment.id !== forward.segmentId) throw lostOnCable(model, { segment: model.plan.segments[forward.segmentId]!, device: target.device })
+  walk(model, target.arrival, hops, 'down')
+  hops.push({ layer: 'host', deviceId: forward.deviceId, text: `${target.device!.name} answers` })
+  return { verdict: 'delivered', decidedBy: { kind: 'rule', id: rule.id, text: rule.text } }
 }
 
 /**

@@ -2,7 +2,7 @@
  * Sites made up from a seed: devices in a tree of trunks, segments, hosts of every way of addressing, intents in any order, a line of any
  * kind. Valid plans, with or without mistakes in the wiring; what tries the analysis against the stand-ins, the kernel and the clock.
  */
-import { allocationsFor, blankSegment, catalogue, commonServices, createPlan, portIdOf, unknownHandOff, type Device, type HandOff, type Segment, type Service, type SitePlan } from '../plan'
+import { allocationsFor, ANYWHERE, blankSegment, catalogue, commonServices, createPlan, MANAGED, portIdOf, unknownHandOff, type Device, type HandOff, type Hours, type Segment, type Service, type SitePlan } from '../plan'
 import type { Chance } from './random'
 
 export interface Shape {
@@ -13,13 +13,15 @@ export interface Shape {
   readonly intents: number
   /** Probability that a trunk or a socket of a host is wired wrongly. */
   readonly mistakes: number
+  /** Whether intents speak of hosts, groups, everywhere, the managed devices and hours as well, and ports are forwarded. */
+  readonly finer?: boolean
   readonly switchProfile: 'switch-24-poe-190' | 'switch-8-poe-65'
 }
 
 /** A small site of random size, as the judges compare them by the hundred. */
 export const smallShape = (chance: Chance, mistakes: number): Shape => ({
   switches: chance.between(1, 4), accessPoints: chance.between(0, 1), segments: chance.between(2, 5), hostsPerSegment: chance.between(1, 2), intents: chance.between(0, 14),
-  mistakes, switchProfile: 'switch-8-poe-65',
+  mistakes, finer: true, switchProfile: 'switch-8-poe-65',
 })
 
 /** What a clock is put beside: 200 devices, 60 segments, some 5,000 ports. */
@@ -83,6 +85,7 @@ export function randomSite(chance: Chance, shape: Shape): SitePlan {
   addAddresses(plan)
   addLine(plan, chance)
   addIntents(plan, chance, shape.intents)
+  if (shape.finer) addFiner(plan, chance)
   return plan
 }
 
@@ -152,6 +155,36 @@ function addIntents(plan: SitePlan, chance: Chance, count: number): void {
     const to = chance.one(places)
     if (from === to) continue
     const id = `int-${i}`
-    plan.intents[id] = { id, from, to, service: chance.happens(0.3) ? 'any' : chance.one(Object.keys(plan.services)), action: chance.one(['allow', 'allow', 'deny']), rank: chance.between(0, 6) * 10, reason: '' }
+    plan.intents[id] = { id, from, to, service: chance.happens(0.3) ? 'any' : chance.one(Object.keys(plan.services)), action: chance.one(['allow', 'allow', 'deny']), rank: chance.between(0, 6) * 10, hours: null, reason: '' }
   }
+}
+
+/** Hosts, groups, everywhere, managed devices, hours, port forwards; of hosts also those whose address nobody knows. */
+function addFiner(plan: SitePlan, chance: Chance): void {
+  const hosts = Object.values(plan.devices).filter((d) => plan.profiles[d.profileId]!.kind === 'host').map((d) => d.id)
+  const segmentIds = Object.keys(plan.segments)
+  for (let i = 0; i < 2 && hosts.length > 0; i++) {
+    const memberIds = [...new Set([chance.one(hosts), chance.one(hosts), ...(chance.happens(0.3) ? [chance.one(segmentIds)] : [])])]
+    plan.groups[`group-${i}`] = { id: `group-${i}`, name: `Group ${i}`, memberIds }
+  }
+  const ends = [...hosts, ...Object.keys(plan.groups), ...Object.keys(plan.groups), ANYWHERE]
+  const sources = [...segmentIds, 'internet', ...ends]
+  for (let i = 0; i < chance.between(0, 10); i++) {
+    const from = chance.one(sources)
+    const to = chance.one([...segmentIds, 'internet', ...ends, MANAGED])
+    if (from === to) continue
+    plan.intents[`fine-${i}`] = { id: `fine-${i}`, from, to, service: chance.happens(0.4) ? 'any' : chance.one(Object.keys(plan.services)), action: chance.one(['allow', 'allow', 'deny']), rank: chance.between(0, 6) * 10, hours: chance.happens(0.3) ? someHours(chance) : null, reason: '' }
+  }
+  for (let i = 0; i < chance.between(0, 3) && hosts.length > 0; i++) {
+    const first = chance.one([443, 8080, 8443, 2222, 3389])
+    const count = chance.happens(0.2) ? 3 : 1
+    plan.forwards[`led-${i}`] = { id: `led-${i}`, name: `Led in ${i}`, protocol: chance.one(['tcp', 'tcp', 'udp']), outside: { first, last: first + count - 1 }, deviceId: chance.one(hosts), inside: count > 1 ? first : chance.one([443, 80, 22, 554, first]), reason: '' }
+  }
+}
+
+/** Whole hours, some beyond midnight. */
+function someHours(chance: Chance): Hours {
+  const from = chance.between(0, 23)
+  const days = [1, 2, 3, 4, 5, 6, 7].filter(() => chance.happens(0.6))
+  return { days: days.length > 0 ? days : [1], fromMinute: from * 60, toMinute: ((from + chance.between(1, 23)) % 24) * 60 }
 }

@@ -22,7 +22,7 @@ export function createPlan(name: string, addressSpace: readonly string[] = ['10.
     },
     locations: {}, profiles: {}, devices: {}, ports: {}, links: {}, segments: {}, uplinks: {}, wirelessNetworks: {},
     services: Object.fromEntries(commonServices.map((s) => [s.id, s])),
-    intents: {}, knownNetworks: {},
+    groups: {}, intents: {}, forwards: {}, knownNetworks: {},
     controller: { hostDeviceId: null, port: 8043, discovery: 'dhcp-option' },
   }
 }

@@ -8,7 +8,7 @@ import { applyPatches, namesInherited, PatchRefused, type PlanPatch } from './pa
 import { sizeProblems } from './limits'
 import { referenceProblems, referenceProblemsAfter, type PlanProblem } from './references'
 import {
-  collections, controllerSchema, deviceSchema, intentSchema, knownNetworkSchema, linkSchema, locationSchema, portSchema, profileSchema, segmentSchema,
+  collections, controllerSchema, deviceSchema, forwardSchema, groupSchema, intentSchema, knownNetworkSchema, linkSchema, locationSchema, portSchema, profileSchema, segmentSchema,
   serviceSchema, siteSchema, uplinkSchema, wirelessNetworkSchema, type Collection, type SitePlan,
 } from './schema'
 
@@ -70,7 +70,7 @@ export const replayPatches = (document: object, patches: readonly PlanPatch[]): 
 
 const schemaOf: Record<Collection, z.ZodType> = {
   locations: locationSchema, profiles: profileSchema, devices: deviceSchema, ports: portSchema, links: linkSchema, segments: segmentSchema,
-  uplinks: uplinkSchema, wirelessNetworks: wirelessNetworkSchema, services: serviceSchema, intents: intentSchema, knownNetworks: knownNetworkSchema,
+  uplinks: uplinkSchema, wirelessNetworks: wirelessNetworkSchema, services: serviceSchema, groups: groupSchema, intents: intentSchema, forwards: forwardSchema, knownNetworks: knownNetworkSchema,
 }
 const isCollection = (key: unknown): key is Collection => (collections as readonly unknown[]).includes(key)
 

@@ -3,7 +3,7 @@ import type { PlanProblem } from './references'
 import { collections, type Collection, type SitePlan } from './schema'
 
 export const mostOf: Readonly<Record<Collection, number>> = {
-  locations: 2000, profiles: 300, devices: 6000, ports: 60_000, links: 30_000, segments: 500, uplinks: 16, wirelessNetworks: 100, services: 500, intents: 3000, knownNetworks: 500,
+  locations: 2000, profiles: 300, devices: 6000, ports: 60_000, links: 30_000, segments: 500, uplinks: 16, wirelessNetworks: 100, services: 500, groups: 200, intents: 3000, forwards: 200, knownNetworks: 500,
 }
 /** VLANs on ports, tagged, in all. */
 export const MOST_TAGS = 400_000
@@ -22,5 +22,5 @@ export function sizeProblems(plan: SitePlan, which: readonly Collection[] = coll
   return problems
 }
 const words: Readonly<Record<Collection, string>> = {
-  locations: 'places', profiles: 'profiles', devices: 'devices', ports: 'ports', links: 'cables', segments: 'segments', uplinks: 'lines', wirelessNetworks: 'wireless networks', services: 'services', intents: 'intents', knownNetworks: 'known networks',
+  locations: 'places', profiles: 'profiles', devices: 'devices', ports: 'ports', links: 'cables', segments: 'segments', uplinks: 'lines', wirelessNetworks: 'wireless networks', services: 'services', groups: 'groups', intents: 'intents', forwards: 'port forwards', knownNetworks: 'known networks',
 }

@@ -56,8 +56,11 @@ function toFourth(document: JsonObject): JsonObject {
   }
 }
 
+/** Version 5 knows groups, hours of intents and port forwards. */
+const toFifth = (document: JsonObject): JsonObject => ({ ...document, groups: {}, forwards: {}, intents: each(document, 'intents', (i) => ({ ...i, hours: null })) })
+
 /** Steps by the version that they start from. Version 1 is the first that was released. */
-export const migrations: Readonly<Record<number, Migration>> = { 1: toSecond, 2: toThird, 3: toFourth }
+export const migrations: Readonly<Record<number, Migration>> = { 1: toSecond, 2: toThird, 3: toFourth, 4: toFifth }
 
 export type Migrated = { ok: true; document: JsonObject; from: number } | { ok: false; reason: string }
 

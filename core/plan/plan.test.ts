@@ -21,7 +21,7 @@ describe('reading a plan', () => {
     ['a dangling profile', (p) => { p.devices.switch!.profileId = 'nothing' }, /^devices\.switch\.profileId: there is no profile 'nothing'/],
     ['a dangling segment on a port', (p) => { p.ports['switch.2']!.taggedSegmentIds = ['gone'] }, /^ports\.switch\.2\.taggedSegmentIds\.0: there is no segment 'gone'/],
     ['a dangling end of a link', (p) => { p.links['l-ap']!.b = 'quay-ap.eth9' }, /^links\.l-ap\.b: there is no port 'quay-ap\.eth9'/],
-    ['a dangling intent', (p) => { p.intents['int-visitors-internet']!.from = 'guests' }, /there is no segment 'guests'/],
+    ['a dangling intent', (p) => { p.intents['int-visitors-internet']!.from = 'guests' }, /there is no segment, device or group 'guests'/],
     ['an id that differs from its key', (p) => { p.segments.cameras!.id = 'other' }, /^segments\.cameras\.id: the id 'other' differs from its key/],
     ['an id used by two kinds', (p) => { p.locations.switch = { ...p.locations.quay!, id: 'switch' } }, /^devices\.switch: the id 'switch' is used by a location already/],
     ['two plugs in one port', (p) => { p.links['l-desk']!.a = 'switch.2' }, /the port 'switch\.2' has the link 'l-ap' in it already/],

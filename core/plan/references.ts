@@ -1,6 +1,6 @@
 /** What a schema cannot say of a plan: ids that agree with their keys, references that lead somewhere, sockets used once. */
 import type { Patch as PlanPatch } from 'immer'
-import { collections, portIdOf, PROVIDER_LAN, type Collection, type SitePlan } from './schema'
+import { ANYWHERE, collections, MANAGED, portIdOf, PROVIDER_LAN, type Collection, type SitePlan } from './schema'
 
 export interface PlanProblem {
   readonly path: readonly (string | number)[]
@@ -9,8 +9,12 @@ export interface PlanProblem {
 
 const singular: Record<Collection, string> = {
   locations: 'location', profiles: 'profile', devices: 'device', ports: 'port', links: 'link', segments: 'segment',
-  uplinks: 'uplink', wirelessNetworks: 'wireless network', services: 'service', intents: 'intent', knownNetworks: 'known network',
+  uplinks: 'uplink', wirelessNetworks: 'wireless network', services: 'service', groups: 'group', intents: 'intent', forwards: 'port forward', knownNetworks: 'known network',
 }
+
+/** Places of intents that are no entity of the plan, and the kinds of entities that are places. */
+const fixedPlaces: ReadonlySet<string> = new Set(['internet', PROVIDER_LAN, MANAGED, ANYWHERE])
+const placeKinds = ['segments', 'devices', 'groups'] as const
 
 type Say = (path: (string | number)[], reason: string) => void
 type Refer = (path: (string | number)[], to: Collection, id: string | null) => void
@@ -60,11 +64,20 @@ const looks: { readonly [C in Collection]?: Look<C> } = {
     if (!hasPorts && s.ports.length > 0) say(['services', id, 'ports'], `${s.protocol.toUpperCase()} has no ports`)
     if (hasPorts && s.ports.length === 0) say(['services', id, 'ports'], 'at least one port is needed')
   },
-  intents: (id, intent, _, say, refer) => {
-    if (intent.from !== 'internet') refer(['intents', id, 'from'], 'segments', intent.from)
-    if (intent.to !== 'internet' && intent.to !== PROVIDER_LAN) refer(['intents', id, 'to'], 'segments', intent.to)
+  intents: (id, intent, plan, say, refer) => {
+    for (const end of ['from', 'to'] as const)
+      if (!fixedPlaces.has(intent[end]) && !placeKinds.some((c) => Object.hasOwn(plan[c], intent[end]))) say(['intents', id, end], `there is no segment, device or group '${intent[end]}'`)
     if (intent.service !== 'any') refer(['intents', id, 'service'], 'services', intent.service)
-    if (intent.from === intent.to) say(['intents', id], 'from and to are the same; traffic inside a segment does not pass the gateway')
+    if (intent.from === intent.to && intent.from !== ANYWHERE) say(['intents', id], 'from and to are the same; traffic inside a segment does not pass the gateway')
+  },
+  groups: (id, g, plan, say) => {
+    g.memberIds.forEach((m, i) => { if (!Object.hasOwn(plan.devices, m) && !Object.hasOwn(plan.segments, m)) say(['groups', id, 'memberIds', i], `there is no device or segment '${m}'`) })
+    if (new Set(g.memberIds).size !== g.memberIds.length) say(['groups', id, 'memberIds'], 'a member stands here twice')
+  },
+  forwards: (id, f, _, say, refer) => {
+    refer(['forwards', id, 'deviceId'], 'devices', f.deviceId)
+    if (f.inside + f.outside.last - f.outside.first > 65_535) say(['forwards', id, 'inside'], 'the ports inside run beyond 65535')
+    if (f.outside.last > f.outside.first && f.inside !== f.outside.first) say(['forwards', id, 'inside'], 'several ports keep their numbers; state each one that changes its number on its own')
   },
 }
 
@@ -112,7 +125,7 @@ function problemsOf(plan: SitePlan, idsOf: (c: Collection) => Iterable<string>, 
 export const referenceProblems = (plan: SitePlan): PlanProblem[] => problemsOf(plan, (c) => Object.keys(plan[c]), () => true)
 
 /** Collections whose entities nothing refers to. */
-const unreferred: ReadonlySet<unknown> = new Set<Collection>(['links', 'uplinks', 'intents', 'knownNetworks'])
+const unreferred: ReadonlySet<unknown> = new Set<Collection>(['links', 'uplinks', 'intents', 'forwards', 'knownNetworks'])
 /** Fields that decide what other entities have to look like. */
 const deciding: ReadonlySet<string> = new Set(['devices.profileId', 'ports.deviceId', 'profiles.ports', 'profiles.licences'])
 

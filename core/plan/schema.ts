@@ -7,7 +7,7 @@ import { parseAddress } from '../addressing/address'
 import { formatPrefix, readPrefix } from '../addressing/prefix'
 
 /** The version of this document format. Older documents are brought up by `migrate.ts`. */
-export const PLAN_VERSION = 4
+export const PLAN_VERSION = 5
 
 export const MAX_TEXT = 200
 /** No id is a name that objects have without being given it; of those, `constructor` alone looks like an id. */
@@ -332,10 +332,26 @@ export const serviceSchema = z.strictObject({
 
 /** The network of the provider's own router on the line, which is not the internet. No id looks like it. */
 export const PROVIDER_LAN = '@line'
-/** A segment id, or `internet`. */
-export const sourceSchema = z.union([z.literal('internet'), idSchema])
-/** Where a connection may lead: the provider's own network as well. */
-export const placeSchema = z.union([z.literal(PROVIDER_LAN), sourceSchema])
+/** The gateway itself and the pages of all managed devices. */
+export const MANAGED = '@devices'
+/** As a source every segment of the site, never the internet; as a target every segment, and the internet. */
+export const ANYWHERE = '@any'
+/** The id of a segment, a device or a group, `internet`, or every segment. */
+export const sourceSchema = z.union([z.literal('internet'), z.literal(ANYWHERE), idSchema])
+/** Where a connection may lead: the provider's own network and the managed devices as well. */
+export const placeSchema = z.union([z.literal(PROVIDER_LAN), z.literal(MANAGED), sourceSchema])
+
+/** Hours of the week, in the site's time zone. */
+export const hoursSchema = z.strictObject({
+  /** On which it begins: 1 is Monday, 7 Sunday (ISO 8601). */
+  days: z.array(z.int().min(1).max(7)).min(1, 'at least one day is needed').max(7).refine((d) => new Set(d).size === d.length, 'a day stands here twice'),
+  /** Minutes after midnight. Ends on the next day where it is not after the beginning. */
+  fromMinute: z.int().min(0).max(1439), toMinute: z.int().min(0).max(1440),
+}).refine((h) => h.fromMinute !== h.toMinute, 'hours end at another time than they begin')
+
+/** Hosts and segments under one name. */
+export const groupSchema = z.strictObject({ id: idSchema, name, /** Ids of devices and segments. */ memberIds: z.array(idSchema).max(256) })
+
 export const intentSchema = z.strictObject({
   id: idSchema, from: sourceSchema, to: placeSchema,
   /** A service id, or `any`. */
@@ -343,6 +359,20 @@ export const intentSchema = z.strictObject({
   action: z.enum(['allow', 'deny']),
   /** Lower is looked at first. */
   rank: z.int().min(0).max(1_000_000),
+  /** When it holds; null is always. */
+  hours: hoursSchema.nullable(),
+  reason: text,
+})
+
+/** What the internet reaches by the address of the line, IPv4: some of its ports lead to a host inside. */
+export const forwardSchema = z.strictObject({
+  id: idSchema, name,
+  protocol: z.enum(['tcp', 'udp']),
+  /** On the line, both ends belong to it. */
+  outside: z.strictObject({ first: portNumber, last: portNumber }).refine((s) => s.first <= s.last, 'a span of ports ends after it begins'),
+  deviceId: idSchema,
+  /** Port of the host that the first one leads to; the others follow. */
+  inside: portNumber,
   reason: text,
 })
 
@@ -366,7 +396,9 @@ export const planSchema = z.strictObject({
   uplinks: mapOf(uplinkSchema),
   wirelessNetworks: mapOf(wirelessNetworkSchema),
   services: mapOf(serviceSchema),
+  groups: mapOf(groupSchema),
   intents: mapOf(intentSchema),
+  forwards: mapOf(forwardSchema),
   knownNetworks: mapOf(knownNetworkSchema),
   controller: controllerSchema,
 })
@@ -391,9 +423,12 @@ export type Licence = z.infer<typeof licenceSchema>
 export type KnownNetwork = z.infer<typeof knownNetworkSchema>
 export type Intent = z.infer<typeof intentSchema>
 export type Place = z.infer<typeof placeSchema>
+export type Hours = z.infer<typeof hoursSchema>
+export type Group = z.infer<typeof groupSchema>
+export type Forward = z.infer<typeof forwardSchema>
 
 /** The kinds of entity that live in maps by id. */
-export const collections = ['locations', 'profiles', 'devices', 'ports', 'links', 'segments', 'uplinks', 'wirelessNetworks', 'services', 'intents', 'knownNetworks'] as const
+export const collections = ['locations', 'profiles', 'devices', 'ports', 'links', 'segments', 'uplinks', 'wirelessNetworks', 'services', 'groups', 'intents', 'forwards', 'knownNetworks'] as const
 export type Collection = (typeof collections)[number]
 
 /** The id of a device's port by its name on the housing. */

@@ -11,11 +11,11 @@ const fieldWords: Readonly<Record<string, string>> = {
   addressSpace6: 'IPv6 space', vlanOne: 'VLAN 1', infrastructure: 'addresses of infrastructure', growthYears: 'growth over, years', electricity: 'electricity', pricePerKwh: 'price per kWh', cabling: 'cabling', slackPercent: 'slack, %', spareLeads: 'spare leads',
   outletDistanceM: 'to the outlet, m', heightM: 'height, m', licencesHeld: 'licences', subnet6: 'IPv6 subnet', alignLength: 'aligned to', relayTo: 'relayed to', timeServers: 'time servers', churn: 'coming and going',
   arrivalsPerHour: 'arrivals an hour', heldMinutes: 'stay, min', fromHour: 'from, h', toHour: 'to, h', pppoeUser: 'PPPoE account', passwordRef: 'password', accessPointName: 'access point name', forcedSpeedMbps: 'forced speed, Mbit/s', pricePerGb: 'price per GB',
-  gigabytes: 'included, GB', dhcp: 'DHCP', ipv6: 'IPv6', leadM: 'lead, m', serialShape: 'shape of serials', pools: 'pools',
+  gigabytes: 'included, GB', dhcp: 'DHCP', ipv6: 'IPv6', leadM: 'lead, m', serialShape: 'shape of serials', pools: 'pools', memberIds: 'members', fromMinute: 'from, min', toMinute: 'to, min',
 }
 const topWords: Record<Collection | 'site' | 'controller', string> = {
   site: 'site', controller: 'controller', locations: 'place', profiles: 'profile', devices: 'device', ports: 'port', links: 'cable', segments: 'segment', uplinks: 'line',
-  wirelessNetworks: 'wireless network', services: 'service', intents: 'intent', knownNetworks: 'known network',
+  wirelessNetworks: 'wireless network', services: 'service', groups: 'group', intents: 'intent', forwards: 'port forward', knownNetworks: 'known network',
 }
 
 export const wordsForTop = (top: string): string => own(topWords, top) ?? top

@@ -1,6 +1,6 @@
 /** The rule that decides a new connection: the ordered rules as they are exported, asked for one flow. */
-import { holdsPort, tellingPorts, type Place, type PortSpan } from '../plan'
-import { families, zoneOf, type AddressList, type Family, type Protocol, type Rule, type RuleSet, type Zone } from './rules'
+import { holdsPort, isInWeek, joined, MANAGED, tellingMinutes, tellingPorts, WEEK_MINUTES, weekSpans, type Hours, type Place, type PortSpan, type WeekSpan } from '../plan'
+import { families, type AddressList, type Family, type Protocol, type Rule, type RuleSet, type Zone } from './rules'
 
 export interface Flow {
   readonly chain: Rule['chain']
@@ -24,9 +24,10 @@ class PairIndex {
   /** Rules of several pairs, by chain and family, in order. */
   private readonly wide: Record<Rule['chain'], Record<Family, Placed[]>> = { input: { ipv4: [], ipv6: [] }, forward: { ipv4: [], ipv6: [] } }
 
-  constructor(rules: readonly Rule[]) {
-    for (const [at, rule] of rules.entries()) {
-      if (rule.states.length > 0 && !rule.states.includes('new')) continue
+  constructor(private readonly set: RuleSet) {
+    for (const [at, rule] of set.rules.entries()) {
+      // No flow that is asked about here went through a port forward: those are told by the forwards themselves.
+      if (rule.forwarded === 'only' || (rule.states.length > 0 && !rule.states.includes('new'))) continue
       if (!isOfPair(rule)) { for (const f of families) if (rule.family === 'any' || rule.family === f) this.wide[rule.chain][f].push({ rule, at }); continue }
       const key = `${rule.from[0]}>${rule.to[0]}`
       const list = this.single.get(key)
@@ -34,14 +35,16 @@ class PairIndex {
       else this.single.set(key, [{ rule, at }])
     }
   }
+
   of(chain: Rule['chain'], from: Place, to: Place | 'gateway', family: Family): readonly Rule[] {
     const key = chain === 'input' ? `${family}>${from}` : `${family}${from}>${to}`
     let list = this.byPair.get(key)
     if (!list) this.byPair.set(key, (list = this.pick(chain, from, to, family)))
     return list
   }
+
   private pick(chain: Rule['chain'], from: Place, to: Place | 'gateway', family: Family): Rule[] {
-    const [fromZone, toZone] = [zoneOf(from), zoneOf(to)]
+    const [fromZone, toZone] = [this.set.zoneOf(from), this.set.zoneOf(to)]
     const single = (chain === 'forward' && this.single.get(`${fromZone}>${toZone}`)) || []
     const wide = this.wide[chain][family]
     const out: Rule[] = []
@@ -53,20 +56,24 @@ class PairIndex {
     return out
   }
 }
-const indexes = new WeakMap<RuleSet, PairIndex>()
 
+const indexes = new WeakMap<RuleSet, PairIndex>()
 function indexOf(rules: RuleSet): PairIndex {
   let index = indexes.get(rules)
-  if (!index) indexes.set(rules, (index = new PairIndex(rules.rules)))
+  if (!index) indexes.set(rules, (index = new PairIndex(rules)))
   return index
 }
 
-/** The rules that new connections between two places can meet, in order. */
-export const rulesBetween = (rules: RuleSet, from: Place, to: Place, family: Family): readonly Rule[] => indexOf(rules).of('forward', from, to, family)
+/** The rules that new connections between two places can meet, in order; of the managed devices those for the gateway itself. */
+export const rulesBetween = (rules: RuleSet, from: Place, to: Place, family: Family): readonly Rule[] => indexOf(rules).of(to === MANAGED ? 'input' : 'forward', from, to, family)
 
-/** The first of some rules that matches a protocol and port. Every rule set ends with a rule that matches all, so there always is one. */
-export function firstFor(rules: readonly Rule[], protocol: Protocol, port: number | null): Rule {
-  for (const r of rules) if (r.protocol === 'any' || (r.protocol === protocol && (r.ports.length === 0 || (port !== null && holdsPort(r.ports, port))))) return r
+/**
+ * The first of some rules that matches a protocol and port. Every rule set ends with a rule that matches all, so there always is one.
+ * @param minute of the week; hours are left out of account where it is null
+ */
+export function firstFor(rules: readonly Rule[], protocol: Protocol, port: number | null, minute: number | null = null): Rule {
+  for (const r of rules)
+    if ((r.protocol === 'any' || (r.protocol === protocol && (r.ports.length === 0 || (port !== null && holdsPort(r.ports, port))))) && (r.hours === null || minute === null || isInWeek(weekSpans(r.hours), minute))) return r
   throw new Error('a rule set must end with a rule that matches everything')
 }
 
@@ -77,5 +84,45 @@ export function portsToAsk(rules: readonly Rule[], ports: readonly PortSpan[]): 
 }
 const NO_PORT: readonly null[] = [null]
 
-/** The rule that decides a new connection. */
-export const decide = (rules: RuleSet, flow: Flow): Rule => firstFor(indexOf(rules).of(flow.chain, flow.from, flow.to, flow.family), flow.protocol, flow.port)
+export interface Decision {
+  /** At all times. */
+  readonly allowed: boolean
+  /** What lets it through, or keeps it out. */
+  readonly rule: Rule
+  /** When it is let through where that is neither always nor never. */
+  readonly hours: readonly WeekSpan[] | null
+}
+
+const hoursOf = new WeakMap<readonly Rule[], Hours[]>()
+function hoursAmong(rules: readonly Rule[]): readonly Hours[] {
+  let list = hoursOf.get(rules)
+  if (!list) hoursOf.set(rules, (list = rules.flatMap((r) => r.hours ?? [])))
+  return list
+}
+
+/** The fate of a service among the rules of a pair: allowed where all of its ports are, at all times. */
+export function decideAmong(rules: readonly Rule[], service: { readonly protocol: Protocol; readonly ports: readonly PortSpan[] }): Decision {
+  const hours = hoursAmong(rules)
+  if (hours.length === 0) return { ...atOnce(rules, service, null), hours: null }
+  const minutes = tellingMinutes(hours)
+  const each = minutes.map((m) => atOnce(rules, service, m))
+  const shut = each.find((d) => !d.allowed)
+  const open = each.find((d) => d.allowed)
+  if (!shut || !open) return { ...each[0]!, hours: null }
+  const spans = minutes.flatMap((first, i) => (each[i]!.allowed ? [{ first, end: minutes[i + 1] ?? WEEK_MINUTES }] : []))
+  return { allowed: false, rule: shut.rule, hours: joined(spans) }
+}
+
+/** The same at one minute of the week. */
+export function atOnce(rules: readonly Rule[], { protocol, ports }: { readonly protocol: Protocol; readonly ports: readonly PortSpan[] }, minute: number | null): { readonly allowed: boolean; readonly rule: Rule } {
+  let decided: Rule | undefined
+  for (const port of portsToAsk(rules, ports)) {
+    const rule = firstFor(rules, protocol, port, minute)
+    decided ??= rule
+    if (rule.verdict === 'drop') return { allowed: false, rule }
+  }
+  return { allowed: true, rule: decided! }
+}
+
+/** The rule that decides a new connection; where hours have a say, the one that keeps it out at some time. */
+export const decide = (rules: RuleSet, flow: Flow): Rule => decideAmong(indexOf(rules).of(flow.chain, flow.from, flow.to, flow.family), { protocol: flow.protocol, ports: flow.port === null ? [] : [flow.port] }).rule

@@ -1,15 +1,21 @@
 /** Who reaches whom: the verdict of the compiled rules for every ordered pair of places, every service and both families. */
-import { PROVIDER_LAN, uplinksInOrder, type Place, type Service, type SitePlan } from '../plan'
-import { compilePolicy } from './compile'
-import { firstFor, portsToAsk, rulesBetween } from './decide'
-import { families, type Family, type Rule } from './rules'
+import { hasKnownAddress, MANAGED, own, piecesOf, placeCovers, PROVIDER_LAN, uplinksInOrder, weekWords, type Place, type Service, type SitePlan } from '../plan'
+import { compilePolicy, pagesOf } from './compile'
+import { decideAmong, rulesBetween, type Decision } from './decide'
+import { families, type Family, type Forwarding, type RuleSet } from './rules'
 
-export interface CellService {
-  readonly serviceId: string
+interface Fate {
+  /** At all times, and for all that a place consists of. */
   readonly allowed: boolean
   readonly ruleId: string
+  /** When, or for whom, where it is neither allowed nor shut for all; in words. */
+  readonly partly: string | null
+}
+
+export interface CellService extends Fate {
+  readonly serviceId: string
   /** The same over IPv6; null where one of the places has none. */
-  readonly ipv6: { readonly allowed: boolean; readonly ruleId: string } | null
+  readonly ipv6: Fate | null
 }
 export interface MatrixCell {
   readonly from: Place
@@ -19,51 +25,51 @@ export interface MatrixCell {
   readonly services: readonly CellService[]
   /** Whether an intent speaks of the pair at all. */
   readonly stated: boolean
+  /** Ports of the line that lead from the internet to hosts of the place. */
+  readonly forwards: readonly Forwarding[]
 }
 export interface Matrix { /** The rows: who asks. */ readonly sources: readonly Place[]; /** The columns: who is asked. */ readonly places: readonly Place[]; readonly cells: readonly MatrixCell[]; cell(from: Place, to: Place): MatrixCell | undefined }
-
-export interface Decision { readonly allowed: boolean; readonly rule: Rule }
 
 /** A service is allowed where all of its ports are. */
 export const decideService = (plan: SitePlan, from: Place, to: Place, service: Service, family: Family = 'ipv4'): Decision => decideAmong(rulesBetween(compilePolicy(plan), from, to, family), service)
 
-function decideAmong(rules: readonly Rule[], { protocol, ports }: Service): Decision {
-  let decided: Rule | undefined
-  for (const port of portsToAsk(rules, ports)) {
-    const rule = firstFor(rules, protocol, port)
-    decided ??= rule
-    if (rule.verdict === 'drop') return { allowed: false, rule }
-  }
-  return { allowed: true, rule: decided! }
-}
-
-/** Whether a service gets through by either family. */
-export const isOpen = (s: CellService): boolean => s.allowed || (s.ipv6?.allowed ?? false)
+const isEver = (f: Fate | null): boolean => f !== null && (f.allowed || f.partly !== null)
+/** Whether a service gets through by either family, at some time, for some. */
+export const isOpen = (s: CellService): boolean => isEver(s) || isEver(s.ipv6)
 
 /** What a pair may use, in words; where the families differ it says so. */
 export function cellWords(plan: SitePlan, cell: MatrixCell): string {
-  if (cell.verdict !== 'some') return cell.verdict === 'all' ? 'everything' : 'nothing'
+  const led = cell.forwards.map((f) => `${f.name} by port ${f.outside.first}${f.outside.last > f.outside.first ? `-${f.outside.last}` : ''}`)
+  if (cell.verdict === 'all') return 'everything'
+  return [serviceWords(plan, cell), ...led].filter(Boolean).join('; ') || 'nothing'
+}
+
+function serviceWords(plan: SitePlan, cell: MatrixCell): string {
   const name = (s: CellService): string => plan.services[s.serviceId]!.name
   const differ = cell.services.filter((s) => s.ipv6 && s.ipv6.allowed !== s.allowed)
+  const partly = cell.services.flatMap((s) => { const words = s.partly ?? s.ipv6?.partly; return words ? [`${name(s)} ${words}`] : [] })
   const only = (family: string, list: readonly CellService[]): string[] =>
     list.length === 0 ? [] : [`${list.length === cell.services.length ? 'everything' : list.map(name).join(', ')} over ${family} only`]
   const both = cell.services.filter((s) => s.allowed && !differ.includes(s)).map(name)
-  return [...(both.length > 0 ? [both.join(', ')] : []), ...only('IPv4', differ.filter((s) => s.allowed)), ...only('IPv6', differ.filter((s) => !s.allowed))].join('; ')
+  return [...(both.length > 0 ? [both.join(', ')] : []), ...partly, ...only('IPv4', differ.filter((s) => s.allowed)), ...only('IPv6', differ.filter((s) => s.ipv6!.allowed))].join('; ')
 }
 
 /** Whether a place has addresses of a family, as far as is planned; of a line that nobody asked about IPv6 it is taken for granted. */
 export function hasFamily(plan: SitePlan, place: Place, family: Family): boolean {
   if (family === 'ipv4') return true
   if (place === PROVIDER_LAN) return false
-  return place === 'internet' ? uplinksInOrder(plan)[0]?.handOff.ipv6 !== 'none' : plan.segments[place]!.subnet6 !== null
+  if (place === 'internet') return uplinksInOrder(plan)[0]?.handOff.ipv6 !== 'none'
+  const homes = place === MANAGED ? Object.keys(plan.segments) : piecesOf(plan, place).map((p) => own(plan.devices, p)?.addressing.segmentId ?? p)
+  return homes.some((id) => own(plan.segments, id)?.subnet6 != null)
 }
 
 /** What a matrix depends on. */
-interface Basis { readonly services: SitePlan['services']; readonly intents: SitePlan['intents']; readonly rest: string }
+interface Basis { readonly services: SitePlan['services']; readonly intents: SitePlan['intents']; readonly groups: SitePlan['groups']; readonly forwards: SitePlan['forwards']; readonly rest: string }
 const basisOf = (plan: SitePlan): Basis => {
   const handOff = uplinksInOrder(plan)[0]?.handOff
   const segments = Object.values(plan.segments).map((s) => `${s.id}:${s.vlanId}:${s.purpose}:${s.subnet}:${s.subnet6}`)
-  return { services: plan.services, intents: plan.intents, rest: `${plan.site.preferences.betweenSegments}|${handOff?.providerLan}|${handOff?.ipv6 === 'none'}|${segments.join()}` }
+  const hosts = [...namedDevices(plan), ...(speaksOf(plan, MANAGED) ? pagesOf(plan) : [])].map((id) => { const d = plan.devices[id]!; return `${id}:${d.addressing.segmentId}:${hasKnownAddress(d) ? d.addressing.address : ''}` })
+  return { services: plan.services, intents: plan.intents, groups: plan.groups, forwards: plan.forwards, rest: `${hosts.join()}|${plan.site.preferences.betweenSegments}|${handOff?.providerLan}|${handOff?.ipv6 === 'none'}|${segments.join()}` }
 }
 const cache = new WeakMap<SitePlan, Matrix>()
 let last: { basis: Basis; matrix: Matrix } | undefined
@@ -73,7 +79,7 @@ export function matrixOf(plan: SitePlan): Matrix {
   const known = cache.get(plan)
   if (known) return known
   const basis = basisOf(plan)
-  const isSame = last?.basis.services === basis.services && last.basis.intents === basis.intents && last.basis.rest === basis.rest
+  const isSame = last?.basis.services === basis.services && last.basis.intents === basis.intents && last.basis.groups === basis.groups && last.basis.forwards === basis.forwards && last.basis.rest === basis.rest
   const matrix = isSame ? last!.matrix : build(plan)
   cache.set(plan, matrix)
   last = { basis, matrix }
@@ -84,33 +90,60 @@ function build(plan: SitePlan): Matrix {
   const rules = compilePolicy(plan)
   const segments = Object.values(plan.segments).sort((a, b) => a.vlanId - b.vlanId)
   // The provider's own network is asked for seldom, and stands in the grid where an intent speaks of it.
-  const places: Place[] = [...segments.map((s) => s.id), 'internet', ...(Object.values(plan.intents).some((i) => i.to === PROVIDER_LAN) ? [PROVIDER_LAN] : [])]
+  const intents = Object.values(plan.intents)
+  const named = (side: 'from' | 'to'): Place[] => [...new Set(intents.map((i) => i[side]).filter((p) => own(plan.devices, p) ?? own(plan.groups, p)))].sort((a, b) => (own(plan.groups, a) ? 0 : 1) - (own(plan.groups, b) ? 0 : 1) || (a < b ? -1 : 1))
+  const plain: Place[] = [...segments.map((s) => s.id), 'internet']
+  const sources = [...plain, ...named('from')]
+  const places = [...plain, ...named('to'), ...[MANAGED, PROVIDER_LAN].filter((p) => speaksOf(plan, p))]
   const services = Object.values(plan.services)
-  const stated = new Set(Object.values(plan.intents).map((i) => `${i.from}>${i.to}`))
+  const stated = new Set(intents.map((i) => `${i.from}>${i.to}`))
+  const wide = intents.filter((i) => !plain.includes(i.from) || !plain.includes(i.to))
+  const isStated = (from: Place, to: Place): boolean => stated.has(`${from}>${to}`) || wide.some((i) => placeCovers(plan, i.from, from) && placeCovers(plan, i.to, to))
   const byPair = new Map<string, MatrixCell>()
   const decide = (from: Place, to: Place): MatrixCell => {
-    const [between, between6] = families.map((f) => (hasFamily(plan, from, f) && hasFamily(plan, to, f) ? rulesBetween(rules, from, to, f) : null))
-    const list = services.map((s): CellService => {
-      const { allowed, rule } = decideAmong(between!, s)
-      const six = between6 ? decideAmong(between6, s) : null
-      return { serviceId: s.id, allowed, ruleId: rule.id, ipv6: six && { allowed: six.allowed, ruleId: six.rule.id } }
-    })
-    const verdicts = list.flatMap((s) => (s.ipv6 ? [s.allowed, s.ipv6.allowed] : [s.allowed]))
-    const open = verdicts.filter(Boolean).length
-    const verdict = open === 0 ? 'none' : open === verdicts.length ? 'all' : 'some'
-    return { from, to, verdict, services: list, stated: stated.has(`${from}>${to}`) }
+    const pairs = pairsOf(plan, rules, from, to)
+    const [four, six] = families.map((f) => (hasFamily(plan, from, f) && hasFamily(plan, to, f) ? pairs.filter(([a, b]) => hasFamily(plan, a, f) && hasFamily(plan, b, f)).map(([a, b]) => rulesBetween(rules, a, b, f)) : null))
+    const list = services.map((s): CellService => ({ serviceId: s.id, ...fateOf(four!.map((r) => decideAmong(r, s))), ipv6: six && six.length > 0 ? fateOf(six.map((r) => decideAmong(r, s))) : null }))
+    const forwards = from === 'internet' ? rules.forwards.filter((f) => placeCovers(plan, to, f.deviceId)) : []
+    const fates: Fate[] = list.flatMap((s) => (s.ipv6 ? [s, s.ipv6] : [s]))
+    const verdict = fates.every((f) => f.allowed) && fates.length > 0 ? 'all' : fates.some(isEver) || forwards.length > 0 ? 'some' : 'none'
+    return { from, to, verdict, services: list, stated: isStated(from, to), forwards }
   }
   // Decided when asked for: a sheet shows a part of a large grid, and keeps nobody waiting for the rest.
-  const known = new Set([...places, PROVIDER_LAN])
+  const known = new Set<Place>([...sources, ...places, MANAGED, PROVIDER_LAN])
   const cell = (from: Place, to: Place): MatrixCell | undefined => {
     // From there nothing is stated: what comes in by the line is the internet's matter.
-    if (from === to || from === PROVIDER_LAN || !known.has(from) || !known.has(to)) return undefined
+    if (from === to || from === PROVIDER_LAN || from === MANAGED || !known.has(from) || !known.has(to)) return undefined
     const key = `${from}>${to}`
     let found = byPair.get(key)
     if (!found) byPair.set(key, (found = decide(from, to)))
     return found
   }
   let all: MatrixCell[] | undefined
-  const sources = places.filter((p) => p !== PROVIDER_LAN)
   return { sources, places, cell, get cells() { return (all ??= sources.flatMap((from) => places.flatMap((to) => cell(from, to) ?? []))) } }
+}
+
+/** The fate of several together: of one thing all at once, of several each on its own. */
+function fateOf(all: readonly Decision[]): Fate {
+  // Of a group in which nobody is meant, or of places that no rule lies between.
+  if (all.length === 0) return { allowed: false, ruleId: '', partly: null }
+  const shut = all.find((d) => !d.allowed)
+  if (!shut) return { allowed: true, ruleId: all[0]!.rule.id, partly: null }
+  const timed = all.find((d) => d.hours !== null)
+  return { allowed: false, ruleId: shut.rule.id, partly: timed ? weekWords(timed.hours!) : all.some((d) => d.allowed) ? 'for some of them' : null }
+}
+
+/** The pairs of single places that a pair stands for; what stays in a segment is nobody's to decide. */
+function pairsOf(plan: SitePlan, rules: RuleSet, from: Place, to: Place): [Place, Place][] {
+  const parts = (place: Place): Place[] => (own(plan.groups, place) ? piecesOf(plan, place) : [place])
+  const targets = to === MANAGED ? [MANAGED, ...pagesOf(plan)] : parts(to)
+  return parts(from).flatMap((a) => targets.filter((b) => rules.zoneOf(a) !== rules.zoneOf(b)).map((b): [Place, Place] => [a, b]))
+}
+
+const speaksOf = (plan: SitePlan, place: Place): boolean => Object.values(plan.intents).some((i) => i.to === place)
+
+/** Devices that an intent, a group or a port forward names. */
+function namedDevices(plan: SitePlan): string[] {
+  const ids = new Set([...Object.values(plan.intents).flatMap((i) => [i.from, i.to]), ...Object.values(plan.groups).flatMap((g) => g.memberIds), ...Object.values(plan.forwards).map((f) => f.deviceId)])
+  return [...ids].filter((id) => Object.hasOwn(plan.devices, id))
 }

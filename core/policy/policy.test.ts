@@ -24,7 +24,7 @@ describe('compiled rules', () => {
     const intent = fc.record({ from: place, to: place, service: fc.constantFrom('any', 'svc-web', 'svc-ping', 'svc-dns'), action: fc.constantFrom('allow' as const, 'deny' as const), rank: fc.nat(50) }).filter((i) => i.from !== i.to)
     fc.assert(fc.property(fc.array(intent, { maxLength: 12 }), fc.constantFrom('deny' as const, 'allow' as const), place, place, (list, betweenSegments, from, to) => {
       fc.pre(from !== to)
-      const intents = Object.fromEntries(list.map((i, n) => [`i${String(n).padStart(2, '0')}`, { ...i, id: `i${String(n).padStart(2, '0')}`, reason: '' }]))
+      const intents = Object.fromEntries(list.map((i, n) => [`i${String(n).padStart(2, '0')}`, { ...i, id: `i${String(n).padStart(2, '0')}`, hours: null, reason: '' }]))
       const plan: SitePlan = { ...bare, intents, site: { ...bare.site, preferences: { ...bare.site.preferences, betweenSegments } } }
       const web = plan.services['svc-web']!
       const speaks = Object.values(intents).sort((a, b) => a.rank - b.rank || (a.id < b.id ? -1 : 1)).find((i) => i.from === from && i.to === to && (i.service === 'any' || i.service === 'svc-web'))

@@ -3,7 +3,7 @@
  * send from where; the first rule that matches decides; what has no rule is dropped.
  */
 import { collapse, containsPrefix, formatPrefix, parsePrefix, type Prefix } from '../addressing'
-import type { Place, PortSpan, Service } from '../plan'
+import type { Hours, Place, PortSpan, Service } from '../plan'
 
 export type Family = 'ipv4' | 'ipv6'
 export const families: readonly Family[] = ['ipv4', 'ipv6']
@@ -41,8 +41,10 @@ export interface Rule {
   readonly ports: readonly PortSpan[]
   /** Empty is all of them. */
   readonly states: readonly ConnectionState[]
-  /** Only connections whose destination no port forward put there. */
-  readonly notForwarded: boolean
+  /** Connections whose destination a port forward put there: with the others, alone, or not at all. */
+  readonly forwarded: 'too' | 'only' | 'not'
+  /** When it stands, by the clocks of the site; null is always. */
+  readonly hours: Hours | null
   readonly verdict: 'accept' | 'drop'
   readonly intentId: string | null
   /** Why the rule stands here, in words. */
@@ -54,17 +56,32 @@ export interface Origin { readonly zone: Zone; readonly only: readonly string[] 
 /** Said by hosts that have no address yet, or only that of their link. */
 export const addressless = { ipv4: ['0.0.0.0/32'], ipv6: ['::/128', 'fe80::/10'] } as const
 
+/** Ports of the line's address that lead to a host inside, for who asks from outside and from inside. */
+export interface Forwarding {
+  readonly id: string
+  readonly name: string
+  readonly protocol: 'tcp' | 'udp'
+  readonly outside: { readonly first: number; readonly last: number }
+  /** Of the first; the others follow. */
+  readonly inside: number
+  readonly deviceId: string
+  readonly segmentId: string
+  readonly address: string
+}
+
 export interface RuleSet {
   readonly origins: readonly Origin[]
   readonly rules: readonly Rule[]
   readonly lists: readonly AddressList[]
   /** Segments whose IPv4 connections by the line leave with the gateway's own address. */
   readonly masquerade: readonly string[]
+  readonly forwards: readonly Forwarding[]
+  /** Where the packets of a place come from or go to. */
+  zoneOf(place: Place): Zone
   /** Largest TCP segment by the line, octets, where its MTU is below that of the segments (RFC 4459 3.2); null needs none. */
   readonly clamp: { readonly ipv4: number; readonly ipv6: number } | null
 }
 
-export const zoneOf = (place: Place): Zone => (place === 'internet' ? LINE : place)
 export const isFamily = (p: Prefix, family: Family): boolean => (p.family === 4) === (family === 'ipv4')
 
 /** @param spaceOf the prefixes that a place consists of; none for the internet */

@@ -2,6 +2,7 @@
 import type { Observation } from '@mast/protocol'
 import { containsAddress, parseAddress, parsePrefix } from '../addressing'
 import type { AdoptionState } from '../adoption'
+import { isInWeek, weekMinuteAt } from '../plan'
 import type { ProofTest } from './tests'
 
 export interface ProofResult {
@@ -18,7 +19,8 @@ const words: Record<Observation['outcome'], string> = {
 
 export function judge(tests: readonly ProofTest[], observations: readonly Observation[], states: Readonly<Record<string, AdoptionState>>): ProofResult[] {
   const byId = new Map(observations.map((o) => [o.id, o]))
-  const first = tests.map((test): ProofResult => {
+  const first = tests.map((planned): ProofResult => {
+    const test = atItsTime(planned, byId.get(planned.probe?.id ?? ''))
     if (test.kind === 'service') {
       const state = states[test.from] ?? 'planned'
       return { test, verdict: state === 'in-service' ? 'as-planned' : 'contradicts', observed: state.replace('-', ' '), observation: null }
@@ -29,6 +31,14 @@ export function judge(tests: readonly ProofTest[], observations: readonly Observ
   })
   const results = new Map(first.map((r) => [r.test.id, r]))
   return first.map((r) => (r.verdict === 'as-planned' && r.test.expected === 'blocked' ? withControl(r, r.test.controlId === null ? undefined : results.get(r.test.controlId)) : r))
+}
+
+/** What is expected of a connection with hours, at the time at which it was tried by the clocks of the site. */
+function atItsTime(test: ProofTest, o: Observation | undefined): ProofTest {
+  // Proofs of an earlier version know no hours.
+  const hours = (test as Partial<ProofTest>).hours ?? null
+  if (!hours || !o) return test
+  return { ...test, expected: o.epochSeconds != null && isInWeek(hours.spans, weekMinuteAt(hours.timeZone, new Date(o.epochSeconds * 1000))) ? 'works' : 'blocked' }
 }
 
 /** Silence proves nothing of a target that nobody hears. */

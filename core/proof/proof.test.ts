@@ -14,7 +14,7 @@ const leased: Record<string, string> = { 'crew-desk': '10.44.20.10', 'tide-board
 function seen(change: (o: Observation) => Partial<Observation> | undefined = () => undefined): Observation[] {
   return tests.flatMap((t): Observation[] => {
     if (!t.probe) return []
-    const o: Observation = { id: t.probe.id, outcome: t.expected === 'works' ? 'works' : 'no-answer', address: leased[t.from] ?? null, servers: t.server ? [t.server] : [], detail: '', atSeconds: 0 }
+    const o: Observation = { id: t.probe.id, outcome: t.expected === 'works' ? 'works' : 'no-answer', address: leased[t.from] ?? null, servers: t.server ? [t.server] : [], detail: '', atSeconds: 0, epochSeconds: null }
     return [{ ...o, ...change(o) }]
   })
 }

@@ -6,8 +6,8 @@
 import type { Probe } from '@mast/protocol'
 import { containsAddress, parseAddress, prefix } from '../addressing'
 import { nameServersOf } from '../naming'
-import { tellingPorts, type Device, type Place, type Segment, type Service, type WirelessNetwork } from '../plan'
-import { decide, compilePolicy, decideService, mayAdminister, placeName, type Protocol, type Rule } from '../policy'
+import { ANYWHERE, intentsInOrder, MANAGED, piecesOf, placeName, PROVIDER_LAN, tellingPorts, weekWords, type Device, type Place, type Segment, type Service, type WeekSpan, type WirelessNetwork } from '../plan'
+import { compilePolicy, decideService, mayAdminister, type Protocol } from '../policy'
 import { carriageOf, type SiteModel } from '../topology'
 
 export interface ProofTest {
@@ -22,6 +22,8 @@ export interface ProofTest {
   /** The column of the grid. */
   readonly toPlace: Place | 'gateway' | 'controller'
   readonly expected: 'works' | 'blocked'
+  /** When it works, by the clocks of the site, where that is neither always nor never; it is blocked at all other times. */
+  readonly hours: { readonly spans: readonly WeekSpan[]; readonly timeZone: string } | null
   /** For a lease: the subnet, the address where one is reserved, and who alone should offer one. */
   readonly subnet: string | null
   readonly address: string | null
@@ -45,6 +47,8 @@ export function proofTestsOf(model: SiteModel): ProofTest[] {
   for (const network of Object.values(model.plan.wirelessNetworks)) list.onAir(network, hosts.filter((h) => h.wirelessNetworkId === network.id))
   const asking = representatives(model, hosts)
   for (const host of asking) list.pairs(host, hosts)
+  list.named(hosts)
+  list.forwards(hosts)
   list.fromInternet()
   return list.withControls(hosts)
 }
@@ -65,12 +69,28 @@ type Given = Pick<ProofTest, 'id' | 'title' | 'kind' | 'from' | 'fromPlace' | 't
 type Asked = Omit<Probe, 'id' | 'from' | 'via' | 'targetVia'> & Partial<Pick<Probe, 'via' | 'targetVia'>>
 const blank = { via: null, targetVia: null }
 
+/** What was decided, and by what. */
+interface Verdict { readonly allowed: boolean; readonly hours: readonly WeekSpan[] | null; readonly rule: { readonly text: string; readonly intentId?: string | null } }
+type Pushed = [key: string, title: string, toPlace: ProofTest['toPlace'], decision: Verdict, probe: Asked]
+/** Of one intent, on either side. */
+const MOST_NAMED = 3
+
+/** What can be asked with the means of a laptop, port by port. */
+function portsOf({ protocol, ports }: Service): { protocol: 'tcp' | 'udp' | 'icmp'; port: number | null; which: string }[] {
+  if (protocol !== 'tcp' && protocol !== 'udp' && protocol !== 'icmp') return []
+  const telling = tellingPorts(ports, [])
+  return telling.length === 0 ? [{ protocol, port: null, which: '' }] : telling.map((port) => ({ protocol, port, which: telling.length > 1 ? ` (${protocol} ${port})` : '' }))
+}
+
 class Tests {
   private readonly all: ProofTest[] = []
+  private readonly ids = new Set<string>()
   constructor(private readonly model: SiteModel) {}
 
   private add(given: Given, probe: Asked | null): void {
-    this.all.push({ subnet: null, address: null, server: null, controlId: null, ...given, probe: probe && { ...blank, ...probe, id: given.id, from: given.from } })
+    if (this.ids.has(given.id)) return
+    this.ids.add(given.id)
+    this.all.push({ subnet: null, address: null, server: null, controlId: null, hours: null, ...given, probe: probe && { ...blank, ...probe, id: given.id, from: given.from } })
   }
   private segmentOf(d: Device): Segment { return this.model.plan.segments[d.addressing.segmentId!]! }
 
@@ -115,17 +135,15 @@ class Tests {
   pairs(asking: Device, hosts: readonly Device[]): void {
     const { plan } = this.model
     const own = this.segmentOf(asking)
-    const push = (key: string, title: string, toPlace: ProofTest['toPlace'], allowed: boolean, because: string, probe: Asked): void =>
-      this.add({ id: `${asking.id}:${key}`, title: `${asking.name} ${allowed ? 'reaches' : 'must not reach'} ${title}`, kind: probe.kind, from: asking.id, fromPlace: own.id, toPlace, expected: allowed ? 'works' : 'blocked', because }, probe)
-    const page = this.input(own, 'tcp', PAGE_PORT)
-    push('page', 'the gateway\'s page', 'gateway', page.verdict === 'accept', page.verdict === 'accept' ? page.text : 'device pages are for management only', { kind: 'tcp', target: { kind: 'own-gateway' }, port: PAGE_PORT })
+    const push = (...[key, title, toPlace, decision, probe]: Pushed): void => this.push(asking, key, title, toPlace, decision, probe)
+    const page = this.decide(asking.id, MANAGED, 'tcp', PAGE_PORT)
+    push('page', 'the gateway\'s page', 'gateway', page.allowed || page.hours || page.rule.intentId ? page : { ...page, rule: { text: 'device pages are for management only' } }, { kind: 'tcp', target: { kind: 'own-gateway' }, port: PAGE_PORT })
     if (this.model.uplink?.portId) {
       const names = this.names(asking, own)
-      if (names) push('name', 'the name service', names.to, names.allowed, names.because, { kind: 'name', target: null, port: null })
+      if (names) push('name', 'the name service', names.to, names.decision, { kind: 'name', target: null, port: null })
       const web = plan.services['svc-web']
       for (const port of web ? tellingPorts(web.ports, []) : []) {
-        const { allowed, rule } = decideService(plan, own.id, 'internet', { ...web!, ports: [port] })
-        push(port === PAGE_PORT ? 'internet' : `internet:${port}`, `the web on the internet${port === PAGE_PORT ? '' : `, port ${port}`}`, 'internet', allowed, rule.text, { kind: 'tcp', target: { kind: 'internet' }, port })
+        push(port === PAGE_PORT ? 'internet' : `internet:${port}`, `the web on the internet${port === PAGE_PORT ? '' : `, port ${port}`}`, 'internet', this.decide(asking.id, 'internet', 'tcp', port), { kind: 'tcp', target: { kind: 'internet' }, port })
       }
     }
     for (const other of this.model.segments) {
@@ -133,18 +151,66 @@ class Tests {
       if (other.id === own.id) continue
       const target = targetIn(hosts.filter((h) => h.addressing.segmentId === other.id))
       if (!target) continue
-      const asked: Service[] = [...(plan.services['svc-ping'] ? [plan.services['svc-ping']] : []), ...target.serviceIds.map((id) => plan.services[id]!)]
-      for (const service of new Map(asked.map((s) => [s.id, s])).values()) {
-        // What no host of the site can be asked for with the means of a laptop.
-        const { protocol } = service
-        if (protocol !== 'tcp' && protocol !== 'udp' && protocol !== 'icmp') continue
-        const ports = tellingPorts(service.ports, [])
-        for (const port of ports.length > 0 ? ports : [null]) {
-          const { allowed, rule } = decideService(plan, own.id, other.id, { ...service, ports: port === null ? [] : [port] })
-          const which = ports.length > 1 ? ` (${protocol} ${port})` : ''
-          push(`${target.id}:${service.id}${ports.length > 1 ? `:${port}` : ''}`, `${service.name}${which} on ${target.name} in ${placeName(plan, other.id)}`, other.id, allowed, rule.text,
-            { kind: protocol === 'icmp' ? 'ping' : protocol, target: { kind: 'host', deviceId: target.id }, port })
+      this.services(asking, target, this.offeredBy(target))
+    }
+  }
+
+  /** What a host answers to: pings, and what it offers. */
+  private offeredBy(target: Device): Service[] {
+    const { services } = this.model.plan
+    return [...new Map([...(services['svc-ping'] ? [services['svc-ping']] : []), ...target.serviceIds.map((id) => services[id]!)].map((s) => [s.id, s])).values()]
+  }
+
+  private services(asking: Device, target: Device, services: readonly Service[]): void {
+    const to = target.addressing.segmentId!
+    for (const service of services)
+      for (const { protocol, port, which } of portsOf(service))
+        this.push(asking, `${target.id}:${service.id}${which && `:${port}`}`, `${service.name}${which} on ${target.name} in ${placeName(this.model.plan, to)}`, to, this.decide(asking.id, target.id, protocol, port), { kind: protocol === 'icmp' ? 'ping' : protocol, target: { kind: 'host', deviceId: target.id }, port })
+  }
+
+  private decide(from: string, to: string, protocol: Protocol, port: number | null): Verdict { return decideService(this.model.plan, from, to, { id: 'asked', name: 'asked', protocol, ports: port === null ? [] : [port] }) }
+
+  private push(asking: Device, key: string, title: string, toPlace: ProofTest['toPlace'], { allowed, hours, rule }: Verdict, probe: Asked): void {
+    this.add({
+      id: `${asking.id}:${key}`, title: `${asking.name} ${allowed || hours ? 'reaches' : 'must not reach'} ${title}${hours ? `, ${weekWords(hours)} only` : ''}`, kind: probe.kind, from: asking.id, fromPlace: asking.addressing.segmentId!, toPlace, expected: allowed || hours ? 'works' : 'blocked',
+      hours: hours && { spans: hours, timeZone: this.model.plan.site.timeZone }, because: rule.text,
+    }, probe)
+  }
+
+  /** Hosts that intents name, by themselves or in a group, and what is said of the gateway itself. */
+  named(hosts: readonly Device[]): void {
+    const { plan } = this.model
+    const isHost = new Map(hosts.map((h) => [h.id, h]))
+    const among = (place: Place): Device[] => piecesOf(plan, place).flatMap((p) => isHost.get(p) ?? targetIn(hosts.filter((h) => h.addressing.segmentId === p)) ?? []).slice(0, MOST_NAMED)
+    for (const intent of intentsInOrder(plan)) {
+      const isPlain = [intent.from, intent.to].every((p) => p === 'internet' || plan.segments[p])
+      if (isPlain || intent.to === PROVIDER_LAN) continue
+      const services = intent.service === 'any' ? undefined : [plan.services[intent.service]!]
+      for (const asking of among(intent.from)) {
+        if (intent.to === MANAGED) {
+          for (const service of services ?? (plan.services['svc-ping'] ? [plan.services['svc-ping']] : []))
+            for (const { protocol, port, which } of portsOf(service))
+              this.push(asking, `gateway:${service.id}:${port ?? ''}`, `${service.name}${which} on the gateway`, 'gateway', this.decide(asking.id, MANAGED, protocol, port), { kind: protocol === 'icmp' ? 'ping' : protocol, target: { kind: 'own-gateway' }, port })
+          continue
         }
+        for (const target of among(intent.to)) if (target.addressing.segmentId !== asking.addressing.segmentId) this.services(asking, target, services?.filter((s) => target.serviceIds.includes(s.id) || s.protocol === 'icmp') ?? this.offeredBy(target))
+        if (intent.to === 'internet' || intent.to === ANYWHERE) this.pairs(asking, [])
+      }
+    }
+  }
+
+  /** Ports of the line: from outside, and from inside by the same address. */
+  forwards(hosts: readonly Device[]): void {
+    const { uplink, plan } = this.model
+    if (!uplink?.portId || ['private', 'carrier-grade'].includes(uplink.handOff.addressKind ?? '')) return
+    for (const f of compilePolicy(plan).forwards) {
+      const device = plan.devices[f.deviceId]!
+      const asking = [hosts.find((h) => h.addressing.segmentId === f.segmentId && h.id !== f.deviceId && !h.wirelessNetworkId), hosts.find((h) => h.addressing.segmentId !== f.segmentId && !h.wirelessNetworkId)].filter((h) => h !== undefined)
+      for (const port of new Set([f.outside.first, f.outside.last])) {
+        const probe = { kind: f.protocol, target: { kind: 'line' as const }, port }
+        const base = { kind: f.protocol, toPlace: f.segmentId, expected: 'works' as const, because: plan.forwards[f.id]!.reason || `the port leads to ${device.name}` }
+        this.add({ ...base, id: `internet:${f.id}:${port}`, title: `The internet reaches ${f.name} on ${device.name} by ${f.protocol} ${port}`, from: 'internet', fromPlace: 'internet' }, probe)
+        for (const h of asking) this.add({ ...base, id: `${h.id}:${f.id}:${port}`, title: `${h.name} reaches ${f.name} by the address of the line too`, from: h.id, fromPlace: h.addressing.segmentId! }, probe)
       }
     }
   }
@@ -153,31 +219,32 @@ class Tests {
   private pages(asking: Device, own: Segment, other: Segment): void {
     const devices = this.model.membersOf(other.id).filter((d) => this.model.profileOf(d.id).adoptable && d.id !== this.model.gateway?.id)
     const isNeighbour = other.id === own.id
-    const { allowed, rule } = isNeighbour ? { allowed: true, rule: { text: 'both are in one segment, where no rule of the gateway is asked' } } : decideService(this.model.plan, own.id, other.id, { id: 'page', name: 'page', protocol: 'tcp', ports: [PAGE_PORT] })
-    for (const d of isNeighbour && !mayAdminister(own) ? [] : allowed ? devices : devices.slice(0, 1))
-      this.add({
-        id: `${asking.id}:page:${d.id}`, title: `${asking.name} ${allowed ? 'reaches' : 'must not reach'} the page of ${d.name}`, kind: 'tcp', from: asking.id, fromPlace: own.id, toPlace: other.id, expected: allowed ? 'works' : 'blocked', because: rule.text,
-      }, { kind: 'tcp', target: { kind: 'host', deviceId: d.id }, port: PAGE_PORT })
+    if (isNeighbour && !mayAdminister(own)) return
+    let shut = 0
+    for (const d of devices) {
+      const decision: Verdict = isNeighbour ? { allowed: true, hours: null, rule: { text: 'both are in one segment, where no rule of the gateway is asked' } } : this.decide(asking.id, d.id, 'tcp', PAGE_PORT)
+      if (!decision.allowed && !decision.hours && shut++ > 0) continue
+      this.push(asking, `page:${d.id}`, `the page of ${d.name}`, other.id, decision, { kind: 'tcp', target: { kind: 'host', deviceId: d.id }, port: PAGE_PORT })
+    }
   }
 
-  private input(own: Segment, protocol: Protocol, port: number): Rule { return decide(compilePolicy(this.model.plan), { chain: 'input', from: own.id, to: 'gateway', family: 'ipv4', protocol, port }) }
-
   /** Whom the host asks for names, and whether it may. A typed address asks its gateway. */
-  private names(asking: Device, own: Segment): { to: ProofTest['toPlace']; allowed: boolean; because: string } | undefined {
+  private names(asking: Device, own: Segment): { to: ProofTest['toPlace']; decision: Verdict } | undefined {
     const [server] = asking.addressing.mode === 'fixed' ? [asking.addressing.gateway] : nameServersOf(own)
     const at = server ? parseAddress(server) : undefined
     if (!at) return undefined
-    if (this.model.segments.some((s) => s.gateway === server)) { const rule = this.input(own, 'udp', 53); return { to: 'gateway', allowed: rule.verdict === 'accept', because: rule.text } }
+    if (this.model.segments.some((s) => s.gateway === server)) return { to: 'gateway', decision: this.decide(asking.id, MANAGED, 'udp', 53) }
     const home = this.model.segments.find((s) => s.subnet && containsAddress(prefix(s.subnet), at))
-    if (home?.id === own.id) return { to: home.id, allowed: true, because: 'its name server is a neighbour' }
-    const { allowed, rule } = decideService(this.model.plan, own.id, home?.id ?? 'internet', { id: 'names', name: 'names', protocol: 'udp', ports: [53] })
-    return { to: home?.id ?? 'internet', allowed, because: rule.text }
+    if (home?.id === own.id) return { to: home.id, decision: { allowed: true, hours: null, rule: { text: 'its name server is a neighbour' } } }
+    return { to: home?.id ?? 'internet', decision: this.decide(asking.id, home?.id ?? 'internet', 'udp', 53) }
   }
 
   fromInternet(): void {
     if (!this.model.uplink?.portId) return
     const base = { from: 'internet', fromPlace: 'internet' as const, toPlace: 'gateway' as const, expected: 'blocked' as const, because: 'nothing else reaches the gateway itself' }
-    this.add({ ...base, id: 'internet:page', kind: 'tcp', title: 'The internet must not reach the gateway\'s page' }, { kind: 'tcp', target: { kind: 'line' }, port: PAGE_PORT })
+    // Where the port leads on to a host it is not the gateway that answers.
+    if (!compilePolicy(this.model.plan).forwards.some((f) => f.protocol === 'tcp' && f.outside.first <= PAGE_PORT && PAGE_PORT <= f.outside.last))
+      this.add({ ...base, id: 'internet:page', kind: 'tcp', title: 'The internet must not reach the gateway\'s page' }, { kind: 'tcp', target: { kind: 'line' }, port: PAGE_PORT })
     this.add({ ...base, id: 'internet:ping', kind: 'ping', title: 'The internet must not ping the gateway' }, { kind: 'ping', target: { kind: 'line' }, port: null })
   }
 
@@ -185,13 +252,14 @@ class Tests {
     const targetOf = (t: ProofTest): string => {
       const { target, port, kind } = t.probe!
       // The gateway is one, whichever of its addresses is asked; names are asked of whoever serves them.
-      const who = kind === 'name' ? `names ${t.toPlace}` : !target ? '' : target.kind === 'host' ? target.deviceId : target.kind === 'own-gateway' || target.kind === 'line' ? 'gateway' : target.kind
+      const who = kind === 'name' ? `names ${t.toPlace}` : !target ? '' : target.kind === 'line' && t.toPlace !== 'gateway' ? `led to ${t.toPlace}` : target.kind === 'host' ? target.deviceId : target.kind === 'own-gateway' || target.kind === 'line' ? 'gateway' : target.kind
       return `${kind === 'name' ? 'name' : kind}/${port ?? ''}/${who}`
     }
     const working = new Map<string, ProofTest>()
-    const note = (t: ProofTest): void => { if (t.probe && t.expected === 'works' && t.kind !== 'lease' && !working.has(targetOf(t))) working.set(targetOf(t), t) }
+    const note = (t: ProofTest): void => { if (t.probe && t.expected === 'works' && t.hours === null && t.kind !== 'lease' && !working.has(targetOf(t))) working.set(targetOf(t), t) }
     this.all.forEach(note)
-    for (const t of this.all.filter((x) => x.expected === 'blocked')) {
+    const needs = (t: ProofTest): boolean => t.expected === 'blocked' || t.hours !== null
+    for (const t of this.all.filter(needs)) {
       if (working.has(targetOf(t))) continue
       this.control(t, hosts)
       note(this.all.at(-1)!)
@@ -199,7 +267,7 @@ class Tests {
     // Of a gateway whose page nobody may open it is known at least that it is there.
     const gateway = this.all.find((t) => t.kind === 'ping' && t.expected === 'works' && t.probe!.target?.kind === 'own-gateway')
     const controlOf = (t: ProofTest): string | null => (working.get(targetOf(t)) ?? (targetOf(t).endsWith('/gateway') ? gateway : undefined))?.id ?? null
-    return this.all.map((t) => (t.expected === 'blocked' ? { ...t, controlId: controlOf(t) } : t))
+    return this.all.map((t) => (needs(t) ? { ...t, controlId: controlOf(t) } : t))
   }
 
   /** The same asked by a neighbour of the target, who passes no rule of the gateway, or by the gateway itself. */

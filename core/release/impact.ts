@@ -1,6 +1,6 @@
 /** What a change of the plan does to people: pairs that gain or lose a service, clients that need another lease, things to do by hand. */
-import { nameOfId, own, type SitePlan } from '../plan'
-import { isOpen, matrixOf, placeName, type CellService } from '../policy'
+import { nameOfId, own, placeName, type SitePlan } from '../plan'
+import { isOpen, matrixOf, type CellService } from '../policy'
 import { movedCables } from './lockOut'
 
 export interface PairChange { readonly from: string; readonly to: string; readonly gained: readonly string[]; readonly lost: readonly string[] }

@@ -29,6 +29,8 @@ export const worldSchema = z.strictObject({
   /** What the providers issued, by line. */
   linePasswords: z.record(z.string(), z.string().max(200)).default({}),
   seed: z.int().min(0),
+  /** When its time began, s since 1970 (UTC). */
+  epochSeconds: z.int().min(0).max(32_503_680_000).optional(),
   /** Of the plan and of the keys; an older description than the one that stands is not taken. */
   revision: z.int().min(0).default(0),
   keysVersion: z.int().min(0).default(0),

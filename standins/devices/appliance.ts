@@ -17,6 +17,8 @@ export interface HttpRequest { readonly method: 'GET' | 'POST'; readonly path: s
 export interface ApplianceSurroundings extends Surroundings {
   /** The real exchange with the controller; virtual time waits for it. */
   http(request: HttpRequest): Promise<HttpReply | null>
+  /** What a clock shows in a time zone: the day of the week, 1 for Monday, and the minute of the day. */
+  wallClock(timeZone: string): { day: number; minute: number }
   /** Something went wrong in here that no device should be able to bring about. */
   failed(error: unknown): void
 }

@@ -13,7 +13,7 @@ import { Appliance, type ApplianceSurroundings, type Flash } from './appliance'
 import { FACTORY_VLAN, untaggedOnly } from './pageHost'
 
 type Rules = GatewayConfiguration['rules']
-const anything: Omit<Rules[number], 'chain' | 'from' | 'to'> = { family: 'any', sources: null, destinations: null, protocol: 'any', ports: [], states: ['new'], notForwarded: false, verdict: 'accept' }
+const anything: Omit<Rules[number], 'chain' | 'from' | 'to'> = { family: 'any', sources: null, destinations: null, protocol: 'any', ports: [], states: ['new'], forwarded: 'too', hours: null, verdict: 'accept' }
 const openRules: Rules = [
   { ...anything, chain: 'input', from: [FACTORY_VLAN], to: 'any' },
   { ...anything, chain: 'forward', from: [FACTORY_VLAN], to: ['line'] },
@@ -83,6 +83,7 @@ export class Gateway extends Appliance {
     this.bridge.setTaps(taps)
     for (const p of c.ports) this.bridge.setMembership(p.name, { untagged: p.untagged, tagged: new Set(p.tagged), isolated: new Set(p.isolated), leaseGuard: p.leaseGuard })
     this.router.filter(c)
+    this.router.wallClock = () => this.around.wallClock(c.system.timeZone)
     this.router.masquerade = new Set(c.masquerade)
     if (c.line) this.bringUpLine(c.line)
     if (this.configured) this.addressed(null)
@@ -162,7 +163,7 @@ export class Gateway extends Appliance {
     const base = own.split('.').slice(0, 3).join('.')
     const socket = this.profile.ports.find((p) => p.role === 'wan')
     return {
-      kind: 'gateway', name: '', system: { hostName: '', timeZone: 'UTC', timeServers: [], banner: '', logTo: null, monitoring: null, neighbours: false, pageFrom: [] }, controllerUrl: null, names: [], origins: [], addressLists: {}, rules: openRules, masquerade: [FACTORY_VLAN],
+      kind: 'gateway', name: '', system: { hostName: '', timeZone: 'UTC', timeServers: [], banner: '', logTo: null, monitoring: null, neighbours: false, pageFrom: [] }, controllerUrl: null, names: [], origins: [], addressLists: {}, rules: openRules, forwards: [], masquerade: [FACTORY_VLAN],
       segments: address === null ? [] : [{ vlan: FACTORY_VLAN, name: 'factory', address, relayTo: null, dhcp: { pools: [{ first: `${base}.100`, last: `${base}.200` }], leaseSeconds: 3600, reservations: [], nameServers: [own], timeServers: [], routes: [], domain: null, controllerUrl: null } }],
       ports: this.profile.ports.filter((p) => p.role === 'lan').map((p) => ({ name: p.name, untagged: FACTORY_VLAN, tagged: [], isolated: [], mode: 'access', description: '', edgeGuard: false, leaseGuard: false, routerGuard: false, stormPercent: null })),
       line: socket ? { port: socket.name, vlan: null, priority: 0, mtu: 1500, mode: 'automatic', user: null, password: null, address: null, gateway: null, nameServers: [], hardwareAddress: null, speedMbps: null, segmentSize: null } : null,

@@ -158,12 +158,12 @@ describe('DHCP', () => {
 })
 
 describe('a router', () => {
-  const rule: FilterRule = { chain: 'forward', from: 'any', to: 'any', family: 'any', sources: null, destinations: null, protocol: 'any', ports: [], states: ['new'], verdict: 'accept' }
+  const rule: FilterRule = { chain: 'forward', from: 'any', to: 'any', family: 'any', sources: null, destinations: null, protocol: 'any', ports: [], states: ['new'], forwarded: 'too', hours: null, verdict: 'accept' }
   const established: FilterRule = { ...rule, states: ['established', 'related'] }
   /** A router with a LAN (VLAN 10), a second LAN (20) and a line; a host on each. */
-  function site(q: EventQueue, rules: FilterRule[], origins: OriginRule[] = [], addressLists: Record<string, string[]> = {}): { router: Router; lan: Host; second: Host; outside: Host } {
+  function site(q: EventQueue, rules: FilterRule[], origins: OriginRule[] = [], addressLists: Record<string, string[]> = {}, forwards: Parameters<Router['filter']>[0]['forwards'] = []): { router: Router; lan: Host; second: Host; outside: Host } {
     const router = new Router(q)
-    router.filter({ rules, origins, addressLists })
+    router.filter({ rules, origins, addressLists, forwards })
     router.masquerade = new Set([10, 20])
     const host = (zone: 'line' | number, routerAddress: string, address: string, gateway: string | null): Host => {
       const [a, b] = cable(q, String(zone))

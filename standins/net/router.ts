@@ -2,6 +2,7 @@
 import type { EventQueue } from '../clock/eventQueue'
 import { ALL_HOSTS, sameNetwork, toNumber, type Mac, type Packet } from '../frames/frame'
 import { Endpoint } from './endpoint'
+import { PortForwards, type PortForward } from './portForwards'
 
 export type ZoneName = 'line' | number
 /** What a router needs of an interface: on a segment with neighbours, or at the end of a line without. */
@@ -19,6 +20,10 @@ export interface FilterRule {
   readonly ports: readonly { readonly first: number; readonly last: number }[]
   /** Empty is all of them. */
   readonly states: readonly State[]
+  /** Of connections that a port forward led in: with the others, alone, or not at all. */
+  readonly forwarded: 'too' | 'only' | 'not'
+  /** When it stands; null is always. */
+  readonly hours: { readonly days: readonly number[]; readonly fromMinute: number; readonly toMinute: number } | null
   readonly verdict: 'accept' | 'drop'
 }
 type State = 'established' | 'related' | 'invalid' | 'new'
@@ -55,17 +60,22 @@ export class Router {
   lineGateway: number | null = null
   /** A broadcast or a UDP datagram to the router itself, after the rules let it in. */
   onLocalUdp: (zone: ZoneName, packet: Packet, from: Mac) => void = () => {}
+  private readonly forwards: PortForwards
+  /** The day of the week, 1 for Monday, and the minute of the day by the clock of the device. */
+  wallClock: () => { day: number; minute: number } = () => ({ day: 1, minute: 0 })
   private readonly byFlow = new Map<string, Connection>()
   private readonly byOutside = new Map<string, Connection>()
   private nextPort = 20_000
   private sweepAt = 0
 
   constructor(private readonly queue: EventQueue) {
+    this.forwards = new PortForwards(queue)
     this.endpoint = new Endpoint(queue, (dst) => this.sourceFor(dst), (packet) => this.sendOwn(packet))
   }
 
-  filter(by: { readonly rules: readonly FilterRule[]; readonly origins: readonly OriginRule[]; readonly addressLists: Readonly<Record<string, readonly string[]>> }): void {
+  filter(by: { readonly rules: readonly FilterRule[]; readonly origins: readonly OriginRule[]; readonly addressLists: Readonly<Record<string, readonly string[]>>; readonly forwards: readonly (Omit<PortForward, 'address'> & { readonly address: string })[] }): void {
     this.rules = by.rules
+    this.forwards.set(by.forwards.map((f) => ({ ...f, address: toNumber(f.address) })))
     this.origins = new Map(by.origins.map((o) => [o.zone, { only: o.only && spansOf(o.only), never: spansOf(o.never) }]))
     this.lists = new Map(Object.entries(by.addressLists).map(([name, prefixes]) => [name, spansOf(prefixes)]))
   }
@@ -74,6 +84,7 @@ export class Router {
     this.interfaces.clear()
     this.byFlow.clear()
     this.byOutside.clear()
+    this.forwards.reset()
     this.lineGateway = null
   }
 
@@ -86,12 +97,16 @@ export class Router {
     this.expire()
     const origin = this.origins.get(zone)
     if (origin && ((origin.only && !isIn(origin.only, given.src)) || isIn(origin.never, given.src))) return
-    const packet = zone === 'line' ? this.translateBack(given) : given
+    const answer = this.forwards.answer(given)
+    if (answer) { const back = this.route(answer.dst); if (back !== undefined && given.ttl > 1) this.transmit(back, { ...answer, ttl: given.ttl - 1 }); return }
+    const returned = zone === 'line' ? this.translateBack(given) : given
+    const led = returned === given ? this.forwards.lead(given, this.interfaces.get('line')?.address ?? null, (a) => { const to = this.route(a); return to === undefined ? undefined : this.interfaces.get(to) }) : undefined
+    const packet = led?.inward ?? returned
     const own = packet.dst === ALL_HOSTS || [...this.interfaces.values()].some((i) => i.address === packet.dst)
     const out = own ? undefined : this.route(packet.dst)
     if (!own && out === undefined) return
     const { state, connection } = this.stateOf(packet)
-    if (!this.allows(own ? 'input' : 'forward', zone, out ?? null, packet, state)) return
+    if (!this.allows(own ? 'input' : 'forward', zone, out ?? null, packet, state, led !== undefined)) return
     const current = connection ?? this.remember(packet)
     current.lastSeen = this.queue.now
     if (own) {
@@ -101,6 +116,7 @@ export class Router {
     }
     if (packet.ttl <= 1) return
     const onward = { ...packet, ttl: packet.ttl - 1 }
+    if (led) { this.transmit(out!, led.onward(onward)); return }
     this.transmit(out!, out === 'line' && typeof zone === 'number' && this.masquerade.has(zone) ? this.translateOut(onward, current) : onward)
   }
 
@@ -131,10 +147,12 @@ export class Router {
     return best?.zone ?? (this.lineGateway !== null ? 'line' : undefined)
   }
 
-  private allows(chain: 'input' | 'forward', from: ZoneName, to: ZoneName | null, packet: Packet, state: State): boolean {
+  private allows(chain: 'input' | 'forward', from: ZoneName, to: ZoneName | null, packet: Packet, state: State, isLed: boolean): boolean {
     const port = packet.body.protocol === 'icmp' ? null : packet.body.dstPort
     for (const r of this.rules) {
       if (r.chain !== chain || r.family === 'ipv6' || (r.states.length > 0 && !r.states.includes(state))) continue
+      if (r.forwarded !== 'too' && (r.forwarded === 'only') !== isLed) continue
+      if (r.hours !== null && !this.isNow(r.hours)) continue
       if (r.from !== 'any' && !r.from.includes(from)) continue
       if (chain === 'forward' && r.to !== 'any' && (to === null || !r.to.includes(to))) continue
       if (r.sources !== null && !isIn(this.lists.get(r.sources) ?? [], packet.src)) continue
@@ -144,6 +162,13 @@ export class Router {
       return r.verdict === 'accept'
     }
     return state === 'established'
+  }
+
+  private isNow({ days, fromMinute, toMinute }: NonNullable<FilterRule['hours']>): boolean {
+    const { day, minute } = this.wallClock()
+    const yesterday = day === 1 ? 7 : day - 1
+    if (toMinute > fromMinute) return days.includes(day) && minute >= fromMinute && minute < toMinute
+    return (days.includes(day) && minute >= fromMinute) || (days.includes(yesterday) && minute < toMinute)
   }
 
   private flow(packet: Packet, reverse: boolean): string {
@@ -191,6 +216,7 @@ export class Router {
   private expire(): void {
     if (this.queue.now < this.sweepAt) return
     this.sweepAt = this.queue.now + SWEEP_SECONDS
+    this.forwards.expire()
     for (const [key, c] of this.byFlow) if (this.queue.now - c.lastSeen > IDLE_SECONDS) this.byFlow.delete(key)
     for (const [key, c] of this.byOutside) if (this.queue.now - c.lastSeen > IDLE_SECONDS) this.byOutside.delete(key)
   }

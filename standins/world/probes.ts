@@ -19,7 +19,7 @@ export function runProbe(world: World, probe: Probe): Promise<Observation> {
     const host = box instanceof HostBox ? box : undefined
     const finish = (outcome: Observation['outcome'], detail: string): void => {
       const address = host?.host.address ?? null
-      resolve({ id: probe.id, outcome, detail, address: address === null ? null : toText(address), servers: probe.kind === 'lease' && host ? [...host.host.dhcp.offered].map(toText).sort() : [], atSeconds: world.queue.now })
+      resolve({ id: probe.id, outcome, detail, address: address === null ? null : toText(address), servers: probe.kind === 'lease' && host ? [...host.host.dhcp.offered].map(toText).sort() : [], atSeconds: world.queue.now, epochSeconds: Math.floor(world.epochNow) })
     }
     // In virtual time, so that the outcome does not depend on when the question came in.
     const attempt = (): void => {

@@ -36,6 +36,12 @@ function scopeOf(plan: SitePlan, s: Segment, own: string): HostSetup['scopes'][n
   }
 }
 
+function wallClockAt(timeZone: string, epochSeconds: number): { day: number; minute: number } {
+  // What the clock shows, read as if it were UTC.
+  const at = new Date(`${new Date(epochSeconds * 1000).toLocaleString('sv-SE', { timeZone }).replace(' ', 'T')}Z`)
+  return { day: at.getUTCDay() || 7, minute: at.getUTCHours() * 60 + at.getUTCMinutes() }
+}
+
 /** A world that stands still since something in it went wrong. */
 export class WorldStopped extends Error {}
 
@@ -64,7 +70,8 @@ export class World {
 
   constructor(private description: WorldDescription, private readonly http: ControllerHttp, speed = DEFAULT_SPEED) {
     this.clock = new Clock(this.queue, speed, undefined, (error) => this.failed(error))
-    this.around = { queue: this.queue, random: seededRandom(description.seed), counter: { frames: 0 }, http: (request) => this.realExchange(request), failed: (error) => this.failed(error) }
+    const wallClock: ApplianceSurroundings['wallClock'] = (timeZone) => wallClockAt(timeZone, this.epochNow)
+    this.around = { wallClock, queue: this.queue, random: seededRandom(description.seed), counter: { frames: 0 }, http: (request) => this.realExchange(request), failed: (error) => this.failed(error) }
     this.laptop = new HostBox(this.around, 'laptop', ['eth0'], { mac: '02:00:00:ff:00:02', fixed: null, ports: [], udpPorts: [], scopes: [], bootSeconds: 0, radio: null })
     this.laptop.placed = true
     this.laptop.setPower(true)
@@ -93,6 +100,9 @@ export class World {
       void (async () => work())().then(resolve, (error: unknown) => this.failed(error)).finally(() => this.waiting.delete(end))
     })
   }
+
+  /** s since 1970 (UTC). */
+  get epochNow(): number { return (this.description.epochSeconds ?? 0) + this.queue.now }
 
   get plan(): SitePlan { return this.description.plan }
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { valueWords } from '@mast/core/plan'
+import { placeName, valueWords } from '@mast/core/plan'
 import { gateFacts } from '@mast/core/survey'
-import { cellWords, matrixOf, placeName } from '@mast/core/policy'
+import { cellWords, matrixOf } from '@mast/core/policy'
 import { answered } from '~/offline/browserStore'
 
 interface LogLine { id: number; at: string; who: string | null; what: string }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { PROVIDER_LAN } from '@mast/core/plan'
-import { cellWords, matrixOf, mayAdminister, placeName, type MatrixCell } from '@mast/core/policy'
+import { placeName, PROVIDER_LAN } from '@mast/core/plan'
+import { cellWords, matrixOf, mayAdminister, type MatrixCell } from '@mast/core/policy'
 
 const pair = defineModel<{ from: string; to: string } | null>('pair', { required: true })
 const site = useSite()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { portsInWords } from '@mast/core/plan'
-import { placeName } from '@mast/core/policy'
+import { placeName, portsInWords } from '@mast/core/plan'
+
 
 const props = defineProps<{ pair: { from: string; to: string } }>()
 const emit = defineEmits<{ close: [] }>()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { portsInWords } from '@mast/core/plan'
-import { compilePolicy, LINE, placeName, type AddressList, type Rule, type Zone } from '@mast/core/policy'
+import { placeName, portsInWords } from '@mast/core/plan'
+import { compilePolicy, LINE, type AddressList, type Rule, type Zone } from '@mast/core/policy'
 
 const site = useSite()
 const rules = computed(() => compilePolicy(site.plan!))

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Expected against observed for every pair: left half what was planned, right half what was seen. */
-import { placeName } from '@mast/core/policy'
+import { placeName } from '@mast/core/plan'
+
 import type { ProofResult } from '@mast/core/proof'
 
 const props = defineProps<{ results: readonly ProofResult[] }>()

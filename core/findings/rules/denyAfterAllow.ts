@@ -1,6 +1,6 @@
 /** C-50: a denial placed after the allowance that wins. */
-import { isWithin, type Intent } from '../../plan'
-import { placeName } from '../../policy'
+import { isWithin, placeName, type Intent } from '../../plan'
+
 import { defineRule } from '../rule'
 
 export default defineRule({

@@ -5,6 +5,7 @@ import { catalogue } from '../catalogue'
 import { blankDevice } from '../create'
 import { defineEdit, EditRefused } from '../edit'
 import { own } from '../inherited'
+import { removePlace } from './entities'
 import { deviceSchema, idSchema, portIdOf, profileSchema, type Device, type Profile, type SitePlan } from '../schema'
 
 /** What must be told of a new device; the rest has defaults. */
@@ -73,6 +74,7 @@ const removeDevice = defineEdit({
     for (const w of Object.values(draft.wirelessNetworks)) w.accessPointIds = w.accessPointIds.filter((a) => a !== id)
     if (draft.controller.hostDeviceId === id) draft.controller.hostDeviceId = null
     for (const portId of gone) delete draft.ports[portId]
+    removePlace(draft, id)
     delete draft.devices[id]
   },
   describe: (plan, { id }) => `Remove ${plan.devices[id]?.name ?? id} with its ports and cables`,

@@ -4,7 +4,7 @@ import { z } from 'zod'
 import { blankLocation, blankSegment, blankUplink } from '../create'
 import { defineEdit, EditRefused, type EditDefinition } from '../edit'
 import {
-  idSchema, intentSchema, knownNetworkSchema, linkSchema, locationSchema, segmentSchema, serviceSchema, uplinkSchema, wirelessNetworkSchema, type Collection, type SitePlan,
+  forwardSchema, groupSchema, idSchema, intentSchema, knownNetworkSchema, linkSchema, locationSchema, segmentSchema, serviceSchema, uplinkSchema, wirelessNetworkSchema, type Collection, type SitePlan,
 } from '../schema'
 
 type Named = { id: string; name?: string }
@@ -56,6 +56,13 @@ function removeIntents(draft: Draft<SitePlan>, which: (i: { from: string; to: st
   for (const [id, intent] of Object.entries(draft.intents)) if (which(intent)) delete draft.intents[id]
 }
 
+/** Takes away what is said of a place that goes: its intents, its part in groups, the forwards that lead to it. */
+export function removePlace(draft: Draft<SitePlan>, id: string): void {
+  removeIntents(draft, (i) => i.from === id || i.to === id)
+  for (const g of Object.values(draft.groups)) if (g.memberIds.includes(id)) g.memberIds = removeFromList(g.memberIds, id)
+  for (const [key, f] of Object.entries(draft.forwards)) if (f.deviceId === id) delete draft.forwards[key]
+}
+
 export const entityEditList = [
   ...entityEdits('locations', 'location', 'Location', locationSchema, { blank: blankLocation, cascade: (draft, id) => {
     for (const d of Object.values(draft.devices)) if (d.locationId === id) d.locationId = null
@@ -68,7 +75,7 @@ export const entityEditList = [
     }
     for (const d of Object.values(draft.devices)) if (d.addressing.segmentId === id) d.addressing = { mode: 'automatic', segmentId: null, address: null, gateway: null }
     for (const [wid, w] of Object.entries(draft.wirelessNetworks)) if (w.segmentId === id) removeWireless(draft, wid)
-    removeIntents(draft, (i) => i.from === id || i.to === id)
+    removePlace(draft, id)
   } }),
   ...entityEdits('uplinks', 'uplink', 'Uplink', uplinkSchema, { blank: blankUplink }),
   ...entityEdits('wirelessNetworks', 'wireless network', 'WirelessNetwork', wirelessNetworkSchema, { cascade: (draft, id) => {
@@ -78,7 +85,9 @@ export const entityEditList = [
     for (const d of Object.values(draft.devices)) if (d.serviceIds.includes(id)) d.serviceIds = removeFromList(d.serviceIds, id)
     removeIntents(draft, (i) => i.service === id)
   } }),
-  ...entityEdits('intents', 'intent', 'Intent', intentSchema),
+  ...entityEdits('groups', 'group', 'Group', groupSchema, { cascade: (draft, id) => removePlace(draft, id) }),
+  ...entityEdits('intents', 'intent', 'Intent', intentSchema, { blank: { hours: null } }),
+  ...entityEdits('forwards', 'port forward', 'Forward', forwardSchema),
   ...entityEdits('knownNetworks', 'known network', 'KnownNetwork', knownNetworkSchema),
 ]
 

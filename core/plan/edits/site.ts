@@ -1,7 +1,10 @@
 /** Edits of the site itself, its controller, its hand-offs, its intents as a grid. */
+import type { Draft } from 'immer'
 import { z } from 'zod'
 import { defineEdit, EditRefused } from '../edit'
-import { controllerSchema, handOffSchema, idSchema, placeSchema, PROVIDER_LAN, sourceSchema, siteSchema, type Place, type SitePlan } from '../schema'
+import { hoursWords } from '../hours'
+import { intentsInOrder, placeCovers, placeName } from '../places'
+import { controllerSchema, handOffSchema, hoursSchema, idSchema, placeSchema, sourceSchema, siteSchema, type Intent, type SitePlan } from '../schema'
 
 const changeSite = defineEdit({
   name: 'changeSite',
@@ -31,7 +34,17 @@ const recordHandOff = defineEdit({
   describe: (plan, { uplinkId, facts }) => `Record ${Object.keys(facts).join(', ')} of ${plan.uplinks[uplinkId]?.name ?? uplinkId}`,
 })
 
-const placeName = (plan: SitePlan, place: Place): string => (place === 'internet' ? 'the internet' : place === PROVIDER_LAN ? 'the provider\'s own network' : plan.segments[place]?.name ?? place)
+/** Ranks for some new intents: after all others, but before those that speak of more, which would decide first. The others move where there is no room between. */
+function ranksFor(draft: Draft<SitePlan>, pair: Pick<Intent, 'from' | 'to'>, count: number): number[] {
+  const ordered = intentsInOrder(draft)
+  const isWider = (i: Intent): boolean => placeCovers(draft, i.from, pair.from) && placeCovers(draft, i.to, pair.to)
+  const at = ordered.findIndex(isWider)
+  if (at === -1) return Array.from({ length: count }, (_, n) => Math.max(0, ...ordered.map((i) => i.rank)) + 10 + n)
+  const from = at === 0 ? 0 : ordered[at - 1]!.rank + 1
+  const missing = from + count - ordered[at]!.rank
+  if (missing > 0) for (const i of ordered.slice(at)) draft.intents[i.id]!.rank += missing
+  return Array.from({ length: count }, (_, n) => from + n)
+}
 
 /** States one cell of the grid: replaces every intent of that pair by one. */
 const stateIntent = defineEdit({
@@ -39,21 +52,20 @@ const stateIntent = defineEdit({
   args: z.strictObject({
     id: idSchema, from: sourceSchema, to: placeSchema,
     services: z.union([z.literal('any'), z.array(idSchema).min(1).max(16)]),
-    action: z.enum(['allow', 'deny']), reason: z.string().max(200).default(''),
+    action: z.enum(['allow', 'deny']), reason: z.string().max(200).default(''), hours: hoursSchema.nullable().default(null),
   }),
-  apply(draft, { id, from, to, services, action, reason }) {
+  apply(draft, { id, from, to, services, action, reason, hours }) {
     for (const [key, intent] of Object.entries(draft.intents)) if (intent.from === from && intent.to === to) delete draft.intents[key]
-    const ranks = Object.values(draft.intents).map((i) => i.rank)
-    const start = Math.max(0, ...ranks) + 10
     const list = services === 'any' ? ['any' as const] : services
+    const ranks = ranksFor(draft, { from, to }, list.length)
     list.forEach((service, n) => {
       const key = n === 0 ? id : `${id}-${n + 1}`
       if (draft.intents[key]) throw new EditRefused(`there is an intent '${key}' already`)
-      draft.intents[key] = { id: key, from, to, service, action, rank: start + n, reason }
+      draft.intents[key] = { id: key, from, to, service, action, rank: ranks[n]!, hours, reason }
     })
   },
-  describe: (plan, { from, to, services, action }) =>
-    `${action === 'allow' ? 'Allow' : 'Deny'} ${services === 'any' ? 'everything' : services.map((s) => plan.services[s]?.name ?? s).join(', ')} from ${placeName(plan, from)} to ${placeName(plan, to)}`,
+  describe: (plan, { from, to, services, action, hours }) =>
+    `${action === 'allow' ? 'Allow' : 'Deny'} ${services === 'any' ? 'everything' : services.map((s) => plan.services[s]?.name ?? s).join(', ')} from ${placeName(plan, from)} to ${placeName(plan, to)}${hours ? `, ${hoursWords(hours)}` : ''}`,
 })
 
 /** Leaves a pair to the default. */
@@ -74,7 +86,7 @@ const denyPairs = defineEdit({
     for (const target of to) {
       for (const [key, intent] of Object.entries(draft.intents)) if (intent.from === from && intent.to === target && intent.action === 'allow') delete draft.intents[key]
       const id = `deny-${from}-${target}`
-      draft.intents[id] = { id, from, to: target, service: 'any', action: 'deny', rank: 0, reason }
+      draft.intents[id] = { id, from, to: target, service: 'any', action: 'deny', rank: 0, hours: null, reason }
     }
   },
   describe: (plan, { from, to }) => `Keep ${placeName(plan, from)} out of ${to.map((t) => placeName(plan, t)).join(', ')}`,
