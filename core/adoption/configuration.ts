@@ -80,7 +80,8 @@ function pageFrom(model: SiteModel, device: Device, home: Segment | undefined): 
   const segments = model.segments.filter((s) => s.subnet && (mayAdminister(s) || s.id === home?.id || opens(s.id)))
   const named = new Set(Object.values(model.plan.intents).flatMap((i) => piecesOf(model.plan, i.from)))
   const hosts = model.devices.filter((d) => named.has(d.id) && hasKnownAddress(d) && !segments.some((s) => s.id === d.addressing.segmentId) && opens(d.id))
-  return [...segments.map((s) => s.subnet!), ...hosts.map((d) => `${d.addressing.address!}/32`)].sort()
+  const everybody = target === MANAGED && opens('internet') ? ['0.0.0.0/0', '::/0'] : []
+  return [...everybody, ...segments.map((s) => s.subnet!), ...hosts.map((d) => `${d.addressing.address!}/32`)].sort()
 }
 
 function page(model: SiteModel, device: Device): SwitchConfiguration['page'] {

@@ -7,6 +7,7 @@ import addressInWrongPlace from './rules/addressInWrongPlace'
 import cableKinds from './rules/cableKinds'
 import controllerFull from './rules/controllerFull'
 import denyAfterAllow from './rules/denyAfterAllow'
+import forwardAstray from './rules/forwardAstray'
 import duplicates from './rules/duplicates'
 import guestIsolationAlone from './rules/guestIsolationAlone'
 import guestsTogether from './rules/guestsTogether'
@@ -40,13 +41,14 @@ import serverBehindDenial from './rules/serverBehindDenial'
 import sixtyFours from './rules/sixtyFours'
 import subnetsOverlap from './rules/subnetsOverlap'
 import tagsAtHost from './rules/tagsAtHost'
+import unknownEnd from './rules/unknownEnd'
 import untaggedDiffers from './rules/untaggedDiffers'
 import wayIntoManagement from './rules/wayIntoManagement'
 
 export const rules: readonly Rule[] = [
   duplicates, handOffUnknown, pppoeMtu, lineUnused, licenceMissing, controllerFull, noPower, lanOverlapsProvider, subnetsOverlap, knownNetworks, publicSpace, addressInWrongPlace, routeNextHop, leasesMissing, poolCovers, poolTooSmall,
   relayUnreachable, secondLeaseServer, sixtyFours, habits, portRole, missingTag, untaggedDiffers, tagsAtHost, cableKinds, wayIntoManagement, outdoorManagement, deviceAbilities, loops, accessVlanUnassignable, poeBudget,
-  keylessNetwork, guestsTogether, guestIsolationAlone, isolationLeaks, restrictedReachesStaff, denyAfterAllow, openManagement, serverBehindDenial, noWayToController,
+  keylessNetwork, guestsTogether, guestIsolationAlone, isolationLeaks, restrictedReachesStaff, denyAfterAllow, unknownEnd, forwardAstray, openManagement, serverBehindDenial, noWayToController,
 ]
 
 const weight: Record<Severity, number> = { blocker: 0, caution: 1, note: 2 }

@@ -38,6 +38,12 @@ const cases: [catchNumber: string, EditCall[], subject: string, text: RegExp][] 
   ['C-17', [edit('addLink', { id: 'l-loop', a: 'gateway.sfp1', b: 'switch.sfp1', medium: 'fibre', lengthM: 2 })], 'switch', /are cabled in a loop\.$/],
   ['C-50', [edit('addIntent', { id: 'late', from: 'office-net', to: 'cameras', service: 'svc-video', action: 'deny', rank: 900, reason: '' })], 'late', /From Office to Cameras video stream is denied, but video stream is allowed before that/],
   ['C-50', [edit('addIntent', { id: 'late', from: 'management', to: 'cameras', service: 'svc-ssh', action: 'deny', rank: 900, reason: '' })], 'late', /secure shell is denied, but everything is allowed before that/],
+  ['C-50', [edit('stateIntent', { id: 'wide', from: '@any', to: 'internet', services: ['svc-ssh'], action: 'deny' }), edit('addIntent', { id: 'late', from: 'cameras', to: 'internet', service: 'svc-ssh', action: 'allow', rank: 900, reason: '' })], 'late', /From Cameras to the internet secure shell is allowed, but secure shell from everywhere to the internet is denied before that/],
+  ['C-53', [edit('addForward', { id: 'led', name: 'Till from home', protocol: 'tcp', outside: { first: 8443, last: 8443 }, deviceId: 'harbour-desk', inside: 631, reason: '' }), edit('changeDevice', { id: 'harbour-desk', changes: { addressing: { mode: 'automatic', segmentId: 'office-net', address: null, gateway: null }, serviceIds: ['svc-print'] } })], 'led', /Till from home leads TCP 8443 of the line to Harbour office desk, which takes any address of its pool/],
+  ['C-53', [edit('addForward', { id: 'led', name: 'Prints', protocol: 'tcp', outside: { first: 631, last: 631 }, deviceId: 'printer', inside: 22, reason: '' })], 'led', /leads to TCP 22 of [^,]+, which offers nothing there/],
+  ['C-53', [edit('addForward', { id: 'led', name: 'Switch page', protocol: 'tcp', outside: { first: 8443, last: 8443 }, deviceId: 'switch', inside: 443, reason: '' })], 'led', /opens .*, a device that is managed, to everybody/],
+  ['C-53', [edit('stateIntent', { id: 'no-desk', from: 'harbour-desk', to: 'internet', services: 'any', action: 'deny' }), edit('changeDevice', { id: 'harbour-desk', changes: { addressing: { mode: 'automatic', segmentId: 'office-net', address: null, gateway: null } } })], 'harbour-desk', /has no address of its own, and the policy speaks of it/],
+  ['C-52', [edit('stateIntent', { id: 'world', from: 'internet', to: '@devices', services: ['svc-web'], action: 'allow' })], 'gateway', /The internet may open the page of .* \(TCP 80, 443\)/],
   ['C-52', [edit('stateIntent', { id: 'open-pages', from: 'office-net', to: 'management', services: ['svc-web'], action: 'allow' })], 'management', /From Office the pages of the devices in Management can be opened \(web\)/],
   ['C-03', [edit('changeDevice', { id: 'quay-camera', changes: { power: 'outlet' } })], 'quay-camera', /Quay camera needs an outlet, and Quay wall has no mains in reach/],
   ['C-03', [edit('changeLocation', { id: 'cupboard', changes: { outletDistanceM: 4 } })], 'switch', /The lead of Cupboard switch is 1\.5 m long, and the outlet at Office cupboard is 4 m away/],
@@ -172,7 +178,7 @@ describe('rules', () => {
   })
   it('have ids, sheets and titles of their own', () => {
     expect(new Set(rules.map((r) => r.id)).size).toBe(rules.length)
-    expect([...new Set(rules.flatMap((r) => r.catches))].sort()).toEqual([...Array.from({ length: 20 }, (_, i) => `C-${String(i + 1).padStart(2, '0')}`), 'C-26', 'C-29', 'C-32', 'C-34', 'C-49', 'C-50', 'C-52', 'C-54', 'C-71', 'C-81', 'C-87', 'C-88', 'C-89', 'C-90', 'C-91', 'C-92'])
+    expect([...new Set(rules.flatMap((r) => r.catches))].sort()).toEqual([...Array.from({ length: 20 }, (_, i) => `C-${String(i + 1).padStart(2, '0')}`), 'C-26', 'C-29', 'C-32', 'C-34', 'C-49', 'C-50', 'C-52', 'C-53', 'C-54', 'C-71', 'C-81', 'C-87', 'C-88', 'C-89', 'C-90', 'C-91', 'C-92'])
   })
 })
 

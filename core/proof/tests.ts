@@ -103,7 +103,7 @@ class Tests {
     const base = { from: host.id, fromPlace: segment.id, toPlace: 'gateway' as const, expected: 'works' as const }
     if (host.addressing.mode !== 'fixed')
       this.add({ ...base, id: `${host.id}:lease`, kind: 'lease', title: `${host.name} gets an address in ${segment.name}`, ...this.lease(host), because: `it belongs to ${this.model.vlanName(segment.id)}` }, { kind: 'lease', target: null, port: null })
-    this.add({ ...base, id: `${host.id}:ping`, kind: 'ping', title: `${host.name} reaches its gateway`, because: 'every segment may ping its gateway' }, { kind: 'ping', target: { kind: 'own-gateway' }, port: null })
+    this.push(host, 'ping', 'its gateway', 'gateway', this.decide(host.id, MANAGED, 'icmp', null), { kind: 'ping', target: { kind: 'own-gateway' }, port: null })
   }
   private lease(host: Device): Pick<ProofTest, 'subnet' | 'address' | 'server'> {
     const s = this.segmentOf(host)
@@ -136,8 +136,7 @@ class Tests {
     const { plan } = this.model
     const own = this.segmentOf(asking)
     const push = (...[key, title, toPlace, decision, probe]: Pushed): void => this.push(asking, key, title, toPlace, decision, probe)
-    const page = this.decide(asking.id, MANAGED, 'tcp', PAGE_PORT)
-    push('page', 'the gateway\'s page', 'gateway', page.allowed || page.hours || page.rule.intentId ? page : { ...page, rule: { text: 'device pages are for management only' } }, { kind: 'tcp', target: { kind: 'own-gateway' }, port: PAGE_PORT })
+    this.page(asking)
     if (this.model.uplink?.portId) {
       const names = this.names(asking, own)
       if (names) push('name', 'the name service', names.to, names.decision, { kind: 'name', target: null, port: null })
@@ -153,6 +152,11 @@ class Tests {
       if (!target) continue
       this.services(asking, target, this.offeredBy(target))
     }
+  }
+
+  private page(asking: Device): void {
+    const page = this.decide(asking.id, MANAGED, 'tcp', PAGE_PORT)
+    this.push(asking, 'page', 'the gateway\'s page', 'gateway', page.allowed || page.hours || page.rule.intentId ? page : { ...page, rule: { text: 'device pages are for management only' } }, { kind: 'tcp', target: { kind: 'own-gateway' }, port: PAGE_PORT })
   }
 
   /** What a host answers to: pings, and what it offers. */
@@ -188,9 +192,8 @@ class Tests {
       const services = intent.service === 'any' ? undefined : [plan.services[intent.service]!]
       for (const asking of among(intent.from)) {
         if (intent.to === MANAGED) {
-          for (const service of services ?? (plan.services['svc-ping'] ? [plan.services['svc-ping']] : []))
-            for (const { protocol, port, which } of portsOf(service))
-              this.push(asking, `gateway:${service.id}:${port ?? ''}`, `${service.name}${which} on the gateway`, 'gateway', this.decide(asking.id, MANAGED, protocol, port), { kind: protocol === 'icmp' ? 'ping' : protocol, target: { kind: 'own-gateway' }, port })
+          this.page(asking)
+          for (const other of this.model.segments) this.pages(asking, this.segmentOf(asking), other)
           continue
         }
         for (const target of among(intent.to)) if (target.addressing.segmentId !== asking.addressing.segmentId) this.services(asking, target, services?.filter((s) => target.serviceIds.includes(s.id) || s.protocol === 'icmp') ?? this.offeredBy(target))
@@ -241,11 +244,17 @@ class Tests {
 
   fromInternet(): void {
     if (!this.model.uplink?.portId) return
-    const base = { from: 'internet', fromPlace: 'internet' as const, toPlace: 'gateway' as const, expected: 'blocked' as const, because: 'nothing else reaches the gateway itself' }
+    const ask = (id: string, what: string, protocol: 'tcp' | 'icmp', port: number | null): void => {
+      const { allowed, hours, rule } = this.decide('internet', MANAGED, protocol, port)
+      this.add({
+        id, kind: protocol === 'icmp' ? 'ping' : protocol, title: `The internet ${allowed || hours ? 'reaches' : 'must not reach'} ${what}`, from: 'internet', fromPlace: 'internet', toPlace: 'gateway', expected: allowed || hours ? 'works' : 'blocked',
+        hours: hours && { spans: hours, timeZone: this.model.plan.site.timeZone }, because: rule.text,
+      }, { kind: protocol === 'icmp' ? 'ping' : protocol, target: { kind: 'line' }, port })
+    }
     // Where the port leads on to a host it is not the gateway that answers.
     if (!compilePolicy(this.model.plan).forwards.some((f) => f.protocol === 'tcp' && f.outside.first <= PAGE_PORT && PAGE_PORT <= f.outside.last))
-      this.add({ ...base, id: 'internet:page', kind: 'tcp', title: 'The internet must not reach the gateway\'s page' }, { kind: 'tcp', target: { kind: 'line' }, port: PAGE_PORT })
-    this.add({ ...base, id: 'internet:ping', kind: 'ping', title: 'The internet must not ping the gateway' }, { kind: 'ping', target: { kind: 'line' }, port: null })
+      ask('internet:page', 'the gateway\'s page', 'tcp', PAGE_PORT)
+    ask('internet:ping', 'the gateway by a ping', 'icmp', null)
   }
 
   withControls(hosts: readonly Device[]): ProofTest[] {

@@ -110,7 +110,7 @@ export class Router {
     const current = connection ?? this.remember(packet)
     current.lastSeen = this.queue.now
     if (own) {
-      if (packet.body.protocol === 'udp' && !(packet.body.data.kind === 'dns' && packet.body.data.isReply)) this.onLocalUdp(zone, packet, from)
+      if (packet.body.protocol === 'udp' && !(packet.body.data.kind !== 'dhcp' && packet.body.data.isReply)) this.onLocalUdp(zone, packet, from)
       else if (packet.dst !== ALL_HOSTS) this.endpoint.receive(packet)
       return
     }

@@ -1,5 +1,6 @@
 /** C-09: gateway, mask or address typed into each other's place; a gateway outside its subnet; network or broadcast address on a host. */
 import { address, containsAddress, formatAddress, lastOf, looksLikeMask, parsePrefix, usableRange, type Prefix } from '../../addressing'
+import { firstFree } from '../freeAddress'
 import { defineRule, type Fix } from '../rule'
 
 function wrongWith(text: string, subnet: Prefix): string | undefined {
@@ -60,14 +61,3 @@ export default defineRule({
     }
   },
 })
-
-/** The lowest address of a fixed block that no other device has. */
-export function firstFree(devices: Record<string, { id: string; addressing: { address: string | null } }>, exceptId: string, block: { first: string; last: string } | null): string | undefined {
-  if (!block) return undefined
-  const used = new Set(Object.values(devices).filter((d) => d.id !== exceptId).map((d) => d.addressing.address))
-  for (let v = address(block.first).value; v <= address(block.last).value; v++) {
-    const text = formatAddress({ family: 4, value: v })
-    if (!used.has(text)) return text
-  }
-  return undefined
-}

@@ -1,7 +1,7 @@
 /** C-12: a VLAN id, address, hardware address, name or serial that stands twice. */
 import type { Device, Segment } from '../../plan'
 import { defineRule, type FindingBody, type Fix } from '../rule'
-import { firstFree } from './addressInWrongPlace'
+import { firstFree } from '../freeAddress'
 
 function twice<T>(items: readonly T[], key: (item: T) => string | null): T[][] {
   const groups = new Map<string, T[]>()

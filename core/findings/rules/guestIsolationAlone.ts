@@ -8,7 +8,7 @@ export default defineRule({
   catches: ['C-34'],
   title: 'Client isolation is all that holds the guests',
   sheet: 'wifi',
-  reads: ['site', 'segments', 'services', 'intents', 'wirelessNetworks', 'uplinks'],
+  reads: ['site', 'segments', 'services', 'intents', 'wirelessNetworks', 'uplinks', 'devices', 'profiles', 'groups', 'forwards'],
   *check(model) {
     const matrix = matrixOf(model.plan)
     for (const w of Object.values(model.plan.wirelessNetworks)) {

@@ -8,7 +8,7 @@ export default defineRule({
   catches: ['C-71'],
   title: 'Devices that cannot reach the controller',
   sheet: 'policy',
-  reads: ['site', 'segments', 'services', 'intents', 'devices', 'profiles', 'uplinks', 'controller'],
+  reads: ['site', 'segments', 'services', 'intents', 'devices', 'profiles', 'uplinks', 'controller', 'groups', 'forwards'],
   *check(model) {
     const { hostDeviceId, port } = model.plan.controller
     const home = hostDeviceId ? model.plan.devices[hostDeviceId]!.addressing.segmentId : null
@@ -18,7 +18,7 @@ export default defineRule({
     for (const d of model.devices) {
       const at = d.addressing.segmentId
       if (!at || at === home || !model.profileOf(d.id).adoptable || d.id === model.gateway?.id) continue
-      if (!decideService(model.plan, at, home, service).allowed) bySegment.set(at, [...(bySegment.get(at) ?? []), d.id])
+      if (!decideService(model.plan, d.id, hostDeviceId!, service).allowed) bySegment.set(at, [...(bySegment.get(at) ?? []), d.id])
     }
     for (const [from, ids] of bySegment) {
       const segment = model.plan.segments[from]!
@@ -27,7 +27,7 @@ export default defineRule({
       yield {
         subjects: [from, home, ...ids], text: `${ids.map((id) => model.plan.devices[id]!.name).join(', ')} ${ids.length === 1 ? 'has its' : 'have their'} page in ${segment.name}, from where the controller in ${model.plan.segments[home]!.name} may not be reached.`,
         why: 'They ask for an address, find the controller\'s name, and are never heard of.', numbers: [{ label: 'controller', value: `TCP ${port}` }],
-        fixes: [{ label: `Let ${segment.name} reach the controller`, edits: [...(known || model.plan.services[service.id] ? [] : [{ name: 'addService', args: { ...service } }]), { name: 'addIntent', args: { id: `controller-${from}`, from, to: home, service: serviceId, action: 'allow', rank: 0, reason: 'devices reach their controller' } }] }],
+        fixes: [{ label: `Let ${segment.name} reach the controller`, edits: [...(known || model.plan.services[service.id] ? [] : [{ name: 'addService', args: { ...service } }]), { name: 'stateFirst', args: { id: `controller-${from}`, from, to: home, service: serviceId, action: 'allow', reason: 'devices reach their controller' } }] }],
       }
     }
   },

@@ -1,6 +1,6 @@
 /** C-52: pages of devices that can be opened from segments that do not administer. What guests, cameras and the like reach is another rule's matter. */
-import { isOpen, matrixOf, mayAdminister } from '../../policy'
-import { holdsPort } from '../../plan'
+import { decideService, isOpen, matrixOf, mayAdminister } from '../../policy'
+import { holdsPort, MANAGED } from '../../plan'
 import { defineRule } from '../rule'
 
 /** TCP ports of device pages: secure shell and web (IANA service names ssh, http, https). */
@@ -13,8 +13,18 @@ export default defineRule({
   catches: ['C-52'],
   title: 'Device pages can be opened from outside management',
   sheet: 'policy',
-  reads: ['site', 'segments', 'services', 'intents', 'devices', 'profiles', 'uplinks'],
+  reads: ['site', 'segments', 'services', 'intents', 'devices', 'profiles', 'uplinks', 'groups', 'forwards'],
   *check(model) {
+    if (model.gateway) {
+      const pages = { id: 'pages', name: 'pages', protocol: 'tcp' as const }
+      const open = PAGE_PORTS.filter((port) => { const d = decideService(model.plan, 'internet', MANAGED, { ...pages, ports: [port] }); return d.allowed || d.hours !== null })
+      const ids = Object.values(model.plan.intents).filter((i) => i.from === 'internet' && i.to === MANAGED && i.action === 'allow').map((i) => i.id)
+      if (open.length > 0)
+        yield {
+          severity: 'blocker', subjects: [model.gateway.id, 'internet', ...ids], text: `The internet may open the page of ${model.gateway.name} (TCP ${open.join(', ')}).`, why: 'It is found within hours, and then one password stands between anybody and the whole network. Come in by a tunnel.',
+          fixes: [{ label: 'Close it to the internet', edits: [{ name: 'clearIntents', args: { from: 'internet', to: MANAGED } }] }],
+        }
+    }
     const management = model.segments.filter((s) => mayAdminister(s) && model.membersOf(s.id).some((d) => model.profileOf(d.id).adoptable || model.profileOf(d.id).kind === 'controller'))
     if (management.length === 0) return
     const matrix = matrixOf(model.plan)

@@ -16,9 +16,10 @@ function whyUnreachable(model: SiteModel, s: Segment): { reason: string; home: S
     return isPrivate({ family: 4, network: server.value, length: 32 }) ? { reason: 'no segment and no joined network of the site has this address', home, isPolicy: false } : undefined
   }
   if (home.id === s.id) return undefined
-  if (!model.membersOf(home.id).some((d) => d.addressing.address === s.dhcp.relayTo)) return { reason: `no device of ${home.name} has this address`, home, isPolicy: false }
+  const host = model.membersOf(home.id).find((d) => d.addressing.address === s.dhcp.relayTo)
+  if (!host) return { reason: `no device of ${home.name} has this address`, home, isPolicy: false }
   // The relay asks for the client, but renewals go straight to the server (RFC 2131 4.3.2).
-  const { allowed, rule } = decideService(model.plan, s.id, home.id, dhcp)
+  const { allowed, rule } = decideService(model.plan, s.id, host.id, dhcp)
   return allowed ? undefined : { reason: `the policy keeps ${s.name} out of ${home.name} (${rule.id})`, home, isPolicy: true }
 }
 
@@ -28,7 +29,7 @@ export default defineRule({
   catches: ['C-13'],
   title: 'DHCP is relayed to where nobody answers',
   sheet: 'addresses',
-  reads: ['site', 'segments', 'devices', 'profiles', 'uplinks', 'knownNetworks', 'services', 'intents'],
+  reads: ['site', 'segments', 'devices', 'profiles', 'uplinks', 'knownNetworks', 'services', 'intents', 'groups', 'forwards'],
   *check(model) {
     for (const s of model.segments) {
       if (s.dhcp.mode !== 'relay' || !s.dhcp.relayTo) continue
@@ -39,7 +40,7 @@ export default defineRule({
         label: `Let ${s.name} ask ${wrong.home.name} for leases`,
         edits: [
           ...(model.plan.services['svc-dhcp'] ? [] : [{ name: 'addService', args: { ...dhcp, id: 'svc-dhcp' } }]),
-          { name: 'addIntent', args: { id: `lease-${s.id}`, from: s.id, to: wrong.home.id, service: 'svc-dhcp', action: 'allow', rank: 0, reason: 'renewals go straight to the DHCP server' } },
+          { name: 'stateFirst', args: { id: `lease-${s.id}`, from: s.id, to: wrong.home.id, service: 'svc-dhcp', action: 'allow', reason: 'renewals go straight to the DHCP server' } },
         ],
       }] : []
       yield {

@@ -32,7 +32,7 @@ export default defineRule({
   catches: ['C-49'],
   title: 'A restricted segment reaches one that is to be guarded',
   sheet: 'policy',
-  reads: ['site', 'segments', 'services', 'intents', 'uplinks'],
+  reads: ['site', 'segments', 'services', 'intents', 'uplinks', 'devices', 'profiles', 'groups', 'forwards'],
   *check(model) {
     const name = (id: string): string => model.plan.segments[id]!.name
     for (const { from, to, open, services, isUnstated } of reachesOf(matrixOf(model.plan), model.segments)) {

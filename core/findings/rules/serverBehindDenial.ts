@@ -19,7 +19,8 @@ function whyNot(model: SiteModel, s: Segment, server: string, kind: Kind): { rea
   if (home?.id === s.id) return undefined
   if (!home && classify(at).kind !== 'public' && classify(at).kind !== 'documentation') return { reason: 'no segment has this address, and beyond the line it is nobody\'s', home: '' }
   const to = home?.id ?? 'internet'
-  const { allowed, rule } = decideService(model.plan, s.id, to, kind.service)
+  const host = home && model.membersOf(home.id).find((d) => d.addressing.address === server)
+  const { allowed, rule } = decideService(model.plan, s.id, host?.id ?? to, kind.service)
   return allowed ? undefined : { reason: `the policy keeps ${s.name} out of ${home?.name ?? 'the internet'} (${rule.text})`, home: to }
 }
 
@@ -31,7 +32,7 @@ function fixes(model: SiteModel, s: Segment, server: string, kind: Kind, home: s
   const known = Object.values(model.plan.services).find((x) => x.protocol === 'udp' && x.ports.length === 1 && x.ports[0] === kind.service.ports[0])
   const add: EditCall[] = known ? [] : [{ name: 'addService', args: { ...kind.service, id: `${kind.service.id}-asked` } }]
   const service = known?.id ?? `${kind.service.id}-asked`
-  const allow: Fix = { label: `Let ${s.name} ask it`, edits: [...add, { name: 'addIntent', args: { id: `ask-${kind.service.id}-${s.id}-${home}`, from: s.id, to: home, service, action: 'allow', rank: 0, reason: `${s.name} asks a ${kind.word} there` } }] }
+  const allow: Fix = { label: `Let ${s.name} ask it`, edits: [...add, { name: 'stateFirst', args: { id: `ask-${kind.service.id}-${s.id}-${home}`, from: s.id, to: home, service, action: 'allow', reason: `${s.name} asks a ${kind.word} there` } }] }
   return model.plan.intents[`ask-${kind.service.id}-${s.id}-${home}`] ? [forget] : [allow, forget]
 }
 
@@ -41,7 +42,7 @@ export default defineRule({
   catches: ['C-88'],
   title: 'A server that leases tell of and the policy denies',
   sheet: 'policy',
-  reads: ['site', 'segments', 'services', 'intents', 'uplinks'],
+  reads: ['site', 'segments', 'services', 'intents', 'uplinks', 'devices', 'profiles', 'groups', 'forwards'],
   *check(model) {
     for (const s of model.segments)
       for (const kind of kinds)

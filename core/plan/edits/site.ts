@@ -4,7 +4,7 @@ import { z } from 'zod'
 import { defineEdit, EditRefused } from '../edit'
 import { hoursWords } from '../hours'
 import { intentsInOrder, placeCovers, placeName } from '../places'
-import { controllerSchema, handOffSchema, hoursSchema, idSchema, placeSchema, sourceSchema, siteSchema, type Intent, type SitePlan } from '../schema'
+import { controllerSchema, handOffSchema, hoursSchema, idSchema, intentSchema, placeSchema, sourceSchema, siteSchema, type Intent, type SitePlan } from '../schema'
 
 const changeSite = defineEdit({
   name: 'changeSite',
@@ -78,6 +78,44 @@ const clearIntents = defineEdit({
   describe: (plan, { from, to }) => `Leave ${placeName(plan, from)} to ${placeName(plan, to)} to the default`,
 })
 
+/** Makes room at the very front, for a rank that nothing else has. */
+function frontRank(draft: Draft<SitePlan>): number {
+  const lowest = Math.min(...Object.values(draft.intents).map((i) => i.rank))
+  if (lowest > 0) return lowest - 1
+  for (const i of Object.values(draft.intents)) i.rank += 1
+  return 0
+}
+
+/** Adds an intent ahead of all others. */
+const stateFirst = defineEdit({
+  name: 'stateFirst',
+  args: intentSchema.omit({ rank: true, hours: true }),
+  apply(draft, intent) {
+    if (Object.hasOwn(draft.intents, intent.id)) throw new EditRefused(`there is an intent '${intent.id}' already`)
+    const rank = Object.keys(draft.intents).length > 0 ? frontRank(draft) : 10
+    draft.intents[intent.id] = { ...intent, rank, hours: null }
+  },
+  describe: (plan, { from, to, service, action }) => `${action === 'allow' ? 'Allow' : 'Deny'} ${service === 'any' ? 'everything' : plan.services[service]?.name ?? service} from ${placeName(plan, from)} to ${placeName(plan, to)}, before everything else`,
+})
+
+/** Moves an intent ahead of another. */
+const putIntentFirst = defineEdit({
+  name: 'putIntentFirst',
+  args: z.strictObject({ id: idSchema, before: idSchema }),
+  apply(draft, { id, before }) {
+    const [intent, other] = [draft.intents[id], draft.intents[before]]
+    if (!intent || !other) throw new EditRefused(`there is no intent '${intent ? before : id}'; it may have been removed meanwhile`)
+    const ordered = intentsInOrder(draft).filter((i) => i.id !== id)
+    const at = ordered.findIndex((i) => i.id === before)
+    const from = at === 0 ? 0 : ordered[at - 1]!.rank + 1
+    const missing = from + 1 - other.rank
+    if (missing > 0) for (const i of ordered.slice(at)) draft.intents[i.id]!.rank += missing
+    intent.rank = from
+  },
+  describe: (plan, { id, before }) => `Look at ${sentenceOf(plan, id)} before ${sentenceOf(plan, before)}`,
+})
+const sentenceOf = (plan: SitePlan, id: string): string => { const i = plan.intents[id]; return i ? `${placeName(plan, i.from)} to ${placeName(plan, i.to)}` : id }
+
 /** Denies everything from one segment to several, ahead of what allows it. */
 const denyPairs = defineEdit({
   name: 'denyPairs',
@@ -86,10 +124,11 @@ const denyPairs = defineEdit({
     for (const target of to) {
       for (const [key, intent] of Object.entries(draft.intents)) if (intent.from === from && intent.to === target && intent.action === 'allow') delete draft.intents[key]
       const id = `deny-${from}-${target}`
-      draft.intents[id] = { id, from, to: target, service: 'any', action: 'deny', rank: 0, hours: null, reason }
+      delete draft.intents[id]
+      draft.intents[id] = { id, from, to: target, service: 'any', action: 'deny', rank: Object.keys(draft.intents).length > 0 ? frontRank(draft) : 0, hours: null, reason }
     }
   },
   describe: (plan, { from, to }) => `Keep ${placeName(plan, from)} out of ${to.map((t) => placeName(plan, t)).join(', ')}`,
 })
 
-export const siteEditList = [changeSite, setController, recordHandOff, stateIntent, clearIntents, denyPairs]
+export const siteEditList = [changeSite, setController, recordHandOff, stateIntent, stateFirst, putIntentFirst, clearIntents, denyPairs]
