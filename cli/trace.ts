@@ -27,5 +27,7 @@ function endpoint(plan: SitePlan, text: string): Endpoint {
   if (device) return { kind: 'device', id: device.id }
   const segment = named(plan.segments)
   if (segment) return { kind: 'segment', id: segment.id }
-  throw new Unusable(`there is no device or segment '${text}'; names are as in the plan, and 'internet', 'gateway' and 'provider' are known too`)
+  const forward = named(plan.forwards)
+  if (forward) return { kind: 'forward', id: forward.id }
+  throw new Unusable(`there is no device, segment or port forward '${text}'; names are as in the plan, and 'internet', 'gateway' and 'provider' are known too`)
 }

@@ -65,7 +65,7 @@ const devices: EditCall[] = [
   edit('addDevice', { id: 'slipway-extender', name: 'Slipway extender', profileId: 'extender-2x2', locationId: 'slipway' }),
 
   host('harbour-desk', 'Harbour office desk', 'wired-host', 20, 'office-net', 'office'),
-  host('office-server', 'Office server', 'wired-host', 21, 'office-net', 'cupboard', { ...addressed('office-net', 'fixed'), serviceIds: ['svc-web', 'svc-files'] }),
+  host('office-server', 'Office server', 'wired-host', 21, 'office-net', 'cupboard', { ...addressed('office-net', 'fixed'), serviceIds: ['svc-web', 'svc-files', 'svc-readings'] }),
   host('printer', 'Office printer', 'wired-host', 22, 'office-net', 'office', { ...addressed('office-net'), serviceIds: ['svc-print'] }),
   host('chart-machine', 'Chart download machine', 'wired-host', 23, 'office-net', 'office'),
   host('camera-recorder', 'Recorder', 'recorder', 24, 'cameras', 'cupboard', { ...addressed('cameras', 'fixed'), serviceIds: ['svc-web', 'svc-video'] }),
@@ -119,15 +119,20 @@ const wires: EditCall[] = [
   link('l-till', 'kiosk-switch.2', 'fuel-till.eth0', 3), link('l-card-fuel', 'kiosk-switch.3', 'card-fuel.eth0', 4), link('l-fuel-cam', 'kiosk-switch.4', 'fuel-camera.eth0', 9),
 ]
 
-const policy: EditCall[] = [
+const services: EditCall[] = [
   edit('addService', { id: 'svc-acquirer', name: 'card acquirer', protocol: 'tcp', ports: [8443] }),
   edit('addService', { id: 'svc-readings', name: 'readings', protocol: 'tcp', ports: [1883] }),
+]
+
+const policy: EditCall[] = [
   allow('management', 'internet', 'any', 'devices fetch time, names and firmware'),
   allow('management', 'cameras', 'any', 'cameras are set up from management'),
   allow('office-net', 'internet', 'any', 'the office works on the internet'),
   allow('office-net', 'cameras', ['svc-video', 'svc-web', 'svc-ping'], 'the office watches the quay and the recorder'),
   allow('payments', 'internet', ['svc-acquirer'], 'card terminals reach their acquirer and nothing else'),
-  allow('instruments', 'office-net', ['svc-readings'], 'instruments send to the office server'),
+  allow('instruments', 'office-server', ['svc-readings'], 'instruments send to the office server'),
+  edit('stateIntent', { id: 'int-crew-office-server', from: 'crew', to: 'office-server', services: ['svc-files'], action: 'allow', reason: 'rosters, while the yard works', hours: { days: [1, 2, 3, 4, 5, 6], fromMinute: 360, toMinute: 1200 } }),
+  edit('addForward', { id: 'led-readings', name: 'Tide readings', protocol: 'tcp', outside: { first: 8883, last: 8883 }, deviceId: 'office-server', inside: 1883, reason: 'the port authority collects them' }),
   allow('voice', 'internet', 'any', 'calls go out to the exchange'),
   allow('crew', 'internet', 'any', 'the crew works on the internet'),
   allow('visitors', 'internet', 'any', 'visitors reach the internet and nothing else'),
@@ -138,7 +143,7 @@ const policy: EditCall[] = [
 export function kittiwakeHarbour(): SitePlan {
   return applyEdits(createPlan('Kittiwake Harbour', ['10.20.0.0/16']), [
     edit('changeSite', { domain: 'kittiwake.internal', electricity: { pricePerKwh: 0.27, currency: 'GBP' }, addressSpace6: ['2001:db8:20::/56'] }),
-    ...places, ...segments, ...devices,
+    ...places, ...segments, ...services, ...devices,
     edit('addUplink', {
       id: 'fibre', name: 'Harbour fibre', rank: 0, portId: 'gateway.wan1',
       handOff: { ...unknownHandOff, mode: 'pppoe', pppoeUser: 'kittiwake@fibre.example', passwordRef: 'line-fibre', vlan: 35, priority: 1, mtu: 1492, addressKind: 'public', providerLan: '192.168.1.0/24', pinnedHardwareAddress: 'none', forcedSpeedMbps: 'negotiated', ipv6: { mode: 'delegated', length: 56, prefix: '2001:db8:20::/56' }, downMbps: 500, upMbps: 100, cap: 'none' },

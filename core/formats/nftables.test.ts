@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { quayside } from '../../tests/sites/quayside'
-import { applyEdits } from '../plan'
+import { applyEdits, type EditCall } from '../plan'
 import { writeNftables } from '.'
 
 describe('the nftables script', () => {
@@ -40,5 +40,32 @@ describe('the nftables script', () => {
     const plan = applyEdits(quayside(), [{ name: 'stateIntent', args: { id: 'evil', from: 'visitors', to: 'cameras', services: 'any', action: 'deny', reason: 'x" accept; }\nchain y { "é\\' } }])
     const line = writeNftables(plan).split('\n').find((l) => l.includes('evil: '))!
     expect(line).toMatch(/^ {4}oifname "vlan40" ct state new counter drop comment "[^"\\\n]*"$/)
+  })
+
+  it('writes hours as spans of UTC days, whatever the zone of who loads them', () => {
+    const hours = { days: [1, 2], fromMinute: 0, toMinute: 480 }
+    const plan = applyEdits(quayside(), [{ name: 'stateIntent', args: { id: 'early', from: 'cameras', to: 'internet', services: ['svc-web'], action: 'allow', hours } }])
+    const lines = (utcOffset: number): string[] => writeNftables(plan, { utcOffset }).split('\n').filter((l) => l.includes('"early: ')).map((l) => /meta day.*(?= counter)/.exec(l)![0])
+    expect(lines(0)).toEqual(['meta day { "Monday", "Tuesday" } meta hour 0-28799'])
+    // An hour ahead of UTC, the first hour of the week there is the last of Sunday here.
+    expect(lines(60)).toEqual(['meta day { "Monday", "Sunday" } meta hour 82800-86399', 'meta day { "Monday", "Tuesday" } meta hour 0-25199'])
+    expect(lines(-480)).toEqual(['meta day { "Monday", "Tuesday" } meta hour 28800-57599'])
+  })
+  it('leads ports of the line to their hosts, and turns round who asks from the same segment', () => {
+    const plan = applyEdits(quayside(), [
+      { name: 'addForward', args: { id: 'led', name: 'Prints', protocol: 'tcp', outside: { first: 8631, last: 8631 }, deviceId: 'printer', inside: 631, reason: '' } },
+      { name: 'addForward', args: { id: 'led-all', name: 'Several', protocol: 'udp', outside: { first: 5000, last: 5009 }, deviceId: 'printer', inside: 5000, reason: '' } },
+    ])
+    const script = writeNftables(plan)
+    const { address } = plan.devices.printer!.addressing
+    expect(script).toMatch(new RegExp(`fib daddr type local ip daddr != \\{ [^}]+ \\} tcp dport 8631 counter dnat ip to ${address}:631 `))
+    expect(script).toMatch(new RegExp(`udp dport 5000-5009 counter dnat ip to ${address} `))
+    expect(script).toMatch(/oifname "vlan20" ip saddr 10\.20\.20\.0\/24 ct status dnat masquerade/)
+    expect(script).toMatch(/ip daddr @of_printer_ipv4 ct state new ct status dnat tcp dport 631 counter accept/)
+  })
+  it('gives lists that would be written alike names of their own', () => {
+    const of = (id: string): EditCall => ({ name: 'addDevice', args: { id, name: id, profileId: 'wired-host', addressing: { mode: 'fixed', segmentId: 'office-net', address: id === 'a-b' ? '10.20.20.3' : '10.20.20.4', gateway: '10.20.20.1' } } })
+    const script = writeNftables(applyEdits(quayside(), [of('a-b'), of('a.b'), ...['a-b', 'a.b'].map((id): EditCall => ({ name: 'stateIntent', args: { id: `i-${id}`, from: id, to: 'cameras', services: 'any', action: 'allow' } }))]))
+    expect([...script.matchAll(/set (of_a_b\S*) \{/g)].map((m) => m[1])).toEqual(['of_a_b_ipv4', 'of_a_b_2_ipv4'])
   })
 })

@@ -99,9 +99,11 @@ function build(plan: SitePlan): Matrix {
   const stated = new Set(intents.map((i) => `${i.from}>${i.to}`))
   const wide = intents.filter((i) => !plain.includes(i.from) || !plain.includes(i.to))
   const isStated = (from: Place, to: Place): boolean => stated.has(`${from}>${to}`) || wide.some((i) => placeCovers(plan, i.from, from) && placeCovers(plan, i.to, to))
-  const byPair = new Map<string, MatrixCell>()
-  const decide = (from: Place, to: Place): MatrixCell => {
+  const byPair = new Map<string, MatrixCell | undefined>()
+  const decide = (from: Place, to: Place): MatrixCell | undefined => {
     const pairs = pairsOf(plan, rules, from, to)
+    // What stays in a segment passes no rule.
+    if (pairs.length === 0) return undefined
     const [four, six] = families.map((f) => (hasFamily(plan, from, f) && hasFamily(plan, to, f) ? pairs.filter(([a, b]) => hasFamily(plan, a, f) && hasFamily(plan, b, f)).map(([a, b]) => rulesBetween(rules, a, b, f)) : null))
     const list = services.map((s): CellService => ({ serviceId: s.id, ...fateOf(four!.map((r) => decideAmong(r, s))), ipv6: six && six.length > 0 ? fateOf(six.map((r) => decideAmong(r, s))) : null }))
     const forwards = from === 'internet' ? rules.forwards.filter((f) => placeCovers(plan, to, f.deviceId)) : []
@@ -116,7 +118,7 @@ function build(plan: SitePlan): Matrix {
     if (from === to || from === PROVIDER_LAN || from === MANAGED || !known.has(from) || !known.has(to)) return undefined
     const key = `${from}>${to}`
     let found = byPair.get(key)
-    if (!found) byPair.set(key, (found = decide(from, to)))
+    if (!found && !byPair.has(key)) byPair.set(key, (found = decide(from, to)))
     return found
   }
   let all: MatrixCell[] | undefined

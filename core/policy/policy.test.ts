@@ -4,7 +4,7 @@ import { quayside } from '../../tests/sites/quayside'
 import { trace, type Endpoint } from '../forwarding'
 import { applyEdits, type EditCall, type SitePlan } from '../plan'
 import { siteModel } from '../topology'
-import { compilePolicy, decide, decideService, matrixOf, proposePolicy } from '.'
+import { cellWords, compilePolicy, decide, decideService, isOpen, matrixOf, proposePolicy } from '.'
 
 const edit = (name: string, args: unknown): EditCall => ({ name, args })
 const segments = ['management', 'office-net', 'cameras', 'visitors']
@@ -72,6 +72,69 @@ describe('compiled rules', () => {
   })
 })
 
+describe('finer ends', () => {
+  const state = (id: string, from: string, to: string, services: 'any' | string[], action: 'allow' | 'deny' = 'allow', more: object = {}): EditCall => edit('stateIntent', { id, from, to, services, action, ...more })
+  const known = applyEdits(bare, [edit('changeDevice', { id: 'printer', changes: { addressing: { mode: 'fixed', segmentId: 'office-net', address: '10.20.20.5', gateway: '10.20.20.1' }, serviceIds: ['svc-print'] } })])
+  const may = (plan: SitePlan, from: string, to: string, service: string, family: 'ipv4' | 'ipv6' = 'ipv4'): boolean => decideService(plan, from, to, plan.services[service]!, family).allowed
+
+  it('a host is allowed and its neighbours are not', () => {
+    const plan = applyEdits(known, [state('a', 'visitors', 'printer', ['svc-print'])])
+    expect([may(plan, 'visitors', 'printer', 'svc-print'), may(plan, 'visitors', 'office-net', 'svc-print'), may(plan, 'visitors', 'printer', 'svc-web')]).toEqual([true, false, false])
+    expect(matrixOf(plan).places).toContain('printer')
+    expect(cellWords(plan, matrixOf(plan).cell('visitors', 'printer')!)).toBe('printing')
+    expect(matrixOf(plan).cell('office-net', 'printer')).toBeUndefined()
+  })
+  it('over IPv6, where a host chooses its own addresses, nothing is allowed to it alone, and what is denied to it is denied to its segment', () => {
+    const six = applyEdits(known, [edit('changeSite', { addressSpace6: ['2001:db8:20::/48'] }), edit('allocateSixtyFours', {}), state('all', 'office-net', 'internet', 'any')])
+    const plan = applyEdits(six, [state('a', 'visitors', 'printer', ['svc-print']), state('d', 'printer', 'internet', 'any', 'deny')])
+    expect([may(plan, 'visitors', 'printer', 'svc-print', 'ipv6'), may(plan, 'printer', 'internet', 'svc-web'), may(plan, 'harbour-desk', 'internet', 'svc-web'), may(plan, 'harbour-desk', 'internet', 'svc-web', 'ipv6')]).toEqual([false, false, true, false])
+    expect(cellWords(plan, matrixOf(plan).cell('office-net', 'internet')!)).toMatch(/over IPv4 only/)
+  })
+  it('everywhere is every segment, and the internet only as a target', () => {
+    const plan = applyEdits(bare, [state('w', '@any', 'cameras', ['svc-ping']), state('o', 'office-net', '@any', ['svc-ssh'])])
+    expect([...segments.filter((s) => s !== 'cameras'), 'internet'].map((from) => may(plan, from, 'cameras', 'svc-ping'))).toEqual([true, true, true, false])
+    expect([may(plan, 'office-net', 'visitors', 'svc-ssh'), may(plan, 'office-net', 'internet', 'svc-ssh')]).toEqual([true, true])
+    expect(decideService(plan, 'office-net', '@line', plan.services['svc-ssh']!).allowed).toBe(false)
+  })
+  it('the managed devices are one place: the gateway itself and the pages of all others', () => {
+    const plan = applyEdits(known, [state('p', 'printer', '@devices', ['svc-web']), state('g', 'visitors', '@devices', ['svc-ping'], 'deny')])
+    const page = { id: 'x', name: 'x', protocol: 'tcp' as const, ports: [443] }
+    expect([decideService(plan, 'printer', '@devices', page).allowed, decideService(plan, 'printer', 'switch', page).allowed, decideService(plan, 'printer', 'management', page).allowed, decideService(plan, 'office-net', '@devices', page).allowed]).toEqual([true, true, false, false])
+    expect(trace(siteModel(plan), { kind: 'segment', id: 'visitors' }, { kind: 'gateway' }, plan.services['svc-ping']!).verdict).toBe('blocked')
+  })
+  it('what speaks of less goes before what speaks of more when it is stated later, whatever the ranks', () => {
+    const plan = applyEdits(known, [state('first', 'visitors', 'office-net', 'any', 'deny'), state('any', '@any', 'internet', ['svc-web']), state('host', 'visitors', 'printer', ['svc-print']), state('web', 'cameras', 'internet', 'any', 'deny')])
+    expect([may(plan, 'visitors', 'printer', 'svc-print'), may(plan, 'cameras', 'internet', 'svc-web'), may(plan, 'office-net', 'internet', 'svc-web')]).toEqual([true, false, true])
+  })
+  it('hours let through at their time only, and count as open for whoever looks for holes', () => {
+    const plan = applyEdits(bare, [state('h', 'visitors', 'office-net', ['svc-web'], 'allow', { hours: { days: [1, 2, 3, 4, 5], fromMinute: 480, toMinute: 1020 } })])
+    const cell = matrixOf(plan).cell('visitors', 'office-net')!
+    expect([cell.verdict, cellWords(plan, cell), isOpen(cell.services.find((s) => s.serviceId === 'svc-web')!), may(plan, 'visitors', 'office-net', 'svc-web')]).toEqual(['some', 'web Mon to Fri 08:00-17:00', true, false])
+    const at = (minute: number | null): string => { const t = trace(siteModel(plan), { kind: 'segment', id: 'visitors' }, { kind: 'segment', id: 'office-net' }, plan.services['svc-web']!, 'ipv4', minute); return `${t.verdict}: ${t.decidedBy.text}` }
+    expect([at(480), at(1020)].map((t) => t.split(':')[0])).toEqual(['delivered', 'blocked'])
+    expect(at(null)).toBe('blocked: let through Mon to Fri 08:00-17:00 only')
+  })
+  it('a port of the line leads to one host, from outside and from inside, and opens nothing else', () => {
+    const plan = applyEdits(known, [edit('addForward', { id: 'led', name: 'Prints', protocol: 'tcp', outside: { first: 8631, last: 8631 }, deviceId: 'printer', inside: 631, reason: '' })])
+    const model = siteModel(plan)
+    const by = (from: Endpoint): string => trace(model, from, { kind: 'forward', id: 'led' }, plan.services['svc-print']!).verdict
+    expect([by({ kind: 'internet' }), by({ kind: 'device', id: 'harbour-desk' }), by({ kind: 'segment', id: 'visitors' })]).toEqual(['delivered', 'delivered', 'delivered'])
+    const outside = (service: string): string => trace(model, { kind: 'internet' }, { kind: 'device', id: 'printer' }, plan.services[service]!).verdict
+    expect([outside('svc-print'), outside('svc-web')]).toEqual(['delivered', 'blocked'])
+    expect(may(plan, 'visitors', 'printer', 'svc-print')).toBe(false)
+    expect(cellWords(plan, matrixOf(plan).cell('internet', 'office-net')!)).toBe('Prints by port 8631')
+    const nat = applyEdits(plan, [edit('recordHandOff', { uplinkId: 'fibre', facts: { addressKind: 'carrier-grade' } })])
+    expect(trace(siteModel(nat), { kind: 'internet' }, { kind: 'forward', id: 'led' }, plan.services['svc-print']!)).toMatchObject({ verdict: 'broken', decidedBy: { kind: 'line' } })
+  })
+  it('what goes takes along what is said of it', () => {
+    const plan = applyEdits(known, [
+      edit('addGroup', { id: 'desks', name: 'Desks', memberIds: ['printer', 'cameras'] }), state('g', 'desks', 'visitors', 'any'), state('p', 'printer', 'internet', 'any'),
+      edit('addForward', { id: 'led', name: 'Prints', protocol: 'tcp', outside: { first: 8631, last: 8631 }, deviceId: 'printer', inside: 631, reason: '' }), edit('removeDevice', { id: 'printer' }),
+    ])
+    expect([Object.keys(plan.forwards), plan.groups.desks!.memberIds, Object.keys(plan.intents)]).toEqual([[], ['cameras'], ['g']])
+    expect(Object.keys(applyEdits(plan, [edit('removeGroup', { id: 'desks' })]).intents)).toEqual([])
+  })
+})
 describe('trace', () => {
   const plan = applyEdits(quayside(), [edit('addTag', { segmentId: 'visitors', portIds: ['switch.2'] }), edit('denyPairs', { from: 'visitors', to: ['office-net'], reason: 'guests stay out' })])
   const model = siteModel(plan)

@@ -14,7 +14,7 @@ const naming = ['name', 'vlan', 'hardwareAddress', 'zone'] as const
 const words: Readonly<Record<string, string>> = {
   untagged: 'untagged VLAN', tagged: 'tagged VLANs', isolated: 'isolated in VLANs', page: 'own page', vlan: 'VLAN', controllerUrl: 'controller', networks: 'network', ports: 'port', segments: 'segment',
   dhcp: 'leases', leaseSeconds: 'length of a lease, s', nameServers: 'name servers', timeServers: 'time servers', relayTo: 'requests passed on to', line: 'line', mtu: 'MTU', addressLists: 'address list',
-  masquerade: 'translated VLANs', names: 'name', origins: 'senders of', clientIsolation: 'clients kept apart', hardwareAddress: 'hardware address', segmentSize: 'largest TCP segment', reservations: 'reservation',
+  masquerade: 'translated VLANs', forwards: 'port forwards', forwarded: 'through a port forward', outside: 'port of the line', inside: 'port inside', hours: 'at', days: 'days', fromMinute: 'from minute', toMinute: 'to minute', names: 'name', origins: 'senders of', clientIsolation: 'clients kept apart', hardwareAddress: 'hardware address', segmentSize: 'largest TCP segment', reservations: 'reservation',
   system: 'device', hostName: 'name', timeZone: 'time zone', logTo: 'log goes to', monitoring: 'monitoring', neighbours: 'tells neighbours', pageFrom: 'page answers to', mode: 'kind', description: 'leads to', edgeGuard: 'closes to bridges',
   leaseGuard: 'refuses lease servers', routerGuard: 'refuses routers', stormPercent: 'broadcasts at the most, %', speedMbps: 'forced speed, Mbit/s', only: 'only from', never: 'never from', pools: 'pools', rules: 'rules',
 }
@@ -34,7 +34,7 @@ function say(value: unknown): string {
   const fields = value as Record<string, unknown>
   if (typeof fields.first === 'string' && typeof fields.last === 'string') return `${fields.first} to ${fields.last}`
   if (typeof fields.first === 'number' && typeof fields.last === 'number') return fields.first === fields.last ? String(fields.first) : `${fields.first} to ${fields.last}`
-  return Object.entries(fields).filter(([, v]) => v !== null && !(Array.isArray(v) && v.length === 0)).map(([k, v]) => (secret.has(k) ? `${words[k] ?? k} set` : `${words[k] ?? k} ${say(v)}`)).join('; ')
+  return Object.entries(fields).filter(([k, v]) => v !== null && !(k === 'forwarded' && v === 'too') && !(Array.isArray(v) && v.length === 0)).map(([k, v]) => (secret.has(k) ? `${words[k] ?? k} set` : `${words[k] ?? k} ${say(v)}`)).join('; ')
 }
 
 /** Rules have no names; what came and what went of them is told whole. */

@@ -1,6 +1,6 @@
 /** What a change of the plan does to people: pairs that gain or lose a service, clients that need another lease, things to do by hand. */
 import { nameOfId, own, placeName, type SitePlan } from '../plan'
-import { isOpen, matrixOf, type CellService } from '../policy'
+import { isOpen, matrixOf, type MatrixCell } from '../policy'
 import { movedCables } from './lockOut'
 
 export interface PairChange { readonly from: string; readonly to: string; readonly gained: readonly string[]; readonly lost: readonly string[] }
@@ -9,15 +9,15 @@ export function pairChanges(before: SitePlan, after: SitePlan): PairChange[] {
   const [was, is] = [matrixOf(before), matrixOf(after)]
   if (was === is) return []
   const out: PairChange[] = []
-  const name = (plan: SitePlan, id: string): string => own(plan.services, id)?.name ?? id
+  const name = (plan: SitePlan, id: string): string => own(plan.services, id)?.name ?? own(plan.forwards, id)?.name ?? id
   const seen = new Set<string>()
-  const open = (list: readonly CellService[] | undefined): Set<string> => new Set((list ?? []).filter(isOpen).map((s) => s.serviceId))
+  const open = (cell: MatrixCell | undefined): Set<string> => new Set([...(cell?.services ?? []).filter(isOpen).map((s) => s.serviceId), ...(cell?.forwards ?? []).map((f) => f.id)])
   for (const [plan, matrix] of [[after, is], [before, was]] as const)
     for (const { from, to } of matrix.cells) {
       const key = `${from} ${to}`
       if (seen.has(key)) continue
       seen.add(key)
-      const [a, b] = [open(was.cell(from, to)?.services), open(is.cell(from, to)?.services)]
+      const [a, b] = [open(was.cell(from, to)), open(is.cell(from, to))]
       const gained = [...b].filter((s) => !a.has(s)).map((s) => name(after, s))
       const lost = [...a].filter((s) => !b.has(s)).map((s) => name(before, s))
       if (gained.length + lost.length > 0) out.push({ from: placeName(plan, from), to: placeName(plan, to), gained, lost })

@@ -36,7 +36,7 @@ async function need<T>(schema: { parse(value: unknown): T }, path: string, metho
 
 /** Brings the stand-ins of a site to what stands on the ground: what was released, with the labels of the newest plan. They start where there are none yet. */
 export async function show(siteId: string): Promise<{ revision: number; release: number }> {
-  const [site] = await db().select({ secretsVersion: sites.secretsVersion }).from(sites).where(eq(sites.id, siteId))
+  const [site] = await db().select({ secretsVersion: sites.secretsVersion, createdAt: sites.createdAt }).from(sites).where(eq(sites.id, siteId))
   const { plan: head, revision } = await planOf(db(), siteId)
   const standing = await standingRelease(db(), siteId)
   const release = standing?.number ?? 0
@@ -46,7 +46,7 @@ export async function show(siteId: string): Promise<{ revision: number; release:
   if (there?.revision === revision && there.release === release && there.keysVersion === keysVersion) return { revision, release }
   const plan = physicalPlan(head, standing && await planAt(db(), siteId, standing.revision))
   const seed = [...siteId].reduce((n, ch) => (n * 31 + ch.charCodeAt(0)) % 1_000_003, 7)
-  const snapshot = await need(snapshotSchema, `/worlds/${siteId}`, 'PUT', { plan, ...(standing?.keys ?? keysOf(plan, await readSecrets(db(), siteId))), seed, revision, release, keysVersion })
+  const snapshot = await need(snapshotSchema, `/worlds/${siteId}`, 'PUT', { plan, ...(standing?.keys ?? keysOf(plan, await readSecrets(db(), siteId))), seed, epochSeconds: Math.floor(site!.createdAt.getTime() / 1000), revision, release, keysVersion })
   await db().update(sites).set({ clockSpeed: snapshot.speed }).where(eq(sites.id, siteId))
   return { revision, release }
 }

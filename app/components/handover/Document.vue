@@ -69,7 +69,9 @@ const ready = computed(() => field.proof?.body.count.proven && field.proofIsCurr
       </section>
       <section>
       <h2>8 Who reaches whom</h2>
-      <div class="scroll-x"><table class="plain"><thead><tr><th>From</th><th v-for="p in matrix.places" :key="p">{{ placeLabel(p) }}</th></tr></thead><tbody><tr v-for="from in pairs.shown.value" :key="from"><td><b>{{ placeLabel(from) }}</b></td><td v-for="to in matrix.places" :key="to">{{ from === to ? '' : pairWords(from, to) || 'nothing' }}</td></tr></tbody></table></div><RowsMore :rest="pairs.rest.value" what="rows" @more="pairs.more" />
+      <div class="scroll-x"><table class="plain"><thead><tr><th>From</th><th v-for="p in matrix.places" :key="p">{{ placeLabel(p) }}</th></tr></thead><tbody><tr v-for="from in pairs.shown.value" :key="from"><td><b>{{ placeLabel(from) }}</b></td><td v-for="to in matrix.places" :key="to">{{ matrix.cell(from, to) ? pairWords(from, to) || 'nothing' : '' }}</td></tr></tbody></table></div><RowsMore :rest="pairs.rest.value" what="rows" @more="pairs.more" />
+      <ul v-if="Object.keys(plan.groups).length"><li v-for="g in plan.groups" :key="g.id"><b>{{ g.name }}</b>: {{ g.memberIds.map((m) => placeName(plan, m)).join(', ') }}</li></ul>
+      <p v-for="f in plan.forwards" :key="f.id"><b>{{ f.name }}</b>: {{ f.protocol }} {{ f.outside.first }}<template v-if="f.outside.last > f.outside.first">-{{ f.outside.last }}</template> of the line leads to {{ plan.devices[f.deviceId]?.name }}, port {{ f.inside }}. {{ f.reason }}</p>
       </section>
       <section>
       <h2>9 Proof</h2>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { placeName, PROVIDER_LAN } from '@mast/core/plan'
+import { MANAGED, own, placeName, PROVIDER_LAN } from '@mast/core/plan'
 import { cellWords, matrixOf, mayAdminister, type MatrixCell } from '@mast/core/policy'
 
 const pair = defineModel<{ from: string; to: string } | null>('pair', { required: true })
@@ -25,7 +25,7 @@ const hot = (id: string): boolean => site.pointed.includes(id) || site.selected 
 const chosen = (from: string, to: string): boolean => pair.value?.from === from && pair.value.to === to
 /** Who would open the page of a modem. */
 const administrator = computed(() => site.model!.segments.find(mayAdminister)?.id ?? site.model!.segments[0]?.id)
-const label = (place: string): string => (place === 'internet' ? 'internet' : place === PROVIDER_LAN ? 'provider\'s network' : placeName(site.plan!, place))
+const label = (place: string): string => (place === 'internet' ? 'internet' : place === PROVIDER_LAN ? 'provider\'s network' : place === MANAGED ? 'gateway and pages' : own(site.plan!.groups, place) ? `group ${placeName(site.plan!, place)}` : placeName(site.plan!, place))
 </script>
 
 <template>
@@ -37,7 +37,7 @@ const label = (place: string): string => (place === 'internet' ? 'internet' : pl
         <tr v-for="from in shown" :key="from">
           <th scope="row" class="label" :class="{ hot: hot(from) }">{{ label(from) }}</th>
           <td v-for="to in matrix.places" :key="to">
-            <span v-if="from === to" class="same">{{ from === 'internet' ? '' : 'inside, not filtered' }}</span>
+            <span v-if="from === to || !matrix.cell(from, to)" class="same">{{ from === 'internet' ? '' : 'inside, not filtered' }}</span>
             <button v-else type="button" class="cell" :class="[matrix.cell(from, to)!.verdict, { stated: matrix.cell(from, to)!.stated, chosen: chosen(from, to), hot: hot(from) && hot(to) }]" :aria-pressed="chosen(from, to)" :aria-label="`${label(from)} to ${label(to)}: ${words(matrix.cell(from, to)!)}${matrix.cell(from, to)!.stated ? '' : ', by default'}`" :title="crowded ? `${label(from)} to ${label(to)}: ${words(matrix.cell(from, to)!)}` : undefined" @click="pair = { from, to }">
               <template v-if="crowded">{{ mineWords(from, to) === null ? sign[matrix.cell(from, to)!.verdict] : '≠' }}</template>
               <template v-else>

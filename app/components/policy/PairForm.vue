@@ -1,35 +1,78 @@
 <script setup lang="ts">
-import { placeName, portsInWords } from '@mast/core/plan'
+/** States one pair, from the grid or of ends that are chosen here: what may be used, when, and why. */
+import { idFor } from '@mast/core/formats'
+import { ANYWHERE, MANAGED, own, placeName, portsInWords } from '@mast/core/plan'
 
-
-const props = defineProps<{ pair: { from: string; to: string } }>()
+/** `open`: its ends are chosen in the form. */
+const props = defineProps<{ pair: { from: string; to: string }; open?: boolean }>()
 const emit = defineEmits<{ close: [] }>()
 const site = useSite()
-const current = Object.values(site.plan!.intents).filter((i) => i.from === props.pair.from && i.to === props.pair.to)
-const action = ref<'allow' | 'deny'>(current[0]?.action ?? 'allow')
-const services = ref<string[]>(current.some((i) => i.service === 'any') ? [] : current.map((i) => i.service))
-const reason = ref(current[0]?.reason ?? '')
+const from = ref(props.pair.from)
+const to = ref(props.pair.to)
+const current = computed(() => Object.values(site.plan!.intents).filter((i) => i.from === from.value && i.to === to.value))
+const action = ref<'allow' | 'deny'>('allow')
+const services = ref<string[]>([])
+const reason = ref('')
+const isTimed = ref(false)
+const days = ref<number[]>([1, 2, 3, 4, 5])
+const begins = ref('08:00')
+const ends = ref('17:00')
 const refused = ref<string | undefined>()
+
+const clock = (minute: number): string => `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
+const minuteOf = (text: string): number => { const [h, m] = text.split(':').map(Number) as [number, number]; return h * 60 + m }
+function show(): void {
+  const [first] = current.value
+  action.value = first?.action ?? 'allow'
+  services.value = current.value.some((i) => i.service === 'any') ? [] : current.value.map((i) => i.service)
+  reason.value = first?.reason ?? ''
+  isTimed.value = !!first?.hours
+  if (!first?.hours) return
+  days.value = [...first.hours.days]
+  begins.value = clock(first.hours.fromMinute)
+  ends.value = clock(first.hours.toMinute % 1440)
+}
+show()
+watch([from, to], show)
+
+const dayItems = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'].map((title, i) => ({ title, value: i + 1 }))
+const hosts = useStable(() => site.model!.devices.filter((d) => d.addressing.segmentId).map((d) => ({ title: d.name, value: d.id })))
+const inside = computed(() => [...Object.values(site.plan!.groups).map((g) => ({ title: `group ${g.name}`, value: g.id })), ...site.model!.segments.map((s) => ({ title: s.name, value: s.id })), ...hosts.value])
+const sources = computed(() => [...inside.value, { title: 'everywhere inside', value: ANYWHERE }, { title: 'the internet', value: 'internet' }])
+const targets = computed(() => [...inside.value, { title: placeName(site.plan!, MANAGED), value: MANAGED }, { title: 'everywhere, the internet too', value: ANYWHERE }, { title: 'the internet', value: 'internet' }])
+
 function state(): void {
-  const { from, to } = props.pair
-  refused.value = site.edit('stateIntent', { id: `int-${from}-${to.replace(/\W/g, '')}`.slice(0, 60), from, to, services: services.value.length ? services.value : 'any', action: action.value, reason: reason.value })
+  const taken = new Set(Object.keys(site.plan!.intents).filter((id) => !current.value.some((i) => i.id === id)))
+  const isOther = (id: string): boolean => taken.has(id) || [site.plan!.segments, site.plan!.devices, site.plan!.groups, site.plan!.services].some((map) => own<unknown>(map, id) !== undefined)
+  const hours = isTimed.value ? { days: [...days.value].sort((a, b) => a - b), fromMinute: minuteOf(begins.value), toMinute: minuteOf(ends.value) } : null
+  refused.value = site.edit('stateIntent', { id: idFor(`int ${from.value} ${to.value}`, { has: isOther }), from: from.value, to: to.value, services: services.value.length ? services.value : 'any', action: action.value, reason: reason.value, hours })
   if (!refused.value) emit('close')
 }
 function clear(): void {
-  site.edit('clearIntents', props.pair)
+  site.edit('clearIntents', { from: from.value, to: to.value })
   emit('close')
 }
 </script>
 
 <template>
   <form class="in-place" aria-label="State the pair" @submit.prevent="state">
-    <b>{{ placeName(site.plan!, pair.from) }} to {{ placeName(site.plan!, pair.to) }}</b>
+    <b v-if="!open">{{ placeName(site.plan!, pair.from) }} to {{ placeName(site.plan!, pair.to) }}</b>
+    <div v-else class="fields">
+      <v-autocomplete v-model="from" label="From" :items="sources" />
+      <v-autocomplete v-model="to" label="To" :items="targets" />
+    </div>
     <div class="fields mt-2">
       <v-select v-model="action" label="Verdict" :items="[{ title: 'allow', value: 'allow' }, { title: 'deny', value: 'deny' }]" />
       <v-select v-model="services" label="Services" multiple placeholder="everything" persistent-placeholder :items="Object.values(site.plan!.services).map((s) => ({ title: `${s.name}${s.ports.length ? ` (${s.protocol} ${portsInWords(s.ports)})` : ''}`, value: s.id }))"><template #selection="{ item, index }">{{ index ? ', ' : '' }}{{ site.plan!.services[item.value]?.name }}</template></v-select>
+      <v-select v-model="isTimed" label="When" :items="[{ title: 'always', value: false }, { title: 'at hours of the week', value: true }]" />
       <v-text-field v-model="reason" label="Why" maxlength="200" />
     </div>
-    <div class="row mt-2"><v-btn type="submit" color="primary">State it</v-btn><v-btn variant="text" @click="clear">Leave it to the default</v-btn><v-btn variant="text" @click="emit('close')">Not now</v-btn></div>
+    <div v-if="isTimed" class="fields mt-2">
+      <v-select v-model="days" label="Days on which it begins" multiple :items="dayItems"><template #selection="{ item, index }">{{ index ? ', ' : '' }}{{ item.title.slice(0, 3) }}</template></v-select>
+      <v-text-field v-model="begins" label="From (site's clock)" type="time" required />
+      <v-text-field v-model="ends" label="Until" type="time" required :hint="ends <= begins ? 'of the next day' : ''" persistent-hint />
+    </div>
+    <div class="row mt-2"><v-btn type="submit" color="primary">State it</v-btn><v-btn v-if="current.length || !open" variant="text" @click="clear">Leave it to the default</v-btn><v-btn variant="text" @click="emit('close')">Not now</v-btn></div>
     <p v-if="refused" class="mark blockers" role="alert">{{ refused }}</p>
   </form>
 </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { placeName, portsInWords } from '@mast/core/plan'
+import { hoursWords, placeName, portsInWords } from '@mast/core/plan'
 import { compilePolicy, LINE, type AddressList, type Rule, type Zone } from '@mast/core/policy'
 
 const site = useSite()
@@ -8,12 +8,16 @@ const opened = ref(false)
 const { shown, rest, more } = useShownRows(() => (opened.value ? rules.value.rules : []))
 const zones = (list: readonly Zone[] | 'any', of: AddressList | null): string => {
   const where = list === 'any' ? 'any' : list.length === site.model!.segments.length && list.length > 2 ? 'every segment' : list.map((z) => (z === LINE ? 'the line' : placeName(site.plan!, z))).join(', ')
-  return of ? `${where}: ${of.name.replaceAll('-', ' ')}` : where
+  return of ? `${where}: ${listWords(of)}` : where
+}
+const listWords = ({ name }: AddressList): string => {
+  const [, use, place] = /^(of|denied)-(.*)$/.exec(name) ?? []
+  return place === undefined ? name.replaceAll('-', ' ') : place === 'device-pages' ? 'pages of devices' : placeName(site.plan!, place) + (use === 'denied' ? ', over IPv6 its whole segment' : '')
 }
 const protocolWords: Partial<Record<Rule['protocol'], string>> = { 'any': 'everything', 'icmp': 'ping', 'icmpv6-errors': 'ICMPv6 errors', 'icmpv6-neighbours': 'ICMPv6 between neighbours', 'icmpv6-routers': 'ICMPv6 of routers' }
 const what = (r: Rule): string => [
   r.states.length > 0 && !r.states.includes('new') ? r.states.join(', ') : `${protocolWords[r.protocol] ?? r.protocol}${r.ports.length ? ` ${portsInWords(r.ports)}` : ''}`,
-  r.family === 'any' || r.protocol.startsWith('icmpv6') ? '' : r.family === 'ipv4' ? 'IPv4' : 'IPv6', r.notForwarded ? 'not forwarded' : '',
+  r.family === 'any' || r.protocol.startsWith('icmpv6') ? '' : r.family === 'ipv4' ? 'IPv4' : 'IPv6', { too: '', only: 'by a port of the line', not: 'not by a port of the line' }[r.forwarded], r.hours ? hoursWords(r.hours) : '',
 ].filter(Boolean).join(', ')
 /** Who may send by an interface, for the words before the table. */
 const guarded = computed(() => rules.value.origins.filter((o) => o.only).length)
