@@ -16,6 +16,7 @@ export default defineNuxtPlugin((nuxt) => {
       VTextField: { variant: 'outlined', density: 'compact', hideDetails: 'auto', color: 'primary' },
       VTextarea: { variant: 'outlined', density: 'compact', hideDetails: 'auto', color: 'primary' },
       VSelect: { variant: 'outlined', density: 'compact', hideDetails: 'auto', color: 'primary', menuProps: { elevation: 0, class: 'sheet-menu' } },
+      VAutocomplete: { variant: 'outlined', density: 'compact', hideDetails: 'auto', color: 'primary', menuProps: { elevation: 0, class: 'sheet-menu' } },
       VCheckbox: { density: 'compact', hideDetails: 'auto', color: 'primary' },
       VRadioGroup: { density: 'compact', hideDetails: 'auto', color: 'primary' },
       VFileInput: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },

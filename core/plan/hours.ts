@@ -52,7 +52,8 @@ export function weekWords(spans: readonly WeekSpan[]): string {
   return [...byHours].map(([text, days]) => `${daysWords(days)} ${text}`).join(', ')
 }
 
-function daysWords(days: readonly number[]): string {
+/** "Mon to Fri". */
+export function daysWords(days: readonly number[]): string {
   const sorted = [...days].sort((a, b) => a - b)
   if (sorted.length === 7) return 'daily'
   const runs: number[][] = []

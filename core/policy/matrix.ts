@@ -109,7 +109,7 @@ function build(plan: SitePlan): Matrix {
     const forwards = from === 'internet' ? rules.forwards.filter((f) => placeCovers(plan, to, f.deviceId)) : []
     const fates: Fate[] = list.flatMap((s) => (s.ipv6 ? [s, s.ipv6] : [s]))
     const verdict = fates.every((f) => f.allowed) && fates.length > 0 ? 'all' : fates.some(isEver) || forwards.length > 0 ? 'some' : 'none'
-    return { from, to, verdict, services: list, stated: isStated(from, to), forwards }
+    return { from, to, verdict, services: list, stated: isStated(from, to) || forwards.length > 0, forwards }
   }
   // Decided when asked for: a sheet shows a part of a large grid, and keeps nobody waiting for the rest.
   const known = new Set<Place>([...sources, ...places, MANAGED, PROVIDER_LAN])

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** States one pair, from the grid or of ends that are chosen here: what may be used, when, and why. */
 import { idFor } from '@mast/core/formats'
-import { ANYWHERE, MANAGED, own, placeName, portsInWords } from '@mast/core/plan'
+import { ANYWHERE, daysWords, MANAGED, own, placeName, portsInWords } from '@mast/core/plan'
 
 /** `open`: its ends are chosen in the form. */
 const props = defineProps<{ pair: { from: string; to: string }; open?: boolean }>()
@@ -68,7 +68,7 @@ function clear(): void {
       <v-text-field v-model="reason" label="Why" maxlength="200" />
     </div>
     <div v-if="isTimed" class="fields mt-2">
-      <v-select v-model="days" label="Days on which it begins" multiple :items="dayItems"><template #selection="{ item, index }">{{ index ? ', ' : '' }}{{ item.title.slice(0, 3) }}</template></v-select>
+      <v-select v-model="days" label="Days on which it begins" multiple :items="dayItems"><template #selection="{ index }"><span v-if="index === 0">{{ daysWords(days) }}</span></template></v-select>
       <v-text-field v-model="begins" label="From (site's clock)" type="time" required />
       <v-text-field v-model="ends" label="Until" type="time" required :hint="ends <= begins ? 'of the next day' : ''" persistent-hint />
     </div>
