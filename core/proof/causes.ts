@@ -17,7 +17,7 @@ export interface ReportedDevice {
 export interface ForeignDevice { readonly serial: string; readonly hardwareAddress: string; readonly model: string }
 export interface SiteFacts { readonly devices: readonly ReportedDevice[]; readonly foreign: readonly ForeignDevice[] }
 
-export type CauseKind = 'host-off' | 'dead-line' | 'hand-off' | 'sign-in' | 'no-route' | 'rogue-server' | 'swapped-cables' | 'missing-tag' | 'mistyped-serial' | 'device-missing' | 'drift' | 'cut-cable' | 'rules'
+export type CauseKind = 'host-off' | 'dead-line' | 'hand-off' | 'sign-in' | 'no-route' | 'packet-size' | 'rogue-server' | 'swapped-cables' | 'missing-tag' | 'mistyped-serial' | 'device-missing' | 'drift' | 'cut-cable' | 'rules'
 export interface Cause {
   readonly kind: CauseKind
   readonly text: string
@@ -33,7 +33,7 @@ export function causesOf(model: SiteModel, results: readonly ProofResult[], fact
   const wrong = results.filter((r) => r.verdict !== 'as-planned')
   if (wrong.length === 0) return []
   const found = [
-    ...mistypedSerials(model, wrong, facts), ...missingDevices(model, wrong, facts), ...lineCauses(model, results, facts),
+    ...mistypedSerials(model, wrong, facts), ...missingDevices(model, wrong, facts), ...lineCauses(model, results, facts), ...packetSize(model, results),
     ...rogueServers(model, results), ...hostsOff(model, wrong), ...swappedCables(model, results, facts), ...lostOnTheWay(model, results, facts), ...drifts(model, wrong, facts),
   ]
   const explained = new Set(found.flatMap((c) => c.explains))
@@ -151,6 +151,20 @@ function rogueServers(model: SiteModel, results: readonly ProofResult[]): Cause[
       explains: ids(results.filter((r) => r.verdict !== 'as-planned' && (hosts.has(r.test.from) || (r.test.probe?.target?.kind === 'host' && hosts.has(r.test.probe.target.deviceId))))), subjects: suspects.map((d) => d.id),
     }
   })
+}
+
+/** Small packets pass the line, the largest that it is said to carry do not. */
+function packetSize(model: SiteModel, results: readonly ProofResult[]): Cause[] {
+  const large = results.filter((r) => r.test.probe?.octets && r.verdict === 'contradicts')
+  const small = results.find((r) => r.test.id === 'gateway>internet:ping:')
+  if (large.length === 0 || small?.verdict !== 'as-planned' || !model.uplink) return []
+  const octets = large[0]!.test.probe!.octets!
+  const isSaid = large.some((r) => r.observation?.outcome === 'too-big')
+  return [{
+    kind: 'packet-size', text: `${model.uplink.name} does not carry packets of ${octets} octets whole${isSaid ? '' : ', and says nothing of it'}: its MTU is smaller than recorded.`, evidence: ['small packets are answered', `${large.length === 1 ? 'one' : large.length} of ${octets} octets ${large.length === 1 ? 'is' : 'are'} not`],
+    checks: ['Send pings that must not be taken apart, smaller by half of the rest each time, until they pass.', 'Record that size as the MTU of the line in Survey: TCP is then told so from the start.', 'Ask the provider whether the line signs in by PPPoE or runs in a tunnel of theirs.'],
+    explains: ids(large), subjects: [model.uplink.id],
+  }]
 }
 
 function hostsOff(model: SiteModel, wrong: readonly ProofResult[]): Cause[] {

@@ -14,7 +14,7 @@ export interface ProofResult {
 }
 
 const words: Record<Observation['outcome'], string> = {
-  'works': 'works', 'no-answer': 'no answer', 'refused': 'refused', 'no-lease': 'no lease', 'no-address': 'could not ask: no address', 'no-name': 'no name found', 'off': 'could not ask: switched off',
+  'works': 'works', 'no-answer': 'no answer', 'refused': 'refused', 'no-lease': 'no lease', 'no-address': 'could not ask: no address', 'no-name': 'no name found', 'off': 'could not ask: switched off', 'too-big': 'too large for the way',
 }
 
 export function judge(tests: readonly ProofTest[], observations: readonly Observation[], states: Readonly<Record<string, AdoptionState>>): ProofResult[] {

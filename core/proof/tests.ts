@@ -6,7 +6,7 @@
 import type { Probe } from '@mast/protocol'
 import { containsAddress, parseAddress, prefix } from '../addressing'
 import { nameServersOf } from '../naming'
-import { ANYWHERE, intentsInOrder, MANAGED, piecesOf, placeName, PROVIDER_LAN, tellingPorts, weekWords, type Device, type Place, type Segment, type Service, type WeekSpan, type WirelessNetwork } from '../plan'
+import { ANYWHERE, intentsInOrder, lineMtuOf, MANAGED, piecesOf, placeName, PROVIDER_LAN, tellingPorts, weekWords, type Device, type Place, type Segment, type Service, type WeekSpan, type WirelessNetwork } from '../plan'
 import { compilePolicy, decideService, mayAdminister, type Protocol } from '../policy'
 import { carriageOf, type SiteModel } from '../topology'
 
@@ -50,6 +50,7 @@ export function proofTestsOf(model: SiteModel): ProofTest[] {
   list.named(hosts)
   list.forwards(hosts)
   list.fromInternet()
+  list.largest(asking)
   return list.withControls(hosts)
 }
 
@@ -66,8 +67,8 @@ function representatives(model: SiteModel, hosts: readonly Device[]): Device[] {
 }
 
 type Given = Pick<ProofTest, 'id' | 'title' | 'kind' | 'from' | 'fromPlace' | 'toPlace' | 'expected' | 'because'> & Partial<ProofTest>
-type Asked = Omit<Probe, 'id' | 'from' | 'via' | 'targetVia'> & Partial<Pick<Probe, 'via' | 'targetVia'>>
-const blank = { via: null, targetVia: null }
+type Asked = Omit<Probe, 'id' | 'from' | 'via' | 'targetVia' | 'octets'> & Partial<Pick<Probe, 'via' | 'targetVia' | 'octets'>>
+const blank = { via: null, targetVia: null, octets: null }
 
 /** What was decided, and by what. */
 interface Verdict { readonly allowed: boolean; readonly hours: readonly WeekSpan[] | null; readonly rule: { readonly text: string; readonly intentId?: string | null } }
@@ -257,6 +258,19 @@ class Tests {
     ask('internet:ping', 'the gateway by a ping', 'icmp', null)
   }
 
+  /** The largest packet that the line is said to carry, whole: from the gateway, and from a host where one may ping the internet. A small one beside it tells size from silence. */
+  largest(asking: readonly Device[]): void {
+    const { uplink } = this.model
+    if (!uplink?.portId) return
+    const octets = lineMtuOf(uplink.handOff)
+    const probe = { kind: 'ping' as const, target: { kind: 'internet' as const }, port: null }
+    const base = { kind: 'ping' as const, toPlace: 'internet' as const, expected: 'works' as const }
+    this.add({ ...base, id: 'gateway>internet:ping:', title: 'The internet answers, asked by the gateway', from: 'gateway', fromPlace: 'gateway', because: 'what must not be reached has to be there' }, probe)
+    this.add({ ...base, id: 'gateway>internet:largest', title: `A packet of ${octets} octets passes the line whole, sent by the gateway`, from: 'gateway', fromPlace: 'gateway', because: `${uplink.name} has an MTU of ${octets}` }, { ...probe, octets })
+    const host = asking.find((h) => this.decide(h.id, 'internet', 'icmp', null).allowed)
+    if (host) this.add({ ...base, id: `${host.id}>internet:largest`, title: `A packet of ${octets} octets passes the line whole, sent by ${host.name}`, from: host.id, fromPlace: host.addressing.segmentId!, because: `${uplink.name} has an MTU of ${octets}` }, { ...probe, octets })
+  }
+
   withControls(hosts: readonly Device[]): ProofTest[] {
     const targetOf = (t: ProofTest): string => {
       const { target, port, kind } = t.probe!
@@ -265,7 +279,7 @@ class Tests {
       return `${kind === 'name' ? 'name' : kind}/${port ?? ''}/${who}`
     }
     const working = new Map<string, ProofTest>()
-    const note = (t: ProofTest): void => { if (t.probe && t.expected === 'works' && t.hours === null && t.kind !== 'lease' && !working.has(targetOf(t))) working.set(targetOf(t), t) }
+    const note = (t: ProofTest): void => { if (t.probe && t.expected === 'works' && t.hours === null && !t.probe.octets && t.kind !== 'lease' && !working.has(targetOf(t))) working.set(targetOf(t), t) }
     this.all.forEach(note)
     const needs = (t: ProofTest): boolean => t.expected === 'blocked' || t.hours !== null
     for (const t of this.all.filter(needs)) {

@@ -13,6 +13,8 @@ export const faultSchema = z.discriminatedUnion('kind', [
   /** The provider uses another tag than the one recorded; null is none. */
   z.strictObject({ kind: z.literal('wrong-hand-off-tag'), vlan: z.int().min(1).max(4094).nullable() }),
   z.strictObject({ kind: z.literal('dead-line') }),
+  /** The line carries no larger packets than this, and says nothing of it. */
+  z.strictObject({ kind: z.literal('small-packets'), octets: z.int().min(576).max(1500) }),
   /** The label says something else than what was typed into the plan. */
   z.strictObject({ kind: z.literal('mistyped-serial'), deviceId: id }),
   /** A host hands out leases that nobody planned, in whatever segment it is. */

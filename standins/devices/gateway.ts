@@ -90,6 +90,7 @@ export class Gateway extends Appliance {
   }
 
   private bringUpLine(line: NonNullable<GatewayConfiguration['line']>): void {
+    this.router.lineMtu = line.mtu
     const socket = this.sockets.get(line.port)!
     const mac = line.hardwareAddress ?? this.outerAddress()
     if (line.mode === 'pppoe') { this.dial(line, socket, mac); return }

@@ -21,6 +21,8 @@ export interface LineTruth {
   readonly own: number
   readonly customer: number
   readonly length: number
+  /** Largest packet that it carries, octets; larger ones vanish. */
+  mtu: number
   /** Whether the customer's address can be asked from the internet; behind another router or carrier-grade NAT only answers come back. */
   readonly isPublic: boolean
   /** Only this hardware address gets an answer. */
@@ -28,6 +30,8 @@ export interface LineTruth {
   /** Of a PPPoE line. */
   readonly account: { readonly user: string; readonly password: string } | null
 }
+
+const isLarger = ({ body }: Packet, mtu: number): boolean => body.protocol === 'icmp' && body.octets > mtu
 
 /** Whether a packet is the first of its kind, and no answer. */
 const asks = ({ body }: Packet): boolean => body.protocol === 'tcp' ? body.flag === 'syn' : body.protocol === 'icmp' ? body.type === 'echo' : body.data.kind !== 'dhcp' && !body.data.isReply
@@ -46,7 +50,7 @@ export class Provider extends Box {
     if (truth.mode !== 'pppoe') this.net.set(truth.own, truth.length)
     this.ppp = truth.mode === 'pppoe' && truth.account ? new PppoeServer(PROVIDER_MAC, send, { own: truth.own, customer: truth.customer, nameServer: INTERNET_NAMES, account: truth.account }) : null
     this.endpoint = new Endpoint(around.queue, () => INTERNET_HOST, (packet) => {
-      if (!truth.isPublic && asks(packet)) return
+      if ((!truth.isPublic && asks(packet)) || isLarger(packet, this.truth.mtu)) return
       if (this.ppp) { if (packet.dst === truth.customer) this.ppp.sendPacket(packet) } else if (sameNetwork(packet.dst, truth.own, truth.length)) this.net.send(packet, packet.dst)
     })
     this.endpoint.listening.set(80, () => 'a page').set(443, () => 'a page')
@@ -68,6 +72,7 @@ export class Provider extends Box {
 
   private take(packet: Packet): void {
     const { body } = packet
+    if (isLarger(packet, this.truth.mtu)) return
     if (body.protocol === 'udp' && body.data.kind === 'dhcp') {
       if (this.truth.mode === 'automatic') {
         this.dhcp.leases.clear()

@@ -22,7 +22,10 @@ export type Ppp =
   | { readonly protocol: 'ip'; readonly packet: Packet }
 
 export interface Packet { readonly kind: 'ipv4'; readonly src: number; readonly dst: number; readonly ttl: number; readonly body: Icmp | Udp | Tcp }
-export interface Icmp { readonly protocol: 'icmp'; readonly type: 'echo' | 'echo-reply'; readonly id: number }
+/** An echo of a size of its own is never taken apart on the way (RFC 791: do not fragment); `too-big` says to whom it was too large (RFC 1191), with what would pass. */
+export interface Icmp { readonly protocol: 'icmp'; readonly type: 'echo' | 'echo-reply' | 'too-big'; readonly id: number; /** Of the whole packet, octets. */ readonly octets: number; readonly mtu?: number }
+/** Of an echo as people send it, octets. */
+export const USUAL_ECHO = 84
 export interface Udp { readonly protocol: 'udp'; readonly srcPort: number; readonly dstPort: number; readonly data: Dhcp | Dns | Datagram }
 export interface Tcp { readonly protocol: 'tcp'; readonly srcPort: number; readonly dstPort: number; readonly flag: 'syn' | 'syn-ack' | 'ack' | 'rst' | 'data'; readonly data?: unknown }
 

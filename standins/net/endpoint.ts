@@ -1,11 +1,11 @@
 /** What every host does with packets for itself: answers echoes, opens and takes TCP connections, asks for names. */
 import type { EventQueue, Timer } from '../clock/eventQueue'
-import type { Dns, Packet, Tcp, Udp } from '../frames/frame'
+import { USUAL_ECHO, type Dns, type Packet, type Tcp, type Udp } from '../frames/frame'
 
 const ANSWER_SECONDS = 2
 const TRIES = 3
 
-export type Answer = 'works' | 'no-answer' | 'refused'
+export type Answer = 'works' | 'no-answer' | 'refused' | 'too-big'
 interface Pending { done: (answer: Answer) => void; timer: Timer }
 interface Connection { done: (answer: Answer, reply?: unknown) => void; request: unknown; timer: Timer; open: boolean }
 export type PageHandler = (data: unknown) => unknown
@@ -30,15 +30,15 @@ export class Endpoint {
     if (src !== null) this.output({ kind: 'ipv4', src, dst, ttl: 64, body })
   }
 
-  ping(dst: number, done: (answer: Answer) => void, tries = TRIES): void {
+  ping(dst: number, done: (answer: Answer) => void, octets = USUAL_ECHO, tries = TRIES): void {
     const id = this.id()
     const timer = this.queue.after(ANSWER_SECONDS, () => {
       this.echoes.delete(id)
-      if (tries > 1) this.ping(dst, done, tries - 1)
+      if (tries > 1) this.ping(dst, done, octets, tries - 1)
       else done('no-answer')
     })
     this.echoes.set(id, { done, timer })
-    this.emit(dst, { protocol: 'icmp', type: 'echo', id })
+    this.emit(dst, { protocol: 'icmp', type: 'echo', id, octets })
   }
 
   /** Three-way handshake; with a request, one exchange of data after it. */
@@ -80,11 +80,17 @@ export class Endpoint {
     this.emit(dst, { protocol: 'udp', srcPort, dstPort, data }, src)
   }
 
+  /** Says to the sender of an echo that it is too large for the way on. */
+  refuseSize(packet: Packet, mtu: number): void {
+    if (packet.body.protocol === 'icmp' && packet.body.type === 'echo') this.emit(packet.src, { protocol: 'icmp', type: 'too-big', id: packet.body.id, octets: USUAL_ECHO, mtu })
+  }
+
   /** A packet for this host. */
   receive(packet: Packet): void {
     const { body } = packet
     if (body.protocol === 'icmp') {
-      if (body.type === 'echo') this.emit(packet.src, { protocol: 'icmp', type: 'echo-reply', id: body.id }, packet.dst)
+      if (body.type === 'echo') this.emit(packet.src, { protocol: 'icmp', type: 'echo-reply', id: body.id, octets: body.octets }, packet.dst)
+      else if (body.type === 'too-big') this.settle(this.echoes, body.id)?.done('too-big')
       else this.settle(this.echoes, body.id)?.done('works')
     } else if (body.protocol === 'udp') {
       if (body.data.kind === 'dns' && body.data.isReply) this.receiveName(body.data)

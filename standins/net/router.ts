@@ -56,6 +56,8 @@ export class Router {
   private origins = new Map<ZoneName, { only: readonly Span[] | null; never: readonly Span[] }>()
   private lists = new Map<string, readonly Span[]>()
   masquerade: ReadonlySet<number> = new Set()
+  /** Largest packet by the line, octets. */
+  lineMtu = 1500
   /** Next hop on the line; null while it has none. */
   lineGateway: number | null = null
   /** A broadcast or a UDP datagram to the router itself, after the rules let it in. */
@@ -115,6 +117,7 @@ export class Router {
       return
     }
     if (packet.ttl <= 1) return
+    if (out === 'line' && this.isTooBig(packet)) { this.endpoint.refuseSize(packet, this.lineMtu); return }
     const onward = { ...packet, ttl: packet.ttl - 1 }
     if (led) { this.transmit(out!, led.onward(onward)); return }
     this.transmit(out!, out === 'line' && typeof zone === 'number' && this.masquerade.has(zone) ? this.translateOut(onward, current) : onward)
@@ -123,9 +126,12 @@ export class Router {
   private sendOwn(packet: Packet): void {
     const out = this.route(packet.dst)
     if (out === undefined) return
+    if (out === 'line' && this.isTooBig(packet)) { this.endpoint.receive({ ...packet, body: { protocol: 'icmp', type: 'too-big', id: portsOf(packet.body)[0], octets: 84, mtu: this.lineMtu } }); return }
     if (!this.stateOf(packet).connection) this.remember(packet)
     this.transmit(out, packet)
   }
+
+  private isTooBig({ body }: Packet): boolean { return body.protocol === 'icmp' && body.octets > this.lineMtu }
 
   private sourceFor(dst: number): number | null {
     const out = this.route(dst)

@@ -32,8 +32,8 @@ export function runProbe(world: World, probe: Probe): Promise<Observation> {
       if (probe.kind === 'name') return name(host!, endpoint, finish)
       const target = targetOf(world, probe, host)
       if (target === null) return finish('no-address', 'the asked host has no address')
-      const done = (answer: 'works' | 'no-answer' | 'refused'): void => finish(answer, toText(target))
-      if (probe.kind === 'ping') endpoint.ping(target, done)
+      const done = (answer: 'works' | 'no-answer' | 'refused' | 'too-big'): void => finish(answer, toText(target))
+      if (probe.kind === 'ping') endpoint.ping(target, done, probe.octets ?? undefined)
       else if (probe.kind === 'udp') endpoint.question(target, probe.port ?? 53, done)
       else endpoint.connect(target, probe.port ?? 80, done)
     }

@@ -196,6 +196,7 @@ describe('a site on the stand-ins', () => {
 
   const faults: [Fault, string, RegExp][] = [
     [{ kind: 'dead-line' }, 'dead-line', /is dead/],
+    [{ kind: 'small-packets', octets: 1400 }, 'packet-size', /does not carry packets of 1500 octets whole, and says nothing of it/],
     [{ kind: 'wrong-hand-off-tag', vlan: 7 }, 'hand-off', /tag on the hand-off/],
     [{ kind: 'missing-tag', portId: 'switch.2', vlan: 90 }, 'missing-tag', /VLAN 90 Visitors has no tag between Cupboard switch port 2 and Quay AP port eth0/],
     [{ kind: 'swapped-cables', portIds: ['switch.4', 'switch.5'] }, 'swapped-cables', /Gate camera and Harbour office desk are exchanged/],

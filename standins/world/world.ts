@@ -139,6 +139,9 @@ export class World {
     const truth = lineTruth(line?.handOff, line ? this.description.linePasswords[line.id] ?? null : null)
     const wrong = [...this.faults.values()].find((f) => f.kind === 'wrong-hand-off-tag')
     if (wrong) truth.tag = wrong.vlan
+    const small = [...this.faults.values()].find((f) => f.kind === 'small-packets')
+    if (small) truth.mtu = Math.min(truth.mtu, small.octets)
+    this.provider.truth.mtu = truth.mtu
     if (JSON.stringify(truth) === JSON.stringify(this.provider.truth)) return
     disconnect(this.provider.sockets.get('line')!)
     this.provider = new Provider(this.around, truth)
@@ -281,7 +284,7 @@ export class World {
     }
     if (on) this.faults.set(key, fault)
     else this.faults.delete(key)
-    if (fault.kind === 'wrong-hand-off-tag') this.renewProvider()
+    if (fault.kind === 'wrong-hand-off-tag' || fault.kind === 'small-packets') this.renewProvider()
     this.cable()
     return { ok: true, text: on ? 'put in' : 'taken out' }
   }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The stand-ins: their clock, and faults to put in. */
 import { formatDuration } from '@mast/core/bringup'
+import { lineMtuOf } from '@mast/core/plan'
 import { faultKey, type Fault } from '@mast/standins/control'
 
 const site = useSite()
@@ -28,6 +29,8 @@ const possible = computed<{ fault: Fault; label: string }[]>(() => {
   if (model.uplink) {
     const tag = model.uplink.handOff.vlan
     list.push({ fault: { kind: 'wrong-hand-off-tag', vlan: typeof tag === 'number' ? (tag % 4094) + 1 : 7 }, label: `The provider uses tag ${typeof tag === 'number' ? (tag % 4094) + 1 : 7}` }, { fault: { kind: 'dead-line' }, label: 'Cut the provider\'s line' })
+    const octets = Math.max(576, Math.min(1400, lineMtuOf(model.uplink.handOff) - 28))
+    list.push({ fault: { kind: 'small-packets', octets }, label: `The line loses packets over ${octets} octets` })
   }
   if (point) list.push({ fault: { kind: 'mistyped-serial', deviceId: point.id }, label: `The label of ${point.name} says another serial` })
   if (a) list.push({ fault: { kind: 'rogue-server', deviceId: a.d.id }, label: `${a.d.name} hands out leases of its own` })
