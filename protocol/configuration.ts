@@ -18,6 +18,8 @@ const portMembership = z.strictObject({
   description: z.string().max(160),
   /** Closes when another bridge speaks here. */
   edgeGuard: z.boolean(),
+  /** Hosts are behind it, no bridge: it passes frames as soon as it has a signal. */
+  edge: z.boolean(),
   /** What servers of leases say is dropped where it comes in here. */
   leaseGuard: z.boolean(),
   /** What IPv6 routers say is dropped where it comes in here (RFC 6105). */
@@ -37,6 +39,8 @@ const system = z.strictObject({
   logTo: ipv4.nullable(),
   /** SNMPv3, authentication with SHA and privacy with AES (RFC 3414, RFC 3826). */
   monitoring: z.strictObject({ user: z.string().max(32), authentication: z.string().max(200), privacy: z.string().max(200) }).nullable(),
+  /** One tree for all VLANs (IEEE 802.1Q 13); the lowest priority is the root. Null where it knows none. */
+  spanningTree: z.strictObject({ priority: z.int().min(0).max(61_440).multipleOf(4096) }).nullable(),
   /** Says who it is to its neighbours (LLDP, IEEE 802.1AB). */
   neighbours: z.boolean(),
   /** From where its page answers. */

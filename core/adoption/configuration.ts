@@ -4,7 +4,7 @@ import { parsePrefix } from '../addressing'
 import { digestOf, hasKnownAddress, lineMtuOf, MANAGED, own, piecesOf, type Ability, type Device, type Segment } from '../plan'
 import { CONTROLLER_NAME, hostLabel, hostNames, nameServersOf } from '../naming'
 import { compilePolicy, decideService, LINE, mayAdminister, type Zone } from '../policy'
-import { isolationOf, portRolesOf, type SiteModel } from '../topology'
+import { isolationOf, portRolesOf, spanningTreeOf, type SiteModel } from '../topology'
 
 /** Where device pages answer (HTTPS; common practice of devices with a page). */
 const PAGE_PORT = 443
@@ -50,11 +50,11 @@ function ports(model: SiteModel, device: Device): SwitchConfiguration['ports'] {
 /** Broadcasts that are more than this of a socket's speed are no use of a network; common practice. */
 const STORM_PERCENT = 1
 
-function guards(model: SiteModel, device: Device, portId: string): Pick<SwitchConfiguration['ports'][number], 'mode' | 'description' | 'edgeGuard' | 'leaseGuard' | 'routerGuard' | 'stormPercent'> {
+function guards(model: SiteModel, device: Device, portId: string): Pick<SwitchConfiguration['ports'][number], 'mode' | 'description' | 'edge' | 'edgeGuard' | 'leaseGuard' | 'routerGuard' | 'stormPercent'> {
   const role = portRolesOf(model).get(portId)!
   const can = (ability: Ability): boolean => model.profileOf(device.id).abilities.includes(ability)
   return {
-    mode: role.mode, description: role.leadsTo ?? '', edgeGuard: role.isEdge && role.mode !== 'parked' && can('edge-guard'),
+    mode: role.mode, description: role.leadsTo ?? '', edge: role.isEdge && role.mode !== 'parked', edgeGuard: role.isEdge && role.mode !== 'parked' && can('edge-guard'),
     leaseGuard: !role.isTrusted && can('lease-guard'), routerGuard: !role.isTrusted && can('router-guard'), stormPercent: role.isEdge && role.mode !== 'parked' && can('storm-limit') ? STORM_PERCENT : null,
   }
 }
@@ -67,9 +67,14 @@ function system(model: SiteModel, device: Device, secrets: Secrets, missing: str
   const watched = monitoring && can('monitoring')
   if (watched && !(authentication && privacy)) missing.push('the passwords of monitoring')
   return {
-    hostName: hostLabel(device.name), timeZone, timeServers: home?.options.timeServers ?? [], banner, logTo: can('remote-log') ? logTo : null, neighbours: can('neighbours'), pageFrom: pageFrom(model, device, home),
+    hostName: hostLabel(device.name), timeZone, timeServers: home?.options.timeServers ?? [], banner, logTo: can('remote-log') ? logTo : null, neighbours: can('neighbours'), spanningTree: spanningTree(model, device), pageFrom: pageFrom(model, device, home),
     monitoring: watched && authentication && privacy ? { user: monitoring.user, authentication, privacy } : null,
   }
+}
+
+function spanningTree(model: SiteModel, device: Device): SwitchConfiguration['system']['spanningTree'] {
+  const priority = spanningTreeOf(model).priorities.get(device.id)
+  return priority === undefined ? null : { priority }
 }
 
 /** A page answers to the segments that may administer, to its own, and to the segments and hosts that an intent lets reach it, be it at times. */

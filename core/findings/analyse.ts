@@ -60,7 +60,8 @@ export const MOST_OF_A_RULE = 100
 const kept = new Map<Rule, { readonly parts: readonly unknown[]; readonly found: readonly Finding[] }>()
 
 function foundBy(rule: Rule, model: SiteModel): readonly Finding[] {
-  const parts = rule.reads.map((part) => model.plan[part])
+  // Who is the root of the spanning tree decides where every VLAN goes.
+  const parts = [...rule.reads.map((part) => model.plan[part]), model.plan.site.preferences.spanningTreeRootId]
   const before = kept.get(rule)
   if (before?.parts.every((part, i) => part === parts[i])) return before.found
   const found: Finding[] = []

@@ -86,6 +86,7 @@ export function randomSite(chance: Chance, shape: Shape): SitePlan {
   addLine(plan, chance)
   addIntents(plan, chance, shape.intents)
   if (shape.finer) addFiner(plan, chance)
+  if (shape.finer && shape.mistakes > 0 && chance.happens(0.5)) addLoop(plan, chance)
   return plan
 }
 
@@ -157,6 +158,19 @@ function addIntents(plan: SitePlan, chance: Chance, count: number): void {
     const id = `int-${i}`
     plan.intents[id] = { id, from, to, service: chance.happens(0.3) ? 'any' : chance.one(Object.keys(plan.services)), action: chance.one(['allow', 'allow', 'deny']), rank: chance.between(0, 6) * 10, hours: null, reason: '' }
   }
+}
+
+/** A second cable between two bridges, closing a loop that the spanning tree has to open; with tags of its own, so that it matters which cable that is. */
+function addLoop(plan: SitePlan, chance: Chance): void {
+  const used = new Set([...Object.values(plan.links).flatMap((l) => [l.a, l.b]), ...Object.values(plan.uplinks).map((u) => u.portId)])
+  const free = ['gw', ...Object.keys(plan.devices).filter((id) => id.startsWith('sw-'))].map((id) => lanSockets(plan, id).filter((s) => !used.has(s.portId))).filter((list) => list.length > 0)
+  if (free.length < 2) return
+  const [one, ...others] = [...free].sort(() => (chance.happens(0.5) ? 1 : -1))
+  const ends = [chance.one(one!), chance.one(chance.one(others))]
+  link(plan, 'l-loop', ends[0]!.portId, ends[1]!.portId)
+  for (const s of ends) Object.assign(plan.ports[s.portId]!, { untaggedSegmentId: 'seg-0', taggedSegmentIds: Object.keys(plan.segments).slice(1).filter(() => chance.happens(0.7)) })
+  const roots = ['gw', ...Object.keys(plan.devices).filter((id) => id.startsWith('sw-'))]
+  plan.site.preferences.spanningTreeRootId = chance.happens(0.4) ? chance.one(roots) : null
 }
 
 /** Hosts, groups, everywhere, managed devices, hours, port forwards; of hosts also those whose address nobody knows. */

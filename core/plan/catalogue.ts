@@ -45,7 +45,7 @@ const poweredSocket = copper('eth0', 'lan', { poeIn: true })
 
 const list: Profile[] = [
   profileOf({
-    id: 'gateway-4-2', name: 'Gateway 4+2', kind: 'gateway', abilities: reporting, vlan: 'managed', adoptable: true, drawW: 18, mount: 'rack', serialShape: 'AM-???-#####',
+    id: 'gateway-4-2', name: 'Gateway 4+2', kind: 'gateway', abilities: ['spanning-tree', ...reporting], vlan: 'managed', adoptable: true, drawW: 18, mount: 'rack', serialShape: 'AM-???-#####',
     ports: [copper('wan1', 'wan'), ...numbered(1, 3, (n) => copper(n, 'lan')), optical('wan2', 'wan', { licenceId: 'second-line' }), optical('sfp1', 'lan')],
     factory: { address: '192.168.1.1/24', dhcp: 'server', account: label },
     firmware: { shipped: '1.8.0', wanted: '2.4.1', minimum: '1.6.0' }, waits: { bootSeconds: 90, firmwareSeconds: 180, applySeconds: 30 },

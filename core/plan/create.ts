@@ -17,7 +17,7 @@ export function createPlan(name: string, addressSpace: readonly string[] = ['10.
     version: PLAN_VERSION,
     site: {
       name, country: 'GB', timeZone: 'Europe/London', units: 'metric', addressSpace: [...addressSpace], addressSpace6: [], domain: null, electricity: null,
-      preferences: { vlanNumbering: 'third-octet', gatewayPosition: 'first', vlanOne: 'empty', infrastructure: 'reserved', betweenSegments: 'deny', growthYears: 3 },
+      preferences: { vlanNumbering: 'third-octet', gatewayPosition: 'first', vlanOne: 'empty', infrastructure: 'reserved', betweenSegments: 'deny', growthYears: 3, spanningTreeRootId: null },
       cabling: { slackPercent: 10, spareLeads: 2 }, management: { banner: '', logTo: null, monitoring: null },
     },
     locations: {}, profiles: {}, devices: {}, ports: {}, links: {}, segments: {}, uplinks: {}, wirelessNetworks: {},

@@ -56,8 +56,16 @@ function toFourth(document: JsonObject): JsonObject {
   }
 }
 
-/** Version 5 knows groups, hours of intents and port forwards. */
-const toFifth = (document: JsonObject): JsonObject => ({ ...document, groups: {}, forwards: {}, intents: each(document, 'intents', (i) => ({ ...i, hours: null })) })
+/** Version 5 knows groups, hours of intents, port forwards, and the spanning tree, which managed switches and gateways were taken to run before. */
+function toFifth(document: JsonObject): JsonObject {
+  const site = document.site as JsonObject
+  const runs = (p: JsonObject): boolean => p.vlan === 'managed' && (p.kind === 'switch' || p.kind === 'gateway')
+  return {
+    ...document, groups: {}, forwards: {}, intents: each(document, 'intents', (i) => ({ ...i, hours: null })),
+    site: { ...site, preferences: { ...(site.preferences as JsonObject), spanningTreeRootId: null } },
+    profiles: each(document, 'profiles', (p) => (runs(p) ? { ...p, abilities: ['spanning-tree', ...(p.abilities as string[])] } : p)),
+  }
+}
 
 /** Steps by the version that they start from. Version 1 is the first that was released. */
 export const migrations: Readonly<Record<number, Migration>> = { 1: toSecond, 2: toThird, 3: toFourth, 4: toFifth }

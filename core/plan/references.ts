@@ -104,7 +104,7 @@ function idUsedOnce(plan: SitePlan, collection: Collection, id: string, say: Say
 }
 
 /** Looks at the entities that are given, and at the sockets and the controller where asked. */
-function problemsOf(plan: SitePlan, idsOf: (c: Collection) => Iterable<string>, isTouched: (top: 'links' | 'uplinks' | 'controller') => boolean): PlanProblem[] {
+function problemsOf(plan: SitePlan, idsOf: (c: Collection) => Iterable<string>, isTouched: (top: 'links' | 'uplinks' | 'controller' | 'site') => boolean): PlanProblem[] {
   const problems: PlanProblem[] = []
   const say: Say = (path, reason) => void problems.push({ path, reason })
   const refer: Refer = (path, to, id) => { if (id !== null && !Object.hasOwn(plan[to], id)) say(path, `there is no ${singular[to]} '${id}'`) }
@@ -119,6 +119,7 @@ function problemsOf(plan: SitePlan, idsOf: (c: Collection) => Iterable<string>, 
   collections.forEach((c) => each(c))
   if (isTouched('links') || isTouched('uplinks')) socketsUsedOnce(plan, say)
   if (isTouched('controller')) refer(['controller', 'hostDeviceId'], 'devices', plan.controller.hostDeviceId)
+  if (isTouched('site')) refer(['site', 'preferences', 'spanningTreeRootId'], 'devices', plan.site.preferences.spanningTreeRootId)
   return problems
 }
 

@@ -67,6 +67,8 @@ export const siteSchema = z.strictObject({
     betweenSegments: z.enum(['deny', 'allow']),
     /** Over how many years the growth of the segments is meant. */
     growthYears: z.int().min(1).max(20),
+    /** The bridge that is to be the root of the spanning tree; null is the one nearest to the gateway. */
+    spanningTreeRootId: idSchema.nullable(),
   }),
   /** What energy costs, per kWh; null while nobody asked. */
   electricity: z.strictObject({ pricePerKwh: z.number().min(0).max(100), currency: z.string().regex(/^[A-Z]{3}$/, 'a currency is three capital letters (ISO 4217), for example GBP') }).nullable(),
@@ -137,10 +139,10 @@ export const limitsSchema = z.strictObject({
 })
 
 /**
- * `lease-guard`: lease servers answer by named sockets only; `router-guard`: the same of IPv6 routers (RFC 6105); `edge-guard`: a socket for hosts closes when a bridge speaks there; `storm-limit`: no more
+ * `lease-guard`: lease servers answer by named sockets only; `router-guard`: the same of IPv6 routers (RFC 6105); `edge-guard`: a socket for hosts closes when a bridge speaks there; `spanning-tree`: loops are found and a cable of them blocked (IEEE 802.1Q 13); `storm-limit`: no more
  * broadcasts than so many; `neighbours`: it says who it is (LLDP, IEEE 802.1AB); `monitoring`: SNMPv3; `remote-log`: it sends its log elsewhere.
  */
-export const abilities = ['lease-guard', 'router-guard', 'edge-guard', 'storm-limit', 'neighbours', 'monitoring', 'remote-log'] as const
+export const abilities = ['spanning-tree', 'lease-guard', 'router-guard', 'edge-guard', 'storm-limit', 'neighbours', 'monitoring', 'remote-log'] as const
 export type Ability = (typeof abilities)[number]
 
 export const profileSchema = z.strictObject({

@@ -2,6 +2,7 @@
 import type { Port } from '../plan'
 import { carriageOf, formInside, formOut, type Arrival, type Form } from './carriage'
 import type { SiteModel } from './siteModel'
+import { spanningTreeOf } from './spanningTree'
 
 export interface Need {
   readonly segmentId: string
@@ -52,13 +53,14 @@ function ways(model: SiteModel): Ways {
   if (known) return known
   const came = new Map<string, readonly [Port, Port]>()
   const depth = new Map<string, number>()
+  const { blocked } = spanningTreeOf(model)
   const queue: string[] = []
   if (model.gateway) { depth.set(model.gateway.id, 0); queue.push(model.gateway.id) }
   for (let i = 0; i < queue.length; i++) {
     const at = queue[i]!
     for (const port of model.portsOf(at)) {
       const peer = model.peerOf(port.id)
-      if (!peer || depth.has(peer.deviceId)) continue
+      if (!peer || depth.has(peer.deviceId) || blocked.has(port.id) || blocked.has(peer.id)) continue
       depth.set(peer.deviceId, depth.get(at)! + 1)
       came.set(peer.deviceId, [port, peer])
       queue.push(peer.deviceId)

@@ -64,7 +64,7 @@ describe('what is kept from one plan to the next', () => {
 })
 
 describe('a socket (IEEE 802.1Q 8.6 to 8.8)', () => {
-  const socket = (more: Partial<WiredSocket>): WiredSocket => ({ portId: 'p', deviceId: 'd', mode: 'managed', isLine: false, untagged: 10, tagged: new Set([20, 30]), peer: null, ...more })
+  const socket = (more: Partial<WiredSocket>): WiredSocket => ({ portId: 'p', deviceId: 'd', mode: 'managed', isLine: false, isBlocked: false, untagged: 10, tagged: new Set([20, 30]), peer: null, ...more })
   it.each<[string, Partial<WiredSocket>, number | 'untagged', number | 'untagged' | undefined, number | 'untagged' | undefined]>([
     ['sends its own VLAN without a tag and takes untagged frames into it', {}, 10, 'untagged', undefined],
     ['keeps the tag of a tagged VLAN', {}, 20, 20, 20],

@@ -5,6 +5,7 @@
 import type { Port, Profile, SitePlan } from '../plan'
 import type { Carriage } from './carriage'
 import type { SiteModel } from './siteModel'
+import { spanningTreeOf } from './spanningTree'
 
 /** The form in which a frame is on a wire: its VLAN id, or `untagged`. */
 export type Form = number | 'untagged'
@@ -16,6 +17,8 @@ export interface WiredSocket {
   readonly isLine: boolean
   readonly untagged: number | null
   readonly tagged: ReadonlySet<number>
+  /** By the spanning tree: nothing passes. */
+  readonly isBlocked: boolean
   /** The socket at the other end of its cable. */
   peer: WiredSocket | null
 }
@@ -23,7 +26,7 @@ export interface WiredSocket {
 /** The form in which a socket sends a VLAN, or undefined where it does not. */
 export function leaves(s: WiredSocket, inside: Form): Form | undefined {
   switch (s.mode) {
-    case 'managed': return s.isLine ? undefined : s.untagged !== null && s.untagged === inside ? 'untagged' : s.tagged.has(inside as number) ? inside : undefined
+    case 'managed': return s.isLine || s.isBlocked ? undefined : s.untagged !== null && s.untagged === inside ? 'untagged' : s.tagged.has(inside as number) ? inside : undefined
     case 'transparent': return inside
     case 'unaware': return inside === 'untagged' ? inside : undefined
     case 'none': return undefined
@@ -33,7 +36,7 @@ export function leaves(s: WiredSocket, inside: Form): Form | undefined {
 /** The VLAN that an incoming frame falls into at a socket, or undefined where it is dropped. */
 export function enters(s: WiredSocket, form: Form): Form | undefined {
   switch (s.mode) {
-    case 'managed': return s.isLine ? undefined : form === 'untagged' ? s.untagged ?? undefined : s.tagged.has(form) ? form : undefined
+    case 'managed': return s.isLine || s.isBlocked ? undefined : form === 'untagged' ? s.untagged ?? undefined : s.tagged.has(form) ? form : undefined
     case 'transparent': return form
     case 'unaware':
     case 'none': return form === 'untagged' ? form : undefined
@@ -53,8 +56,8 @@ const cache = new WeakMap<SiteModel, Wired>()
 let last: Kept | undefined
 
 /** What carriage depends on beside ports and links: devices with their profiles, segments with their VLANs. */
-const frameOf = ({ devices, segments }: SiteModel): string =>
-  `${devices.map((d) => `${d.id}:${d.profileId}`).join()}|${segments.map((s) => `${s.id}:${s.vlanId}`).join()}`
+const frameOf = (model: SiteModel): string =>
+  `${[...spanningTreeOf(model).blocked].sort().join()}|${model.devices.map((d) => `${d.id}:${d.profileId}`).join()}|${model.segments.map((s) => `${s.id}:${s.vlanId}`).join()}`
 
 export function wiredOf(model: SiteModel): Wired {
   const known = cache.get(model)
@@ -93,6 +96,7 @@ function stillTrue(before: Kept, now: Pick<Wired, 'socketOf'>, plan: SitePlan): 
 
 function build(model: SiteModel): Pick<Wired, 'sockets' | 'socketOf'> {
   const { segments } = model.plan
+  const { blocked } = spanningTreeOf(model)
   const made = new Map<string, WiredSocket>()
   const socketOf = (portId: string): WiredSocket => {
     const known = made.get(portId)
@@ -100,7 +104,7 @@ function build(model: SiteModel): Pick<Wired, 'sockets' | 'socketOf'> {
     const port = model.plan.ports[portId]!
     const socket: WiredSocket = {
       portId, deviceId: port.deviceId, mode: model.profileOf(port.deviceId).vlan, isLine: model.profilePortOf(portId).role === 'wan',
-      untagged: port.untaggedSegmentId === null ? null : segments[port.untaggedSegmentId]!.vlanId, tagged: tagsOf(port, segments), peer: null,
+      untagged: port.untaggedSegmentId === null ? null : segments[port.untaggedSegmentId]!.vlanId, tagged: tagsOf(port, segments), isBlocked: blocked.has(portId), peer: null,
     }
     made.set(portId, socket)
     return socket

@@ -8,6 +8,8 @@ import { configurationSchema, desiredSchema, helloReplySchema, reportReplySchema
 import type { Timer } from '../clock/eventQueue'
 import { sameNetwork, toNumber, toText } from '../frames/frame'
 import type { Endpoint } from '../net/endpoint'
+import { Socket } from '../net/socket'
+import { SpanningTree } from '../net/spanningTree'
 import { VlanBridge } from '../net/vlanBridge'
 import { Box, type Surroundings } from './box'
 
@@ -46,6 +48,8 @@ export const factoryFlash = (serial: string, firmware: string, random: () => num
   claimSecret: Array.from({ length: 64 }, () => Math.floor(random() * 16).toString(16)).join(''),
 })
 
+/** Of a bridge that nobody set (IEEE 802.1Q 13.26.3). */
+const FACTORY_PRIORITY = 32_768
 const RETRY_SECONDS = 10
 const PAGE_PORT = 443
 /** Tries at a controller that does not answer, after which a device looks anew where it is. */
@@ -55,6 +59,7 @@ export interface PageRequest { readonly act: 'password' | 'firmware' | 'configur
 
 export abstract class Appliance extends Box {
   readonly bridge: VlanBridge
+  private readonly tree: SpanningTree | null
   light: Light['state'] = 'off'
   phase: Report['phase'] = 'running'
   private bootedAt = 0
@@ -69,7 +74,10 @@ export abstract class Appliance extends Box {
 
   constructor(override readonly around: ApplianceSurroundings, id: string, readonly profile: Profile, readonly hardwareAddress: string, public flash: Flash) {
     super(around, id, profile.ports.map((p) => p.name))
-    this.bridge = new VlanBridge(around.queue)
+    this.tree = profile.abilities.includes('spanning-tree') ? new SpanningTree(around.queue, hardwareAddress) : null
+    this.bridge = new VlanBridge(around.queue, this.tree)
+    // By the number of the socket on the housing, whatever it is there for.
+    for (const p of profile.ports) this.tree?.attach(p.name, p.role === 'wan' ? new Socket(around.queue, { powered: false }, p.name, around.counter) : this.sockets.get(p.name)!)
   }
 
   /** Where it speaks from. */
@@ -97,6 +105,7 @@ export abstract class Appliance extends Box {
     this.run++
     for (const t of this.timers.splice(0)) t.cancel()
     this.bringDown()
+    this.tree?.stop()
     this.bridge.reset()
     this.controller = null
   }
@@ -120,6 +129,8 @@ export abstract class Appliance extends Box {
       this.endpoint.listening.set(PAGE_PORT, (data) => this.page(data as PageRequest))
       if (this.flash.before) this.later(this.flash.before.trialSeconds, () => this.goBack())
       this.bringUp()
+      const c = this.flash.configuration
+      this.tree?.start(c?.system.spanningTree?.priority ?? FACTORY_PRIORITY, new Map((c?.ports ?? []).map((p) => [p.name, { isEdge: p.edge, guard: p.edgeGuard }])))
     })
   }
 

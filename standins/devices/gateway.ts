@@ -164,9 +164,9 @@ export class Gateway extends Appliance {
     const base = own.split('.').slice(0, 3).join('.')
     const socket = this.profile.ports.find((p) => p.role === 'wan')
     return {
-      kind: 'gateway', name: '', system: { hostName: '', timeZone: 'UTC', timeServers: [], banner: '', logTo: null, monitoring: null, neighbours: false, pageFrom: [] }, controllerUrl: null, names: [], origins: [], addressLists: {}, rules: openRules, forwards: [], masquerade: [FACTORY_VLAN],
+      kind: 'gateway', name: '', system: { hostName: '', timeZone: 'UTC', timeServers: [], banner: '', logTo: null, monitoring: null, neighbours: false, spanningTree: null, pageFrom: [] }, controllerUrl: null, names: [], origins: [], addressLists: {}, rules: openRules, forwards: [], masquerade: [FACTORY_VLAN],
       segments: address === null ? [] : [{ vlan: FACTORY_VLAN, name: 'factory', address, relayTo: null, dhcp: { pools: [{ first: `${base}.100`, last: `${base}.200` }], leaseSeconds: 3600, reservations: [], nameServers: [own], timeServers: [], routes: [], domain: null, controllerUrl: null } }],
-      ports: this.profile.ports.filter((p) => p.role === 'lan').map((p) => ({ name: p.name, untagged: FACTORY_VLAN, tagged: [], isolated: [], mode: 'access', description: '', edgeGuard: false, leaseGuard: false, routerGuard: false, stormPercent: null })),
+      ports: this.profile.ports.filter((p) => p.role === 'lan').map((p) => ({ name: p.name, untagged: FACTORY_VLAN, tagged: [], isolated: [], mode: 'access', description: '', edge: false, edgeGuard: false, leaseGuard: false, routerGuard: false, stormPercent: null })),
       line: socket ? { port: socket.name, vlan: null, priority: 0, mtu: 1500, mode: 'automatic', user: null, password: null, address: null, gateway: null, nameServers: [], hardwareAddress: null, speedMbps: null, segmentSize: null } : null,
     }
   }

@@ -12,6 +12,7 @@ export class Socket {
   onFrame: (frame: Frame) => void = () => {}
   onLink: (up: boolean) => void = () => {}
   private wasUp = false
+  speedMbps = 1000
 
   constructor(readonly queue: EventQueue, readonly owner: SocketOwner, readonly name: string, private readonly counter: { frames: number }) {}
 

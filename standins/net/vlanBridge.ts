@@ -2,6 +2,7 @@
 import { BROADCAST, type Frame, type Mac } from '../frames/frame'
 import type { EventQueue } from '../clock/eventQueue'
 import type { Socket } from './socket'
+import type { SpanningTree } from './spanningTree'
 
 /** How long an address is remembered (IEEE 802.1Q 8.8.3, the recommended default). */
 const AGEING_SECONDS = 300
@@ -21,7 +22,8 @@ export class VlanBridge {
   /** Tags that a fault makes a port lose. */
   readonly lostTags = new Map<string, Set<number>>()
 
-  constructor(private readonly queue: EventQueue) {}
+  /** @param tree what keeps loops from forming; null where the device knows nothing of it */
+  constructor(private readonly queue: EventQueue, private readonly tree: SpanningTree | null = null) {}
 
   attach(name: string, socket: Socket, membership: Membership): void {
     this.ports.set(name, { socket, membership })
@@ -60,6 +62,9 @@ export class VlanBridge {
   private fromPort(name: string, frame: Frame): void {
     const port = this.ports.get(name)
     if (!port) return
+    // Meant for the next bridge and for no other.
+    if (frame.payload.kind === 'bpdu') { this.tree?.receive(name, frame.payload); return }
+    if (this.tree?.passes(name) === false) return
     const { untagged, tagged } = port.membership
     const vlan = frame.tag === null ? untagged : tagged.has(frame.tag) && !this.loses(name, frame.tag) ? frame.tag : null
     if (vlan === null || (port.membership.leaseGuard && saysLease(frame))) return
@@ -82,7 +87,7 @@ export class VlanBridge {
     const port = this.ports.get(name)
     if (!port) return
     const isIsolated = (n: string | null): boolean => (n !== null && this.ports.get(n)?.membership.isolated?.has(vlan)) ?? false
-    if (isIsolated(came) && isIsolated(name)) return
+    if ((isIsolated(came) && isIsolated(name)) || this.tree?.passes(name) === false) return
     if (port.membership.untagged === vlan) port.socket.send(frame)
     else if (port.membership.tagged.has(vlan) && !this.loses(name, vlan)) port.socket.send({ ...frame, tag: vlan })
   }

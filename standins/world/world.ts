@@ -126,7 +126,7 @@ export class World {
       }
     for (const device of Object.values(plan.devices)) {
       const box = this.boxes.get(device.id)
-      if (!box) this.boxes.set(device.id, this.make(device))
+      if (!box) this.boxes.set(device.id, this.wired(device, this.make(device)))
       else if (box instanceof HostBox) box.change(this.hostSetup(device))
       else if (box instanceof Appliance && !this.isMistyped(device.id) && device.serial) box.flash.serial = device.serial
     }
@@ -145,6 +145,11 @@ export class World {
     if (JSON.stringify(truth) === JSON.stringify(this.provider.truth)) return
     disconnect(this.provider.sockets.get('line')!)
     this.provider = new Provider(this.around, truth)
+  }
+
+  private wired(device: Device, box: Box): Box {
+    for (const p of this.plan.profiles[device.profileId]!.ports) box.sockets.get(p.name)!.speedMbps = p.speedMbps
+    return box
   }
 
   private make(device: Device): Box {

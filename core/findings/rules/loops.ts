@@ -1,6 +1,6 @@
-/** C-17: a loop without spanning tree. Managed switches are taken to run it (common practice); those that pass or drop tags untouched do not. */
+/** C-17: a loop in which a device runs no spanning tree, or whose blocked cable is the only way of something. */
 import type { Link } from '../../plan'
-import type { SiteModel } from '../../topology'
+import { spanningTreeOf, type SiteModel } from '../../topology'
 import { defineRule } from '../rule'
 
 /** The links that close a loop, each with the devices on the loop: what is left over from a spanning tree grown from the gateway (Kruskal 1956). */
@@ -37,13 +37,15 @@ export default defineRule({
   reads: ['devices', 'profiles', 'ports', 'links'],
   *check(model) {
     for (const { link, devices } of loopsOf(model)) {
-      const plain = devices.filter((d) => model.profileOf(d).vlan !== 'managed')
+      const { blocked, priorities, rootId } = spanningTreeOf(model)
+      const plain = devices.filter((d) => !priorities.has(d))
+      const shut = [...blocked].filter((p) => devices.includes(model.plan.ports[p]!.deviceId)).map((p) => model.portName(p))
       const names = (ids: readonly string[]): string => ids.map((d) => model.plan.devices[d]!.name).join(', ')
       const cut = { label: `Take out the cable between ${model.portName(link.a)} and ${model.portName(link.b)}`, edits: [{ name: 'removeLink', args: { id: link.id } }] }
       if (plain.length === 0)
         yield {
-          severity: 'note', subjects: [link.id, ...devices], text: `${names(devices)} are cabled in a loop.`, fixes: [cut],
-          why: 'Their spanning tree blocks one cable: it is a spare, not more throughput, and the first seconds after a change are silent.',
+          severity: 'note', subjects: [link.id, ...devices], text: `${names(devices)} are cabled in a loop${shut.length > 0 ? `; their spanning tree blocks ${shut.join(', ')}` : ''}.`, fixes: [cut],
+          why: 'What is blocked is a spare, not more throughput, and carries no VLAN; the first seconds after a change are silent.', numbers: [{ label: 'root', value: rootId ? model.plan.devices[rootId]!.name : 'none', how: 'the lowest priority; the bridge that the site names, else the one nearest to the gateway' }],
         }
       else
         yield {

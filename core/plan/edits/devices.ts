@@ -75,6 +75,7 @@ const removeDevice = defineEdit({
     if (draft.controller.hostDeviceId === id) draft.controller.hostDeviceId = null
     for (const portId of gone) delete draft.ports[portId]
     removePlace(draft, id)
+    if (draft.site.preferences.spanningTreeRootId === id) draft.site.preferences.spanningTreeRootId = null
     delete draft.devices[id]
   },
   describe: (plan, { id }) => `Remove ${plan.devices[id]?.name ?? id} with its ports and cables`,
