@@ -19,8 +19,8 @@ describe('messages', () => {
 
 describe('configurations', () => {
   const page = { vlan: 10, mode: 'automatic', address: null, gateway: null }
-  const port = { name: '1', untagged: 10, tagged: [20], isolated: [], mode: 'trunk', description: '', edgeGuard: false, leaseGuard: false, routerGuard: true, stormPercent: null }
-  const system = { hostName: 's', timeZone: 'UTC', timeServers: [], banner: '', logTo: null, monitoring: null, neighbours: true, pageFrom: ['10.0.0.0/24'] }
+  const port = { name: '1', untagged: 10, tagged: [20], isolated: [], mode: 'trunk', description: '', edge: false, edgeGuard: false, leaseGuard: false, routerGuard: true, stormPercent: null }
+  const system = { hostName: 's', timeZone: 'UTC', timeServers: [], banner: '', logTo: null, monitoring: null, neighbours: true, spanningTree: { priority: 4096 }, pageFrom: ['10.0.0.0/24'] }
   const plain = { kind: 'switch', name: 'S', system, page, ports: [port], controllerUrl: null }
   it('a switch takes its own fields and no others', () => {
     expect(takes(configurationSchema, plain)).toBe(true)

@@ -14,7 +14,7 @@ export interface Frame {
 export interface Arp { readonly kind: 'arp'; readonly op: 'request' | 'reply'; readonly senderMac: Mac; readonly sender: number; readonly targetMac: Mac | null; readonly target: number }
 
 /** What a bridge says to its neighbours (IEEE 802.1Q 13): the root that it knows, the cost of its way there, itself and the socket that it says it by. */
-export interface Bpdu { readonly kind: 'bpdu'; readonly root: string; readonly cost: number; readonly bridge: string; readonly port: number; /** Bridges that it went through since the root said it. */ readonly age: number }
+export interface Bpdu { readonly kind: 'bpdu'; readonly root: string; readonly cost: number; readonly bridge: string; readonly port: number; /** Bridges that it went through since the root said it. */ readonly age: number; /** Names a change of the tree, for which everybody forgets where addresses were heard (IEEE 802.1Q 13.29, the topology change flag); null mostly. */ readonly change: string | null }
 
 /** Discovery and session frames of RFC 2516; a session number of 0 is none yet. */
 export interface Pppoe { readonly kind: 'pppoe'; readonly code: 'padi' | 'pado' | 'padr' | 'pads' | 'padt' | 'session'; readonly session: number; readonly ppp: Ppp | null }

@@ -3,10 +3,12 @@ import { EventQueue } from '../clock/eventQueue'
 import { seededRandom } from '../clock/random'
 import { decodeVendor, encodeVendor, toNumber, toText, type Frame } from '../frames/frame'
 import { DhcpServer } from './dhcpServer'
+import type { Answer } from './endpoint'
 import { Host } from './host'
 import { NetInterface } from './netInterface'
 import { Router, type FilterRule, type OriginRule } from './router'
 import { connect, disconnect, Socket } from './socket'
+import { SpanningTree } from './spanningTree'
 import { VlanBridge, type Membership } from './vlanBridge'
 
 const queue = (): EventQueue => new EventQueue()
@@ -154,6 +156,50 @@ describe('DHCP', () => {
   it('option 43 reads back, skipping other sub-options (RFC 2132 8.4)', () => {
     expect(decodeVendor(Uint8Array.of(7, 2, 1, 2, ...encodeVendor('http://a:1')))).toBe('http://a:1')
     expect(decodeVendor(Uint8Array.of(9, 1, 0))).toBeNull()
+  })
+})
+
+describe('a spanning tree', () => {
+  /** Two bridges with a cable between each pair of their sockets, and a host at each. */
+  function pair(q: EventQueue, cables: number): { trees: SpanningTree[]; cut(n: number): void; ping(): Answer | undefined } {
+    const counter = { frames: 0 }
+    const sockets = [0, 1].map(() => Array.from({ length: cables + 1 }, (_, i) => new Socket(q, { powered: true }, String(i), counter)))
+    const trees = [0, 1].map((n) => new SpanningTree(q, `02:00:00:00:00:0${n + 1}`))
+    const hosts = [0, 1].map((n) => {
+      const bridge = new VlanBridge(q, trees[n]!)
+      for (const s of sockets[n]!) { bridge.attach(s.name, s, { untagged: 10, tagged: new Set() }); trees[n]!.attach(s.name, s) }
+      const end = new Socket(q, { powered: true }, 'host', counter)
+      const host = new Host(q, `02:00:00:00:01:0${n}`, (f) => end.send(f), seededRandom(1))
+      end.onFrame = (f) => host.net.receive(f)
+      connect(end, sockets[n]![cables]!)
+      host.setFixed({ address: toNumber(`10.0.0.${n + 1}`), length: 24, gateway: null })
+      return host
+    })
+    for (let i = 0; i < cables; i++) connect(sockets[0]![i]!, sockets[1]![i]!)
+    trees.forEach((t, n) => t.start(n === 0 ? 4096 : 32_768, new Map()))
+    const ping = (): Answer | undefined => { let answer: Answer | undefined; hosts[0]!.endpoint.ping(toNumber('10.0.0.2'), (a) => { answer = a }); run(q, 10); return answer }
+    return { trees, ping, cut: (n) => disconnect(sockets[0]![n]!) }
+  }
+  it('lets one of two cables pass, so that a broadcast goes round no more than once, and the other when the first is pulled out', () => {
+    const q = new EventQueue()
+    const { trees, ping, cut } = pair(q, 2)
+    run(q, 10)
+    expect([0, 1].map((n) => ['0', '1'].map((name) => trees[n]!.passes(name)))).toEqual([[true, true], [true, false]])
+    expect(ping()).toBe('works')
+    cut(0)
+    run(q, 10)
+    expect(trees[1]!.passes('1')).toBe(true)
+    expect(ping()).toBe('works')
+  })
+  it('keeps what it knows as long as it is told, and closes a guarded socket where a bridge speaks', () => {
+    const q = new EventQueue()
+    const { trees, ping } = pair(q, 3)
+    run(q, 3600)
+    expect(['0', '1', '2'].map((name) => trees[1]!.passes(name))).toEqual([true, false, false])
+    trees[1]!.start(32_768, new Map([['0', { isEdge: true, guard: true }]]))
+    run(q, 30)
+    expect(['0', '1', '2'].map((name) => trees[1]!.passes(name))).toEqual([false, true, false])
+    expect(ping()).toBe('works')
   })
 })
 

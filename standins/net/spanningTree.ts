@@ -14,6 +14,8 @@ const QUIET_HELLO_SECONDS = 60
 const FORGET_SECONDS = 16
 /** What went through more bridges is old news of a root that is gone (IEEE 802.1Q 13.26.4). */
 const MOST_HOPS = 20
+/** Changes that are remembered, so that each goes round once. */
+const MOST_CHANGES = 256
 /** Cost of a cable of 1 Mbit/s; of a faster one so much less. */
 const COST_AT_1_MBPS = 20_000_000
 
@@ -29,6 +31,10 @@ export class SpanningTree {
   private view = { root: '', cost: 0, age: 0, by: null as TreePort | null }
   private running = false
   private timer: Timer | null = null
+  private changes = 0
+  private readonly heardOf = new Set<string>()
+  /** To be called when ways may have changed: what was heard where no longer holds. */
+  onChange: () => void = () => {}
 
   constructor(private readonly queue: EventQueue, private readonly mac: Mac) {}
 
@@ -80,6 +86,7 @@ export class SpanningTree {
     if (!p || !this.running || p.closed) return
     if (this.settings.get(name)?.guard) { p.closed = true; p.passes = false; p.waiting?.cancel(); p.waiting = null; return }
     p.bridged = true
+    if (bpdu.change !== null && !this.heardOf.has(bpdu.change)) this.tellChange(bpdu.change, p)
     // On a cable with several bridges the best of them counts; the same one may say something worse than before.
     const isWorse = p.heard && before(vectorOf(p.heard.bpdu), vectorOf(bpdu)) && (p.heard.bpdu.bridge !== bpdu.bridge || p.heard.bpdu.port !== bpdu.port)
     if (!isWorse) p.heard = { bpdu, at: this.queue.now }
@@ -107,16 +114,27 @@ export class SpanningTree {
       p.role = p === best.by ? 'root' : p.heard && before(vectorOf(p.heard.bpdu), this.saying(p)) ? 'blocked' : 'serving'
       if (p.role === 'blocked') { p.passes = false; p.waiting?.cancel(); p.waiting = null; continue }
       if (p.passes || p.waiting) continue
-      const open = (): void => { p.waiting = null; p.passes = p.role !== 'blocked' && !p.closed }
+      const open = (): void => {
+        p.waiting = null
+        p.passes = p.role !== 'blocked' && !p.closed
+        if (p.passes && p.bridged) this.tellChange(`${this.own} ${++this.changes} ${this.queue.now}`, null)
+      }
       if (this.settings.get(name)?.isEdge && !p.bridged) open()
       else p.waiting = this.queue.after(WAIT_SECONDS, open)
     }
     if (isNews) for (const p of this.ports.values()) if (p.socket.up && p.role === 'serving' && !p.closed) this.say(p)
   }
 
-  private say(p: TreePort): void {
+  private tellChange(change: string, from: TreePort | null): void {
+    this.heardOf.add(change)
+    if (this.heardOf.size > MOST_CHANGES) this.heardOf.delete(this.heardOf.values().next().value!)
+    this.onChange()
+    for (const p of this.ports.values()) if (p !== from && p.socket.up && p.bridged && !p.closed) this.say(p, change)
+  }
+
+  private say(p: TreePort, change: string | null = null): void {
     p.saidAt = this.queue.now
-    p.socket.send({ from: this.mac, to: BRIDGES, tag: null, payload: { kind: 'bpdu', root: this.view.root, cost: this.view.cost, bridge: this.own, port: p.number, age: this.view.age } })
+    p.socket.send({ from: this.mac, to: BRIDGES, tag: null, payload: { kind: 'bpdu', root: this.view.root, cost: this.view.cost, bridge: this.own, port: p.number, age: this.view.age, change } })
   }
 }
 

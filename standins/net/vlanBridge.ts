@@ -23,7 +23,9 @@ export class VlanBridge {
   readonly lostTags = new Map<string, Set<number>>()
 
   /** @param tree what keeps loops from forming; null where the device knows nothing of it */
-  constructor(private readonly queue: EventQueue, private readonly tree: SpanningTree | null = null) {}
+  constructor(private readonly queue: EventQueue, private readonly tree: SpanningTree | null = null) {
+    if (tree) tree.onChange = () => this.heard.clear()
+  }
 
   attach(name: string, socket: Socket, membership: Membership): void {
     this.ports.set(name, { socket, membership })

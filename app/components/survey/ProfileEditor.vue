@@ -14,7 +14,7 @@ const capacities = ['gateway', 'switch', 'access-point', 'bridge-radio'] as cons
 const holds = (kind: (typeof capacities)[number], t: string): string | undefined => limits({ controllerCapacity: { ...props.profile.limits.controllerCapacity!, [kind]: Number(t) } })
 const vlans = [{ title: 'assigns them by socket', value: 'managed' }, { title: 'passes tags on', value: 'transparent' }, { title: 'drops tagged frames', value: 'unaware' }, { title: 'is a host', value: 'none' }]
 const allocations = [{ title: 'by class', value: 'class' }, { title: 'as asked over LLDP', value: 'lldp' }, { title: 'as measured', value: 'measured' }]
-const abilityWords: Readonly<Record<Ability, string>> = { 'lease-guard': 'refuses stray lease servers', 'router-guard': 'refuses stray routers', 'edge-guard': 'closes to bridges', 'storm-limit': 'limits broadcasts', 'neighbours': 'tells its neighbours', 'monitoring': 'can be watched', 'remote-log': 'sends its log' }
+const abilityWords: Readonly<Record<Ability, string>> = { 'spanning-tree': 'runs a spanning tree', 'lease-guard': 'refuses stray lease servers', 'router-guard': 'refuses stray routers', 'edge-guard': 'closes to bridges', 'storm-limit': 'limits broadcasts', 'neighbours': 'tells its neighbours', 'monitoring': 'can be watched', 'remote-log': 'sends its log' }
 const able = abilities.map((value) => ({ value, title: abilityWords[value] }))
 const systems = [{ title: 'Linux', value: 'linux' }, { title: 'its own', value: 'own' }]
 const leases = [{ title: 'hands out leases', value: 'server' }, { title: 'asks for a lease', value: 'client' }, { title: 'neither', value: 'none' }]

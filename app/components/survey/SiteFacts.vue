@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { spanningTreeOf } from '@mast/core/topology'
+
 const site = useSite()
 const facts = computed(() => site.plan!.site)
 const change = (changes: object): string | undefined => site.edit('changeSite', changes)
@@ -8,6 +10,7 @@ const watcher = (user: string): string | undefined => management({ monitoring: u
 async function secret(ref_: string, text: string): Promise<string | undefined> {
   try { await ask(`/api/sites/${site.id}/secrets/${ref_}`, { method: 'PUT', body: { secret: text } }); return undefined } catch (error) { return errorText(error) }
 }
+const bridges = useStable(() => [...spanningTreeOf(site.model!).priorities.keys()].map((id) => ({ title: site.plan!.devices[id]!.name, value: id })))
 const zones = Intl.supportedValuesOf('timeZone')
 const number = (text: string): number | null => (text === '' ? null : Number(text))
 const electricity = (changes: object): string | undefined => change({ electricity: { ...(facts.value.electricity ?? { pricePerKwh: 0, currency: 'GBP' }), ...changes } })
@@ -37,6 +40,7 @@ const daylight = computed(() => {
       <FieldsEditField label="Shown before the password" :value="facts.management.banner || null" hint="on every device's page" :save="(banner) => management({ banner })" />
       <FieldsEditField label="Devices send their log to" :value="facts.management.logTo" hint="an address inside; empty sends nothing" :save="(t) => management({ logTo: t || null })" mono />
       <FieldsEditField label="Monitoring user" :value="facts.management.monitoring?.user ?? null" hint="SNMPv3; empty is none" :save="watcher" mono />
+      <v-select v-if="bridges.length > 1" label="Root of the spanning tree" :model-value="facts.preferences.spanningTreeRootId" :items="[{ title: 'the one nearest to the gateway', value: null }, ...bridges]" @update:model-value="(spanningTreeRootId) => change({ preferences: { spanningTreeRootId } })" />
       <template v-if="facts.management.monitoring">
         <FieldsKeyField label="Its password, 14 or more" :save="(t) => secret(facts.management.monitoring!.authenticationRef, t)" />
         <FieldsKeyField label="Its password for privacy" :save="(t) => secret(facts.management.monitoring!.privacyRef, t)" />
