@@ -53,7 +53,7 @@ const stages = [
   { name: 'e2e', group: 'e2e', needs: [postgresPackage, chromium], run: playwright },
   { name: 'attacks', group: 'e2e', needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('attacks') } },
   { name: 'load', group: 'load', sampled: true, needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('load') } },
-  { name: 'judges, whole', group: 'judges', onDemand: true, needs: [nftables, iproute, procps, python], run: () => vitest('conformance', { only: ['judges'], env: { MAST_KERNEL_SITES: '100' } }) },
+  { name: 'judges, whole', group: 'judges', onDemand: true, needs: [nftables, iproute, procps, python, kea, dnsmasq, bind, named, dig, udhcpc], run: () => vitest('conformance', { only: ['judges', 'serving'], env: { MAST_KERNEL_SITES: '100', MAST_SERVED_SITES: '20' } }) },
   { name: 'fuzz, whole', group: 'fuzz', onDemand: true, needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('attacks', { only: ['fuzz'], env: { MAST_FUZZ: process.env.MAST_FUZZ ?? '1000000' } }) } },
   { name: 'load, whole', group: 'load', onDemand: true, needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('load', { env: { MAST_LOAD: 'whole' } }) } },
 ]

@@ -6,7 +6,8 @@ import { describe, expect, it, onTestFinished } from 'vitest'
 import { reverseName } from '@mast/core/addressing'
 import { writeDnsmasqFiles, writeKeaFiles, writeNftables, writeZones } from '@mast/core/formats'
 import { CONTROLLER_NAME, hostNames } from '@mast/core/naming'
-import { applyEdits, type EditCall, type SitePlan } from '@mast/core/plan'
+import { chanceOf, randomSite, smallShape } from '@mast/core/generator'
+import { applyEdits, hasKnownAddress, type EditCall, type SitePlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
 import { quayside } from '../../sites/quayside'
 import { must } from '../judges/agent'
@@ -154,4 +155,70 @@ describe('names', () => {
     expect(Object.values(plan.segments).map((s) => s.gateway)).toContain(ask(server))
     expect(ask(DOMAIN, '-t', 'SOA').split(' ')[0]).toBe(server)
   })
+})
+
+/** Sites made up at random; more by the environment. */
+const SITES = Number(process.env.MAST_SERVED_SITES ?? 2)
+
+interface Served { readonly plan: SitePlan; /** Of the server elsewhere; null where the gateway hands out all leases. */ readonly server: { readonly segmentId: string; readonly address: string; readonly relayedId: string } | null }
+/** A random site with a domain; of every other one a segment asks a server in another segment for its leases, whom it may reach. */
+function servedSite(seed: number): Served {
+  const chance = chanceOf(seed)
+  const base = applyEdits(randomSite(chance, smallShape(chance, 0)), [edit('changeSite', { domain: DOMAIN }), edit('recordHandOff', { uplinkId: 'line', facts: { nameServers: [OUTSIDE.names] } })])
+  const host = Object.values(base.devices).find((d) => hasKnownAddress(d) && d.addressing.mode === 'fixed' && base.profiles[d.profileId]!.kind === 'host')
+  const relayed = Object.values(base.segments).find((s) => s.id !== host?.addressing.segmentId)
+  if (seed % 2 === 0 || !host || !relayed) return { plan: base, server: null }
+  const { address, segmentId } = host.addressing as { address: string; segmentId: string }
+  return {
+    server: { segmentId, address, relayedId: relayed.id },
+    plan: applyEdits(base, [
+      edit('changeSegment', { id: relayed.id, changes: { dhcp: { mode: 'relay', relayTo: address } } }), edit('addService', { id: 'svc-dhcp', name: 'DHCP', protocol: 'udp', ports: [67] }),
+      edit('stateFirst', { id: 'renewals', from: relayed.id, to: host.id, service: 'svc-dhcp', action: 'allow', reason: 'renewals go straight to the server' }),
+    ]),
+  }
+}
+
+it.each(Array.from({ length: SITES }, (_, i) => i + 1))('random site %i: every segment gets leases of its own, kept over a restart and renewed, hosts with a reservation theirs, and names are answered', async (seed) => {
+  const { plan: site, server } = servedSite(seed)
+  const of = siteModel(site)
+  const p = new Place(site)
+  onTestFinished(() => p.end())
+  must('ip', ['netns', 'exec', p.gateway, '/usr/sbin/nft', '-f', p.file('rules.nft', writeNftables(site))])
+  p.run(p.outside, 'dnsmasq', ['-k', '--conf-file=/dev/null', '--no-resolv', '--no-hosts', '--bind-interfaces', `--listen-address=${OUTSIDE.names}`, `--address=/www.example.net/${OUTSIDE.host}`, '--pid-file=', '--user=root'])
+  const elsewhere = server && p.host(server.segmentId, null, server.address)
+  const named = (files: Record<string, string>, isGateway: boolean): string => files[Object.keys(files).find((n) => isGateway === /^(dnsmasq|kea-dhcp4)\.conf$/.test(n))!]!
+  // The gateway that relays runs dnsmasq, which can; the server elsewhere Kea. Of the others half run Kea.
+  const onKea = !server && seed % 4 === 0
+  const start = (): Promise<Running[]> => Promise.all([
+    onKea ? kea(p, p.gateway, named(writeKeaFiles(of), true), 'gateway') : dnsmasq(p, p.gateway, named(writeDnsmasqFiles(of), true), 'gateway'),
+    ...(elsewhere ? [kea(p, elsewhere, named(writeKeaFiles(of), false), 'elsewhere')] : []),
+  ])
+  const programs = await start()
+  const segments = Object.values(site.segments)
+  const clients = await Promise.all(segments.map(async (s) => { const client = p.client(p.host(s.id)); return { s, client, first: await client.next('bound') } }))
+  for (const { s, first } of clients) {
+    expect([s.id, isFromPool(first, s)]).toEqual([s.id, true])
+    expect(first).toMatchObject({ router: s.gateway, domain: DOMAIN, serverid: s.id === server?.relayedId ? server.address : s.gateway })
+  }
+  for (const d of Object.values(site.devices)) {
+    if (d.addressing.mode !== 'reserved' || !hasKnownAddress(d) || site.profiles[d.profileId]!.kind !== 'host') continue
+    expect((await p.client(p.host(d.addressing.segmentId!, d.hardwareAddress)).next('bound')).ip).toBe(d.addressing.address)
+  }
+  await Promise.all(programs.map((x) => x.stop()))
+  await start()
+  for (const { client, first } of clients) {
+    const before = client.events().length
+    client.renew()
+    expect((await client.next('renew', before)).ip).toBe(first.ip)
+  }
+  if (onKea) return
+  const s = segments.at(-1)!
+  const asking = p.host(s.id, null, s.pools[0]!.last)
+  for (const way of ['+notcp', '+tcp']) {
+    expect(p.dig(asking, s.gateway!, 'www.example.net', way)).toBe(OUTSIDE.host)
+    for (const n of hostNames(of)) {
+      expect(p.dig(asking, s.gateway!, `${n.label}.${DOMAIN}`, way)).toBe(n.address)
+      expect(p.dig(asking, s.gateway!, n.address, way, '-x').split('\n')).toContain(`${n.label}.${DOMAIN}.`)
+    }
+  }
 })
