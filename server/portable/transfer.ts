@@ -17,7 +17,8 @@ export async function exportSite(siteId: string, passphrase: string | null, acco
   // Sealing takes its time; nobody's connection waits for it.
   const sealed = passphrase === null ? null : await sealUnder(passphrase, JSON.stringify(opened))
   return inTransaction(async (tx) => {
-    const [site] = await tx.select().from(sites).where(eq(sites.id, siteId))
+    // Held, so that nobody takes it away half way through.
+    const [site] = await tx.select().from(sites).where(eq(sites.id, siteId)).for('key share')
     if (!site) return undefined
     const [first] = await tx.select({ document: revisions.document }).from(revisions).where(eq(revisions.siteId, siteId)).orderBy(asc(revisions.number)).limit(1)
     const history = await tx.select({ number: revisions.number, summary: revisions.summary, author: sql<string | null>`coalesce(${accounts.name}, ${revisions.authorName})`, at: revisions.at, version: revisions.version, patches: revisions.patches, inverse: revisions.inverse })

@@ -8,6 +8,7 @@ import pg from 'pg'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { isDatabaseAway } from '../../server/db/away'
 import { closeDatabase, connections, db, inTransaction } from '../../server/db/database'
+import { exportSite } from '../../server/portable/transfer'
 import { removeSite } from '../../server/sites/create'
 import { endThreads, inThread } from '../../server/work/workers'
 import { startPostgres } from '../../scripts/start/postgres.mjs'
@@ -84,6 +85,21 @@ it('who removes a site waits for whoever writes something of it, who does not wa
     expect(await removal).toBe('removed')
   } finally {
     await writer.end()
+  }
+})
+
+it('a site that is removed while it is made into a file is not there, and nothing breaks', async () => {
+  await db().execute(sql`insert into sites (id, name) values ('skiff', 'Skiff')`)
+  const remover = new pg.Client({ connectionString: process.env.DATABASE_URL! })
+  await remover.connect()
+  try {
+    await remover.query(`begin; select 1 from sites where id = 'skiff' for update`)
+    const file = exportSite('skiff', null, '00000000-0000-4000-8000-000000000001').then((f) => f ?? 'gone', (e: unknown) => (e as Error).message)
+    while ((await connections().query('select 1 from pg_locks where not granted')).rowCount === 0) await new Promise((r) => setTimeout(r, 1))
+    await remover.query(`delete from sites where id = 'skiff'; commit`)
+    expect(await file).toBe('gone')
+  } finally {
+    await remover.end()
   }
 })
 
