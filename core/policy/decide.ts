@@ -103,25 +103,25 @@ function hoursAmong(rules: readonly Rule[]): readonly Hours[] {
 /** The fate of a service among the rules of a pair: allowed where all of its ports are, at all times. */
 export function decideAmong(rules: readonly Rule[], service: { readonly protocol: Protocol; readonly ports: readonly PortSpan[] }): Decision {
   const hours = hoursAmong(rules)
-  if (hours.length === 0) return { ...atOnce(rules, service, null), hours: null }
+  if (hours.length === 0) return atOnce(rules, service, null)
   const minutes = tellingMinutes(hours)
   const each = minutes.map((m) => atOnce(rules, service, m))
   const shut = each.find((d) => !d.allowed)
   const open = each.find((d) => d.allowed)
-  if (!shut || !open) return { ...each[0]!, hours: null }
+  if (!shut || !open) return each[0]!
   const spans = minutes.flatMap((first, i) => (each[i]!.allowed ? [{ first, end: minutes[i + 1] ?? WEEK_MINUTES }] : []))
   return { allowed: false, rule: shut.rule, hours: joined(spans) }
 }
 
 /** The same at one minute of the week. */
-export function atOnce(rules: readonly Rule[], { protocol, ports }: { readonly protocol: Protocol; readonly ports: readonly PortSpan[] }, minute: number | null): { readonly allowed: boolean; readonly rule: Rule } {
+export function atOnce(rules: readonly Rule[], { protocol, ports }: { readonly protocol: Protocol; readonly ports: readonly PortSpan[] }, minute: number | null): Decision {
   let decided: Rule | undefined
   for (const port of portsToAsk(rules, ports)) {
     const rule = firstFor(rules, protocol, port, minute)
     decided ??= rule
-    if (rule.verdict === 'drop') return { allowed: false, rule }
+    if (rule.verdict === 'drop') return { allowed: false, rule, hours: null }
   }
-  return { allowed: true, rule: decided! }
+  return { allowed: true, rule: decided!, hours: null }
 }
 
 /** The rule that decides a new connection; where hours have a say, the one that keeps it out at some time. */

@@ -59,6 +59,8 @@ export function hasFamily(plan: SitePlan, place: Place, family: Family): boolean
   if (family === 'ipv4') return true
   if (place === PROVIDER_LAN) return false
   if (place === 'internet') return uplinksInOrder(plan)[0]?.handOff.ipv6 !== 'none'
+  const segment = own(plan.segments, place)
+  if (segment) return segment.subnet6 !== null
   const homes = place === MANAGED ? Object.keys(plan.segments) : piecesOf(plan, place).map((p) => own(plan.devices, p)?.addressing.segmentId ?? p)
   return homes.some((id) => own(plan.segments, id)?.subnet6 != null)
 }
@@ -97,18 +99,33 @@ function build(plan: SitePlan): Matrix {
   const places = [...plain, ...named('to'), ...[MANAGED, PROVIDER_LAN].filter((p) => speaksOf(plan, p))]
   const services = Object.values(plan.services)
   const stated = new Set(intents.map((i) => `${i.from}>${i.to}`))
-  const wide = intents.filter((i) => !plain.includes(i.from) || !plain.includes(i.to))
+  const isPlain = new Set(plain)
+  const wide = intents.filter((i) => !isPlain.has(i.from) || !isPlain.has(i.to))
   const isStated = (from: Place, to: Place): boolean => stated.has(`${from}>${to}`) || wide.some((i) => placeCovers(plan, i.from, from) && placeCovers(plan, i.to, to))
   const byPair = new Map<string, MatrixCell | undefined>()
   const decide = (from: Place, to: Place): MatrixCell | undefined => {
+    if (isSingle(from) && isSingle(to) && to !== MANAGED) return decideSingle(from, to)
     const pairs = pairsOf(plan, rules, from, to)
     // What stays in a segment passes no rule.
     if (pairs.length === 0) return undefined
     const [four, six] = families.map((f) => (hasFamily(plan, from, f) && hasFamily(plan, to, f) ? pairs.filter(([a, b]) => hasFamily(plan, a, f) && hasFamily(plan, b, f)).map(([a, b]) => rulesBetween(rules, a, b, f)) : null))
-    const list = services.map((s): CellService => ({ serviceId: s.id, ...fateOf(four!.map((r) => decideAmong(r, s))), ipv6: six && six.length > 0 ? fateOf(six.map((r) => decideAmong(r, s))) : null }))
+    return cellOf(from, to, services.map((s): CellService => ({ serviceId: s.id, ...fateOf(four!.map((r) => decideAmong(r, s))), ipv6: six && six.length > 0 ? fateOf(six.map((r) => decideAmong(r, s))) : null })))
+  }
+  // Most pairs are of two segments.
+  const isSingle = (place: Place): boolean => !Object.hasOwn(plan.groups, place)
+  const decideSingle = (from: Place, to: Place): MatrixCell | undefined => {
+    if (rules.zoneOf(from) === rules.zoneOf(to)) return undefined
+    const four = rulesBetween(rules, from, to, 'ipv4')
+    const six = hasFamily(plan, from, 'ipv6') && hasFamily(plan, to, 'ipv6') ? rulesBetween(rules, from, to, 'ipv6') : null
+    return cellOf(from, to, services.map((s): CellService => {
+      const { allowed, ruleId, partly } = fateOfOne(decideAmong(four, s))
+      return { serviceId: s.id, allowed, ruleId, partly, ipv6: six && fateOfOne(decideAmong(six, s)) }
+    }))
+  }
+  const cellOf = (from: Place, to: Place, list: CellService[]): MatrixCell => {
     const forwards = from === 'internet' ? rules.forwards.filter((f) => placeCovers(plan, to, f.deviceId)) : []
-    const fates: Fate[] = list.flatMap((s) => (s.ipv6 ? [s, s.ipv6] : [s]))
-    const verdict = fates.every((f) => f.allowed) && fates.length > 0 ? 'all' : fates.some(isEver) || forwards.length > 0 ? 'some' : 'none'
+    const isAll = list.length > 0 && list.every((s) => s.allowed && (s.ipv6?.allowed ?? true))
+    const verdict = isAll ? 'all' : list.some(isOpen) || forwards.length > 0 ? 'some' : 'none'
     return { from, to, verdict, services: list, stated: isStated(from, to) || forwards.length > 0, forwards }
   }
   // Decided when asked for: a sheet shows a part of a large grid, and keeps nobody waiting for the rest.
@@ -124,6 +141,8 @@ function build(plan: SitePlan): Matrix {
   let all: MatrixCell[] | undefined
   return { sources, places, cell, get cells() { return (all ??= sources.flatMap((from) => places.flatMap((to) => cell(from, to) ?? []))) } }
 }
+
+const fateOfOne = ({ allowed, rule, hours }: Decision): Fate => ({ allowed, ruleId: rule.id, partly: hours && weekWords(hours) })
 
 /** The fate of several together: of one thing all at once, of several each on its own. */
 function fateOf(all: readonly Decision[]): Fate {

@@ -1,5 +1,5 @@
 /** C-50: what is stated too late to take effect, since something that speaks of as much or more is looked at before it and says the opposite. */
-import { coversHours, hoursWords, intentsInOrder, isWithin, own, placeCovers, placeName, type Intent } from '../../plan'
+import { ANYWHERE, coversHours, hoursWords, intentsInOrder, isWithin, own, placeCovers, placeName, type Intent } from '../../plan'
 import { defineRule, type Fix } from '../rule'
 
 export default defineRule({
@@ -25,10 +25,10 @@ export default defineRule({
     const word = (i: Intent): string => `${i.service === 'any' ? 'everything' : services[i.service]!.name}${i.hours ? ` (${hoursWords(i.hours)})` : ''}`
     const byEnds = new Map<string, number[]>()
     for (const [at, i] of ordered.entries()) byEnds.set(`${i.from}>${i.to}`, [...byEnds.get(`${i.from}>${i.to}`) ?? [], at])
-    const wide = ordered.flatMap((i, at) => (own(plan.segments, i.from) && own(plan.segments, i.to) ? [] : [at]))
+    const wide = ordered.flatMap((i, at) => (isPlain(i) && i.from !== ANYWHERE && i.to !== ANYWHERE ? [] : [at]))
     for (const [at, late] of ordered.entries()) {
       // Of plain pairs only the same one can come before; of others any that is not plain.
-      const before = isPlain(late) ? [...new Set([...byEnds.get(`${late.from}>${late.to}`) ?? [], ...wide])].sort((a, b) => a - b) : ordered.keys()
+      const before = isPlain(late) && late.from !== ANYWHERE && late.to !== ANYWHERE ? [...new Set([...byEnds.get(`${late.from}>${late.to}`) ?? [], ...wide])].sort((a, b) => a - b) : ordered.keys()
       let winner: Intent | undefined
       for (const n of before) { if (n >= at) break; if (covers(ordered[n]!, late)) { winner = ordered[n]!; break } }
       if (!winner || winner.action === late.action) continue

@@ -15,10 +15,10 @@ export default defineRule({
   sheet: 'policy',
   reads: ['site', 'segments', 'services', 'intents', 'devices', 'profiles', 'uplinks', 'groups', 'forwards'],
   *check(model) {
-    if (model.gateway) {
+    const ids = Object.values(model.plan.intents).filter((i) => i.from === 'internet' && i.to === MANAGED && i.action === 'allow').map((i) => i.id)
+    if (model.gateway && ids.length > 0) {
       const pages = { id: 'pages', name: 'pages', protocol: 'tcp' as const }
       const open = PAGE_PORTS.filter((port) => { const d = decideService(model.plan, 'internet', MANAGED, { ...pages, ports: [port] }); return d.allowed || d.hours !== null })
-      const ids = Object.values(model.plan.intents).filter((i) => i.from === 'internet' && i.to === MANAGED && i.action === 'allow').map((i) => i.id)
       if (open.length > 0)
         yield {
           severity: 'blocker', subjects: [model.gateway.id, 'internet', ...ids], text: `The internet may open the page of ${model.gateway.name} (TCP ${open.join(', ')}).`, why: 'It is found within hours, and then one password stands between anybody and the whole network. Come in by a tunnel.',

@@ -24,7 +24,10 @@ export default defineRule({
     const onAir = Object.values(model.plan.wirelessNetworks).some((w) => w.segmentId === management.id)
     if (live.length === 0 && !onAir) {
       // Where nobody passes by: at the gateway first, then at a switch indoors.
-      const best = [...free].filter((p) => p.untaggedSegmentId === null && p.taggedSegmentIds.length === 0).sort((a, b) => Number(isExposed(model, a.id)) - Number(isExposed(model, b.id)) || Number(b.deviceId === model.gateway?.id) - Number(a.deviceId === model.gateway?.id))[0]
+      const empty = free.filter((p) => p.untaggedSegmentId === null && p.taggedSegmentIds.length === 0)
+      const indoors = empty.filter((p) => !isExposed(model, p.id))
+      const among = indoors.length > 0 ? indoors : empty
+      const best = among.find((p) => p.deviceId === model.gateway?.id) ?? among[0]
       yield {
         subjects: [management.id, ...(best ? [best.id] : [])], text: `No free socket and no network on the air leads into ${management.name}: whoever sets the site up has no way to its devices.`,
         why: 'On the day a laptop has to reach the pages of devices and the controller; without a socket set aside somebody unplugs something for it.',
