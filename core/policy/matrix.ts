@@ -101,7 +101,7 @@ function build(plan: SitePlan): Matrix {
   const stated = new Set(intents.map((i) => `${i.from}>${i.to}`))
   const isPlain = new Set(plain)
   const wide = intents.filter((i) => !isPlain.has(i.from) || !isPlain.has(i.to))
-  const isStated = (from: Place, to: Place): boolean => stated.has(`${from}>${to}`) || wide.some((i) => placeCovers(plan, i.from, from) && placeCovers(plan, i.to, to))
+  const isStated = (from: Place, to: Place): boolean => stated.has(`${from}>${to}`) || (isPlain.has(from) && isPlain.has(to) ? wide : intents).some((i) => placeCovers(plan, i.from, from) && placeCovers(plan, i.to, to))
   const byPair = new Map<string, MatrixCell | undefined>()
   const decide = (from: Place, to: Place): MatrixCell | undefined => {
     if (isSingle(from) && isSingle(to) && to !== MANAGED) return decideSingle(from, to)

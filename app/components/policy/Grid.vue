@@ -56,12 +56,12 @@ const label = (place: string): string => (place === 'internet' ? 'internet' : pl
 </template>
 
 <style scoped>
-.grid { border-collapse: collapse; } td { height: 1px; } th, td { border: 1px solid var(--hair); padding: 0; } th { padding: 6px 10px; text-align: left; font-weight: 600; font-size: 13px; white-space: nowrap; } th.hot { background: var(--selection); }
+.grid { border-collapse: collapse; } td { height: 1px; } th, td { border: 1px solid var(--hair); padding: 0; } th { padding: 6px 7px; text-align: left; font-weight: 600; font-size: 13px; white-space: nowrap; } th.hot { background: var(--selection); }
 .corner { color: var(--faint); font-weight: 400; } .to { margin-left: 26px; }
-.cell { display: flex; flex-direction: column; justify-content: center; gap: 1px; width: 100%; min-width: 84px; min-height: 54px; height: 100%; padding: 4px 8px; background: none; border: 0; font: inherit; font-size: 12.5px; color: var(--faint); cursor: pointer; text-align: left; line-height: 1.2; }
+.cell { display: flex; flex-direction: column; justify-content: center; gap: 1px; width: 100%; min-width: 72px; min-height: 54px; height: 100%; padding: 4px 6px; background: none; border: 0; font: inherit; font-size: 12.5px; color: var(--faint); cursor: pointer; text-align: left; line-height: 1.2; }
 .cell svg { fill: none; stroke: currentColor; stroke-width: 1.6; } .cell.all, .cell.some { color: var(--action); } .cell.stated { font-weight: 700; color: var(--ink); } .cell.stated.all, .cell.stated.some { color: var(--action); } .cell.none { color: var(--faint); }
 .cell.hot { box-shadow: inset 0 0 0 2px var(--blocker); } .cell.chosen { background: var(--selection); } .cell:hover { background: var(--selection); }
 .crowded { table-layout: fixed; } .crowded .corner { width: 200px; } .crowded th[scope=row] { overflow: hidden; text-overflow: ellipsis; } .crowded .cell { min-width: 26px; width: 26px; height: 26px; padding: 0; align-items: center; font-size: 15px; } .crowded thead .label { writing-mode: vertical-rl; padding: 8px 2px; font-weight: 500; } .crowded .same { font-size: 0; }
 .mine { color: var(--blocker); font-weight: 600; border-top: 1px dashed var(--blocker); }
-.same { display: block; padding: 0 8px; color: var(--faint); font-size: 11.5px; }
+.same { display: block; padding: 0 6px; color: var(--faint); font-size: 11.5px; }
 </style>
