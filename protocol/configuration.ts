@@ -19,7 +19,7 @@ const portMembership = z.strictObject({
   /** Closes when another bridge speaks here. */
   edgeGuard: z.boolean(),
   /** Hosts are behind it, no bridge: it passes frames as soon as it has a signal. */
-  edge: z.boolean(),
+  edge: z.boolean().default(false),
   /** What servers of leases say is dropped where it comes in here. */
   leaseGuard: z.boolean(),
   /** What IPv6 routers say is dropped where it comes in here (RFC 6105). */
@@ -40,7 +40,7 @@ const system = z.strictObject({
   /** SNMPv3, authentication with SHA and privacy with AES (RFC 3414, RFC 3826). */
   monitoring: z.strictObject({ user: z.string().max(32), authentication: z.string().max(200), privacy: z.string().max(200) }).nullable(),
   /** One tree for all VLANs (IEEE 802.1Q 13); the lowest priority is the root. Null where it knows none. */
-  spanningTree: z.strictObject({ priority: z.int().min(0).max(61_440).multipleOf(4096) }).nullable(),
+  spanningTree: z.strictObject({ priority: z.int().min(0).max(61_440).multipleOf(4096) }).nullable().default(null),
   /** Says who it is to its neighbours (LLDP, IEEE 802.1AB). */
   neighbours: z.boolean(),
   /** From where its page answers. */
@@ -74,7 +74,13 @@ const listName = z.string().max(80)
 const anyPrefix = z.string().max(43).regex(/^[\da-f.:]+\/\d{1,3}$/)
 /** `line` is the provider's line, a number is a VLAN. */
 const zone = z.union([z.literal('line'), vlan])
-export const ruleSchema = z.strictObject({
+/** Documents that were released before there were port forwards said only which rules leave them out. */
+const asNow = (rule: unknown): unknown => {
+  if (typeof rule !== 'object' || rule === null || !('notForwarded' in rule)) return rule
+  const { notForwarded, ...rest } = rule
+  return { forwarded: notForwarded === true ? 'not' : 'too', ...rest }
+}
+export const ruleSchema = z.preprocess(asNow, z.strictObject({
   chain: z.enum(['input', 'forward']),
   from: z.union([z.literal('any'), z.array(zone)]),
   to: z.union([z.literal('any'), z.array(zone)]),
@@ -91,9 +97,9 @@ export const ruleSchema = z.strictObject({
   /** Connections whose destination a port forward put there: with the others, alone, or not at all. */
   forwarded: z.enum(['too', 'only', 'not']),
   /** When it stands, by the device's clock in its time zone: days on which it begins, 1 for Monday; minutes after midnight, on the next day where the end is not after the beginning. Null is always. */
-  hours: z.strictObject({ days: z.array(z.int().min(1).max(7)).min(1).max(7), fromMinute: z.int().min(0).max(1439), toMinute: z.int().min(0).max(1440) }).nullable(),
+  hours: z.strictObject({ days: z.array(z.int().min(1).max(7)).min(1).max(7), fromMinute: z.int().min(0).max(1439), toMinute: z.int().min(0).max(1440) }).nullable().default(null),
   verdict: z.enum(['accept', 'drop']),
-})
+}))
 
 /** What arrives by a zone from elsewhere than `only`, or from `never`, is dropped before anything else looks at it (RFC 2827, RFC 3704). */
 const originSchema = z.strictObject({ zone, only: z.array(anyPrefix).max(64).nullable(), never: z.array(anyPrefix).max(1024) })
@@ -119,7 +125,7 @@ export const gatewayConfigurationSchema = z.strictObject({
   /** In order: the first that matches decides. */
   rules: z.array(ruleSchema),
   /** Ports of the line's address that lead to a host inside, asked from outside or inside; who asks from the host's own segment is given the gateway's address on the way. */
-  forwards: z.array(z.strictObject({ protocol: z.enum(['tcp', 'udp']), outside: z.strictObject({ first: port, last: port }), /** The first leads to this port, the others follow. */ inside: port, address: ipv4 })).max(200),
+  forwards: z.array(z.strictObject({ protocol: z.enum(['tcp', 'udp']), outside: z.strictObject({ first: port, last: port }), /** The first leads to this port, the others follow. */ inside: port, address: ipv4 })).max(200).default([]),
   /** VLANs whose IPv4 leaves the line with the gateway's own address. */
   masquerade: z.array(vlan),
   names: z.array(z.strictObject({ name: z.string().max(253), address: ipv4 })),

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { configurationSchema, helloSchema, observationSchema, probeSchema, reportSchema } from '.'
+import { configurationSchema, helloSchema, observationSchema, probeSchema, reportSchema, ruleSchema } from '.'
 
 const hello = { serial: 'AM-1', hardwareAddress: '02:00:00:00:00:01', model: 'm', firmware: '1', address: '10.0.0.1', claimSecretDigest: 'a'.repeat(64), factoryPassword: true }
 const report = { sequence: 1, phase: 'running', firmware: '1', configurationDigest: null, uptimeSeconds: 0, address: '10.0.0.1', factoryPassword: false, ports: [], line: null, done: [], message: null }
@@ -22,6 +22,15 @@ describe('configurations', () => {
   const port = { name: '1', untagged: 10, tagged: [20], isolated: [], mode: 'trunk', description: '', edge: false, edgeGuard: false, leaseGuard: false, routerGuard: true, stormPercent: null }
   const system = { hostName: 's', timeZone: 'UTC', timeServers: [], banner: '', logTo: null, monitoring: null, neighbours: true, spanningTree: { priority: 4096 }, pageFrom: ['10.0.0.0/24'] }
   const plain = { kind: 'switch', name: 'S', system, page, ports: [port], controllerUrl: null }
+  it('what was released by an earlier version is still read', () => {
+    const rule = { chain: 'forward', from: ['line'], to: 'any', family: 'ipv4', sources: null, destinations: null, protocol: 'any', ports: [], states: ['new'], notForwarded: true, verdict: 'drop' }
+    expect(ruleSchema.parse(rule)).toMatchObject({ forwarded: 'not', hours: null })
+    expect(takes(ruleSchema, { ...rule, notForwarded: undefined, other: 1 })).toBe(false)
+    const { spanningTree, ...before } = system
+    const { edge, ...was } = port
+    expect([spanningTree, edge]).toEqual([{ priority: 4096 }, false])
+    expect(configurationSchema.parse({ ...plain, system: before, ports: [was] })).toMatchObject({ system: { spanningTree: null }, ports: [{ edge: false }] })
+  })
   it('a switch takes its own fields and no others', () => {
     expect(takes(configurationSchema, plain)).toBe(true)
     expect(takes(configurationSchema, { ...plain, networks: [] })).toBe(false)

@@ -21,7 +21,7 @@ const together: Readonly<Record<string, Readonly<Record<string, string>>>> = {
   devices: { addressing: 'address' },
 }
 /** Entities that are one statement: half of it from one person and half from another says what nobody meant. */
-const whole = new Set(['intents', 'profiles'])
+const whole = new Set(['intents', 'forwards', 'profiles'])
 
 export function thingOf(path: readonly (string | number)[]): Thing {
   const [top, second, third, fourth] = path.map(String)
