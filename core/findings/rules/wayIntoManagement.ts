@@ -1,10 +1,24 @@
 /** C-90, C-91: a socket for the laptop of whoever sets the site up, and no more of them than that. */
+import type { Device, Port } from '../../plan'
 import { mayAdminister } from '../../policy'
 import type { SiteModel } from '../../topology'
 import { defineRule, type FindingBody } from '../rule'
 
 const exposed: ReadonlySet<string> = new Set(['outdoors', 'mast', 'roof', 'kiosk'])
 const isExposed = (model: SiteModel, portId: string): boolean => exposed.has(model.plan.locations[model.plan.devices[model.plan.ports[portId]!.deviceId]!.locationId ?? '']?.kind ?? '')
+
+/** What the free sockets depend on, and those that were found last: most edits change none of it. */
+let last: { readonly parts: readonly unknown[]; readonly free: readonly Port[] } | undefined
+function freeSockets(model: SiteModel, adoptable: readonly Device[]): readonly Port[] {
+  const { devices, profiles, ports, links, uplinks } = model.plan
+  const parts = [devices, profiles, ports, links, uplinks]
+  if (last?.parts.every((p, i) => p === parts[i])) return last.free
+  const lines = new Set(Object.values(uplinks).map((u) => u.portId))
+  const free = adoptable.filter((d) => model.profileOf(d.id).vlan === 'managed').flatMap((d) => model.portsOf(d.id))
+    .filter((p) => { const q = model.profilePortOf(p.id); return q.role === 'lan' && q.medium === 'copper' && q.licenceId === null && !model.linkAt(p.id) && !lines.has(p.id) })
+  last = { parts, free }
+  return free
+}
 
 export default defineRule({
   id: 'wiring/way-into-management',
@@ -17,9 +31,7 @@ export default defineRule({
     const management = model.segments.find(mayAdminister)
     const adoptable = model.devices.filter((d) => model.profileOf(d.id).adoptable)
     if (!management || adoptable.length === 0) return
-    const lines = new Set(Object.values(model.plan.uplinks).map((u) => u.portId))
-    const free = adoptable.filter((d) => model.profileOf(d.id).vlan === 'managed').flatMap((d) => model.portsOf(d.id))
-      .filter((p) => { const q = model.profilePortOf(p.id); return q.role === 'lan' && q.medium === 'copper' && q.licenceId === null && !model.linkAt(p.id) && !lines.has(p.id) })
+    const free = freeSockets(model, adoptable)
     const live = free.filter((p) => p.untaggedSegmentId === management.id)
     const onAir = Object.values(model.plan.wirelessNetworks).some((w) => w.segmentId === management.id)
     if (live.length === 0 && !onAir) {
