@@ -14,8 +14,13 @@ function freeSockets(model: SiteModel, adoptable: readonly Device[]): readonly P
   const parts = [devices, profiles, ports, links, uplinks]
   if (last?.parts.every((p, i) => p === parts[i])) return last.free
   const lines = new Set(Object.values(uplinks).map((u) => u.portId))
-  const free = adoptable.filter((d) => model.profileOf(d.id).vlan === 'managed').flatMap((d) => model.portsOf(d.id))
-    .filter((p) => { const q = model.profilePortOf(p.id); return q.role === 'lan' && q.medium === 'copper' && q.licenceId === null && !model.linkAt(p.id) && !lines.has(p.id) })
+  const free: Port[] = []
+  for (const d of adoptable) {
+    const profile = model.profileOf(d.id)
+    if (profile.vlan !== 'managed') continue
+    // Ports are in the order of the housing, as those of the profile are.
+    for (const [i, p] of model.portsOf(d.id).entries()) { const q = profile.ports[i]!; if (q.role === 'lan' && q.medium === 'copper' && q.licenceId === null && !model.linkAt(p.id) && !lines.has(p.id)) free.push(p) }
+  }
   last = { parts, free }
   return free
 }
