@@ -206,7 +206,7 @@ class Tests {
   /** Ports of the line: from outside, and from inside by the same address. */
   forwards(hosts: readonly Device[]): void {
     const { uplink, plan } = this.model
-    if (!uplink?.portId || ['private', 'carrier-grade'].includes(uplink.handOff.addressKind ?? '')) return
+    if (!uplink?.portId || !isPublic(this.model)) return
     for (const f of compilePolicy(plan).forwards) {
       const device = plan.devices[f.deviceId]!
       const asking = [hosts.find((h) => h.addressing.segmentId === f.segmentId && h.id !== f.deviceId && !h.wirelessNetworkId), hosts.find((h) => h.addressing.segmentId !== f.segmentId && !h.wirelessNetworkId)].filter((h) => h !== undefined)
@@ -247,6 +247,8 @@ class Tests {
     if (!this.model.uplink?.portId) return
     const ask = (id: string, what: string, protocol: 'tcp' | 'icmp', port: number | null): void => {
       const { allowed, hours, rule } = this.decide('internet', MANAGED, protocol, port)
+      // What is opened cannot be shown where nobody outside reaches the line at all.
+      if ((allowed || hours) && !isPublic(this.model)) return
       this.add({
         id, kind: protocol === 'icmp' ? 'ping' : protocol, title: `The internet ${allowed || hours ? 'reaches' : 'must not reach'} ${what}`, from: 'internet', fromPlace: 'internet', toPlace: 'gateway', expected: allowed || hours ? 'works' : 'blocked',
         hours: hours && { spans: hours, timeZone: this.model.plan.site.timeZone }, because: rule.text,
@@ -310,6 +312,9 @@ class Tests {
     this.add({ ...base, id: `${from}>${asked.id}:${kind}:${port ?? ''}`, title: `${asked.name} ${what}, asked by ${neighbour?.name ?? 'the gateway'}`, from, fromPlace: neighbour ? base.fromPlace : 'gateway', because: 'what must not be reached has to be there' }, { kind, target, port })
   }
 }
+
+/** Whether the address of the line is one that the internet can ask, as far as is known. */
+const isPublic = ({ uplink }: SiteModel): boolean => !['private', 'carrier-grade'].includes(uplink?.handOff.addressKind ?? '')
 
 /** A wired host that offers something is the most telling target. */
 function targetIn(hosts: readonly Device[]): Device | undefined {
