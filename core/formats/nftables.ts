@@ -180,7 +180,7 @@ class Script {
     return ['  # What is asked for at the address of the line and answered inside.', '  chain forwards {', '    type nat hook prerouting priority dstnat; policy accept;',
       ...this.set.forwards.map((f) => {
         const count = f.outside.last - f.outside.first + 1
-        return `    fib daddr type local ip daddr != { ${own.join(', ')} } ${f.protocol} dport ${span(f.outside.first, count)} counter dnat ip to ${f.address}${count === 1 ? `:${f.inside}` : ''} comment ${quote(`${f.id}: ${f.name}`)}`
+        return `    fib daddr type local ${own.length > 0 ? `ip daddr != { ${own.join(', ')} }` : 'meta nfproto ipv4'} ${f.protocol} dport ${span(f.outside.first, count)} counter dnat ip to ${f.address}${count === 1 ? `:${f.inside}` : ''} comment ${quote(`${f.id}: ${f.name}`)}`
       }), '  }', '']
   }
 

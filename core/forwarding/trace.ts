@@ -75,7 +75,7 @@ function follow(model: SiteModel, from: Endpoint, to: Exclude<Endpoint, { kind: 
 
   const set = compilePolicy(model.plan)
   const forward = from.kind === 'internet' && family === 'ipv4' && target?.device && target.arrival ? forwardFor(set, target.device.id, service) : undefined
-  if (forward) hops.push(...forwardHops(model, forward, true))
+  if (forward) hops.push(...forwardHops(model, forward, false))
   const decided = forward ? ruleOf(set, forward) : decidedBy(rulesBetween(set, fromPlace, toPlace, family), service, minute)
   hops.push({ layer: 'rule', deviceId: gatewayId, ruleId: decided.id, text: `${decided.verdict === 'accept' ? 'let through' : 'dropped'}: ${decided.text}` })
   if (decided.verdict === 'drop') throw new Lost({ kind: 'rule', id: decided.id, text: decided.text }, 'blocked')
@@ -109,9 +109,10 @@ function forwardFor(set: RuleSet, deviceId: string, { protocol, ports }: Pick<Se
   return each.length > 0 && each.every((f) => f) ? each[0] : undefined
 }
 
-function forwardHops(model: SiteModel, f: Forwarding, isFromOutside: boolean): TraceHop[] {
+/** @param isNeighbour asked from the host's own segment */
+function forwardHops(model: SiteModel, f: Forwarding, isNeighbour: boolean): TraceHop[] {
   const port = `${f.protocol} ${f.outside.first}${f.outside.last > f.outside.first ? `-${f.outside.last}` : ''}`
-  return [{ layer: 'nat', deviceId: model.gateway!.id, text: `${port} of the line leads to ${f.address}, port ${f.inside} (${f.name})` }, ...(isFromOutside ? [] : [{ layer: 'nat' as const, deviceId: model.gateway!.id, text: 'is asked with the gateway\'s address where both are in one segment, so that the answer comes back this way' }])]
+  return [{ layer: 'nat', deviceId: model.gateway!.id, text: `${port} of the line leads to ${f.address}, port ${f.inside} (${f.name})` }, ...(isNeighbour ? [{ layer: 'nat' as const, deviceId: model.gateway!.id, text: 'is asked with the gateway\'s address, since both are in one segment and the answer has to come back this way' }] : [])]
 }
 
 /** By the address of the line, from outside or, turned round at the gateway, from inside. */
@@ -120,8 +121,10 @@ function followForward(model: SiteModel, from: Endpoint, forwardId: string, fami
   if (!planned) throw new Lost({ kind: 'address', id: forwardId, text: `there is no port forward '${forwardId}'` }, 'broken')
   if (family === 'ipv6') throw new Lost({ kind: 'address', id: forwardId, text: 'port forwards are for IPv4; over IPv6 hosts have addresses of their own' }, 'broken')
   if (!model.gateway) throw new Lost({ kind: 'route', id: 'no-gateway', text: 'the plan has no gateway that could forward' }, 'broken')
+  let asking: string | undefined
   if (from.kind === 'device' || from.kind === 'segment') {
     const source = locate(model, from, hops, 'source')
+    asking = source.segment.id
     if (!source.segment.gateway || !source.segment.subnet) throw new Lost({ kind: 'address', id: source.segment.id, text: `${source.segment.name} has no subnet and gateway yet` }, 'broken')
     if (source.arrival) walk(model, source.arrival, hops, 'up')
     if (!model.uplink?.portId) throw new Lost({ kind: 'line', id: 'none', text: 'no uplink is connected, so there is no address of the line' }, 'broken')
@@ -133,7 +136,7 @@ function followForward(model: SiteModel, from: Endpoint, forwardId: string, fami
   const set = compilePolicy(model.plan)
   const forward = set.forwards.find((f) => f.id === forwardId)
   if (!forward) throw new Lost({ kind: 'address', id: planned.deviceId, text: `${model.plan.devices[planned.deviceId]!.name} has no address that is known, or another forward has the port` }, 'broken')
-  hops.push(...forwardHops(model, forward, from.kind === 'internet'))
+  hops.push(...forwardHops(model, forward, asking === forward.segmentId))
   const target = locate(model, { kind: 'device', id: forward.deviceId }, undefined, 'target')
   hops.push(routeHop(model, model.gateway.id, { kind: 'device', id: forward.deviceId }, target, 'ipv4'))
   const rule = ruleOf(set, forward)

@@ -16,6 +16,9 @@ const singular: Record<Collection, string> = {
 const fixedPlaces: ReadonlySet<string> = new Set(['internet', PROVIDER_LAN, MANAGED, ANYWHERE])
 const placeKinds = ['segments', 'devices', 'groups'] as const
 
+/** Ids are unique over all kinds. */
+export const isIdTaken = (plan: SitePlan, id: string): boolean => collections.some((c) => Object.hasOwn(plan[c], id))
+
 type Say = (path: (string | number)[], reason: string) => void
 type Refer = (path: (string | number)[], to: Collection, id: string | null) => void
 /** What can be said of one entity, given the rest of the plan. */

@@ -93,7 +93,7 @@ function compile(plan: SitePlan): RuleSet {
   }
   const pages = pagesOf(plan)
   for (const intent of intents)
-    if (intent.to === MANAGED) addIntent(plan, { ...intent, to: MANAGED }, ends, add, { chain: 'forward', to: null, pages })
+    if (intent.to === MANAGED) addIntent(plan, intent, ends, add, { chain: 'forward', to: null, pages })
     else if (intent.to !== PROVIDER_LAN) addIntent(plan, intent, ends, add, { chain: 'forward', to: null })
   if (plan.site.preferences.betweenSegments === 'allow')
     add({ id: 'forward-open', chain: 'forward', from: all, verdict: 'accept', text: 'the site leaves open what no intent denies' })
@@ -163,7 +163,6 @@ function origins(segments: readonly Segment[], handOff: HandOff | undefined, pro
     ...(handOff ? [{ zone: LINE, only: null, never: segments.flatMap((s) => text([s.subnet, s.subnet6])).filter((t) => !isOutsideToo(t)) }] : []),
   ]
 }
-
 
 const preposition = (plan: SitePlan, to: Place): string => (plan.segments[to] || plan.groups[to] ? 'in' : 'on')
 

@@ -2,16 +2,6 @@
 import { holdsPort, isInWeek, joined, MANAGED, tellingMinutes, tellingPorts, WEEK_MINUTES, weekSpans, type Hours, type Place, type PortSpan, type WeekSpan } from '../plan'
 import { families, type AddressList, type Family, type Protocol, type Rule, type RuleSet, type Zone } from './rules'
 
-export interface Flow {
-  readonly chain: Rule['chain']
-  readonly from: Place
-  /** Ignored for traffic to the gateway itself. */
-  readonly to: Place | 'gateway'
-  readonly family: Family
-  readonly protocol: Protocol
-  readonly port: number | null
-}
-
 interface Placed { readonly rule: Rule; readonly at: number }
 const listed = (zones: readonly Zone[] | 'any', zone: Zone): boolean => zones === 'any' || zones.includes(zone)
 const holds = (list: AddressList | null, place: Place, family: Family): boolean => list === null || list.holds(place, family)
@@ -36,14 +26,14 @@ class PairIndex {
     }
   }
 
-  of(chain: Rule['chain'], from: Place, to: Place | 'gateway', family: Family): readonly Rule[] {
+  of(chain: Rule['chain'], from: Place, to: Place, family: Family): readonly Rule[] {
     const key = chain === 'input' ? `${family}>${from}` : `${family}${from}>${to}`
     let list = this.byPair.get(key)
     if (!list) this.byPair.set(key, (list = this.pick(chain, from, to, family)))
     return list
   }
 
-  private pick(chain: Rule['chain'], from: Place, to: Place | 'gateway', family: Family): Rule[] {
+  private pick(chain: Rule['chain'], from: Place, to: Place, family: Family): Rule[] {
     const [fromZone, toZone] = [this.set.zoneOf(from), this.set.zoneOf(to)]
     const single = (chain === 'forward' && this.single.get(`${fromZone}>${toZone}`)) || []
     const wide = this.wide[chain][family]
@@ -71,14 +61,14 @@ export const rulesBetween = (rules: RuleSet, from: Place, to: Place, family: Fam
  * The first of some rules that matches a protocol and port. Every rule set ends with a rule that matches all, so there always is one.
  * @param minute of the week; hours are left out of account where it is null
  */
-export function firstFor(rules: readonly Rule[], protocol: Protocol, port: number | null, minute: number | null = null): Rule {
+function firstFor(rules: readonly Rule[], protocol: Protocol, port: number | null, minute: number | null = null): Rule {
   for (const r of rules)
     if ((r.protocol === 'any' || (r.protocol === protocol && (r.ports.length === 0 || (port !== null && holdsPort(r.ports, port))))) && (r.hours === null || minute === null || isInWeek(weekSpans(r.hours), minute))) return r
   throw new Error('a rule set must end with a rule that matches everything')
 }
 
 /** The ports of a service that stand for all of them among some rules; null alone for what has none. */
-export function portsToAsk(rules: readonly Rule[], ports: readonly PortSpan[]): readonly (number | null)[] {
+function portsToAsk(rules: readonly Rule[], ports: readonly PortSpan[]): readonly (number | null)[] {
   if (ports.length === 0) return NO_PORT
   return ports.every((p) => typeof p === 'number') ? ports : tellingPorts(ports, rules.map((r) => r.ports))
 }
@@ -123,6 +113,3 @@ export function atOnce(rules: readonly Rule[], { protocol, ports }: { readonly p
   }
   return { allowed: true, rule: decided!, hours: null }
 }
-
-/** The rule that decides a new connection; where hours have a say, the one that keeps it out at some time. */
-export const decide = (rules: RuleSet, flow: Flow): Rule => decideAmong(indexOf(rules).of(flow.chain, flow.from, flow.to, flow.family), { protocol: flow.protocol, ports: flow.port === null ? [] : [flow.port] }).rule

@@ -4,7 +4,7 @@ import { quayside } from '../../tests/sites/quayside'
 import { trace, type Endpoint } from '../forwarding'
 import { applyEdits, type EditCall, type SitePlan } from '../plan'
 import { siteModel } from '../topology'
-import { cellWords, compilePolicy, decide, decideService, isOpen, matrixOf, proposePolicy } from '.'
+import { cellWords, compilePolicy, decideService, isOpen, matrixOf, proposePolicy } from '.'
 
 const edit = (name: string, args: unknown): EditCall => ({ name, args })
 const segments = ['management', 'office-net', 'cameras', 'visitors']
@@ -34,8 +34,7 @@ describe('compiled rules', () => {
     }))
   })
   it('device pages open from management alone', () => {
-    const rules = compilePolicy(quayside())
-    const page = (from: string): string => decide(rules, { chain: 'input', from, to: 'gateway', family: 'ipv4', protocol: 'tcp', port: 443 }).verdict
+    const page = (from: string): string => decideService(quayside(), from, '@devices', { id: 'page', name: 'page', protocol: 'tcp', ports: [443] }).rule.verdict
     expect([...segments, 'internet'].map(page)).toEqual(['accept', 'drop', 'drop', 'drop', 'drop'])
   })
   it('nothing comes in from the internet, even where the site is left open', () => {

@@ -3,7 +3,7 @@ import { desiredConfiguration } from '../adoption'
 import { applyEdits, type EditCall, type SitePlan } from '../plan'
 import { siteModel } from '../topology'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
-import { documentDifferences, isQuiet, judgeWave, physicalPlan, previewRelease, releasedDocuments, waveTimes, type Told, type Wave, type WaveMember } from '.'
+import { cutsSender, documentDifferences, isQuiet, judgeWave, physicalPlan, previewRelease, releasedDocuments, waveTimes, type Told, type Wave, type WaveMember } from '.'
 
 const secrets = { 'wifi-slip-wifi': 'seagull-on-the-bollard' }
 const live = ['gateway', 'switch', 'hut-ap']
@@ -61,6 +61,25 @@ describe('a release before it is sent', () => {
   })
   it('is held back by a blocker on the plan', () => {
     expect(preview([{ name: 'removeTag', args: { segmentId: 'visitors', portIds: ['switch.2'] } }]).heldBack[0]).toMatch(/^A blocker stands on the plan/)
+  })
+})
+
+describe('whoever sends', () => {
+  const crew = before.segments.crew!
+  const address = crew.fixedBlock!.first
+  const known = applyEdits(before, [
+    { name: 'changeDevice', args: { id: 'crew-desk', changes: { addressing: { mode: 'fixed', segmentId: 'crew', address, gateway: crew.gateway } } } },
+    { name: 'addService', args: { id: 'svc-planner', name: 'planner', protocol: 'tcp', ports: [7390] } },
+    { name: 'stateFirst', args: { id: 'plans', from: 'crew', to: 'management', service: 'svc-planner', action: 'allow', reason: '' } },
+  ])
+  const sender = { address, port: 7390 }
+  const cut = (edits: EditCall[], by = sender): boolean => cutsSender(known, applyEdits(known, edits), by) !== undefined
+  const denied = (from: string, to: string): EditCall => ({ name: 'stateFirst', args: { id: 'no', from, to, service: 'any', action: 'deny', reason: '' } })
+  it('is told where the way to the controller goes: of the segment, of the very host, to the very host', () => {
+    expect([cut([]), cut([denied('crew', 'management')]), cut([denied('crew-desk', 'management')]), cut([denied('crew', 'controller')])]).toEqual([false, true, true, true])
+  })
+  it('is not told of what keeps out somebody else', () => {
+    expect(cut([denied('crew-desk', 'management')], { address: crew.pools[0]!.last, port: 7390 })).toBe(false)
   })
 })
 

@@ -1,10 +1,10 @@
 /** Releases as people ask for them: worked out in threads, with where they ask from. */
 import { createError, isError, type H3Event } from 'h3'
-import type { ReleasePreview } from '@mast/core/release'
+import type { ReleasePreview, Sender } from '@mast/core/release'
 import { db } from '../db/database'
 import { addressOf } from '../http/clientAddress'
 import { inThread, TooLong } from '../work/workers'
-import type { Sender, SendOutcome } from './send'
+import type { SendOutcome } from './send'
 import { standingRelease } from './standing'
 
 const WORK_MS = 60_000

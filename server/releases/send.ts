@@ -1,9 +1,7 @@
 /** Making a release: the plan as it is, worked out into documents, kept sealed, and sent in waves. Runs in a thread. */
 import { and, eq, lt, ne } from 'drizzle-orm'
-import { parseAddress, parsePrefix, containsAddress } from '@mast/core/addressing'
-import { previewRelease, waveTimes, type ReleasePreview } from '@mast/core/release'
-import { own, type SitePlan } from '@mast/core/plan'
-import { decideService } from '@mast/core/policy'
+import type { SitePlan } from '@mast/core/plan'
+import { cutsSender, previewRelease, waveTimes, type ReleasePreview, type Sender } from '@mast/core/release'
 import { db, inTransaction, type Executor } from '../db/database'
 import { log, releases, sites, targets } from '../db/schema'
 import { siteIsGone } from '../http/gone'
@@ -18,26 +16,6 @@ import { openWave } from './waves'
 
 /** Of one site. */
 const MOST_RELEASES = 200
-
-/** Where the person sits who sends, as the server sees it. */
-export interface Sender { readonly address: string; readonly port: number }
-
-/** Why whoever sends would no longer reach this program afterwards; undefined where they would, or where they are outside of the plan. */
-function cutsSender(before: SitePlan, after: SitePlan, { address, port }: Sender): string | undefined {
-  const own4 = parseAddress(address.replace(/^::ffff:/, ''))
-  const home = after.controller.hostDeviceId
-  if (!own4 || !home) return undefined
-  const segment = Object.values(before.segments).find((s) => { const p = s.subnet ? parsePrefix(s.subnet) : undefined; return p && containsAddress(p, own4) })
-  if (!segment) return undefined
-  const now = own(after.segments, segment.id)
-  if (!now || now.subnet !== segment.subnet) return `You send this from ${segment.name} (${address}), whose subnet changes: send from elsewhere, or take a new lease afterwards and look there whether it was done.`
-  const [from, to] = [segment.id, own(after.devices, home)?.addressing.segmentId]
-  const was = own(before.devices, home)?.addressing.segmentId
-  if (!to || !was || from === to) return undefined
-  const service = { id: 'planner', name: 'planner', protocol: 'tcp' as const, ports: [port] }
-  const reached = from === was || decideService(before, from, was, service).allowed
-  return reached && !decideService(after, from, to, service).allowed ? `You send this from ${segment.name} (${address}), from where the controller's host would no longer be reached. Let ${segment.name} reach it first, or send from ${after.segments[to]!.name}.` : undefined
-}
 
 interface Worked { readonly preview: ReleasePreview; readonly write: (tx: Executor, number: number, accountId: string | null, note: string) => Promise<void> }
 

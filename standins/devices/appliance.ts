@@ -8,7 +8,6 @@ import { configurationSchema, desiredSchema, helloReplySchema, reportReplySchema
 import type { Timer } from '../clock/eventQueue'
 import { sameNetwork, toNumber, toText } from '../frames/frame'
 import type { Endpoint } from '../net/endpoint'
-import { Socket } from '../net/socket'
 import { SpanningTree } from '../net/spanningTree'
 import { VlanBridge } from '../net/vlanBridge'
 import { Box, type Surroundings } from './box'
@@ -76,8 +75,7 @@ export abstract class Appliance extends Box {
     super(around, id, profile.ports.map((p) => p.name))
     this.tree = profile.abilities.includes('spanning-tree') ? new SpanningTree(around.queue, hardwareAddress) : null
     this.bridge = new VlanBridge(around.queue, this.tree)
-    // By the number of the socket on the housing, whatever it is there for.
-    for (const p of profile.ports) this.tree?.attach(p.name, p.role === 'wan' ? new Socket(around.queue, { powered: false }, p.name, around.counter) : this.sockets.get(p.name)!)
+    for (const [i, p] of profile.ports.entries()) if (p.role !== 'wan') this.tree?.attach(p.name, this.sockets.get(p.name)!, i + 1)
   }
 
   /** Where it speaks from. */

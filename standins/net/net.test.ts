@@ -167,7 +167,7 @@ describe('a spanning tree', () => {
     const trees = [0, 1].map((n) => new SpanningTree(q, `02:00:00:00:00:0${n + 1}`))
     const hosts = [0, 1].map((n) => {
       const bridge = new VlanBridge(q, trees[n]!)
-      for (const s of sockets[n]!) { bridge.attach(s.name, s, { untagged: 10, tagged: new Set() }); trees[n]!.attach(s.name, s) }
+      for (const [i, s] of sockets[n]!.entries()) { bridge.attach(s.name, s, { untagged: 10, tagged: new Set() }); trees[n]!.attach(s.name, s, i + 1) }
       const end = new Socket(q, { powered: true }, 'host', counter)
       const host = new Host(q, `02:00:00:00:01:0${n}`, (f) => end.send(f), seededRandom(1))
       end.onFrame = (f) => host.net.receive(f)

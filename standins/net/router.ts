@@ -1,6 +1,6 @@
 /** Routing between interfaces with ordered rules, connection state and address translation on the line. */
 import type { EventQueue } from '../clock/eventQueue'
-import { ALL_HOSTS, sameNetwork, toNumber, type Mac, type Packet } from '../frames/frame'
+import { ALL_HOSTS, sameNetwork, toNumber, USUAL_ECHO, type Mac, type Packet } from '../frames/frame'
 import { Endpoint } from './endpoint'
 import { PortForwards, type PortForward } from './portForwards'
 
@@ -126,7 +126,7 @@ export class Router {
   private sendOwn(packet: Packet): void {
     const out = this.route(packet.dst)
     if (out === undefined) return
-    if (out === 'line' && this.isTooBig(packet)) { this.endpoint.receive({ ...packet, body: { protocol: 'icmp', type: 'too-big', id: portsOf(packet.body)[0], octets: 84, mtu: this.lineMtu } }); return }
+    if (out === 'line' && this.isTooBig(packet)) { this.endpoint.receive({ ...packet, body: { protocol: 'icmp', type: 'too-big', id: portsOf(packet.body)[0], octets: USUAL_ECHO, mtu: this.lineMtu } }); return }
     if (!this.stateOf(packet).connection) this.remember(packet)
     this.transmit(out, packet)
   }

@@ -38,8 +38,9 @@ export class SpanningTree {
 
   constructor(private readonly queue: EventQueue, private readonly mac: Mac) {}
 
-  attach(name: string, socket: Socket): void {
-    const port: TreePort = { socket, number: this.ports.size + 1, heard: null, saidAt: -Infinity, passes: false, role: 'serving', waiting: null, closed: false, bridged: false }
+  /** @param number of the socket on the housing, from 1 */
+  attach(name: string, socket: Socket, number: number): void {
+    const port: TreePort = { socket, number, heard: null, saidAt: -Infinity, passes: false, role: 'serving', waiting: null, closed: false, bridged: false }
     this.ports.set(name, port)
     socket.onLink = (up) => this.linkChanged(name, up)
   }

@@ -1,20 +1,22 @@
 /** One site as it stands on the ground: devices, cables, a line, hosts, a laptop, hands, and faults. Knows of the plan what is physical. */
-import { tellingPorts, uplinksInOrder, type Device, type Segment, type SitePlan } from '@mast/core/plan'
+import { uplinksInOrder, type Device, type SitePlan } from '@mast/core/plan'
 import { configurationSchema, type Observation, type Probe } from '@mast/protocol'
 import { Clock } from '../clock/clock'
 import { EventQueue } from '../clock/eventQueue'
 import { seededRandom } from '../clock/random'
+import { wallClockAt } from '../clock/wallClock'
 import { faultKey, type Fault, type Hand, type HandReply, type Snapshot, type WorldDescription } from '../control/messages'
 import { AccessPoint } from '../devices/accessPoint'
 import { Appliance, factoryFlash, type ApplianceSurroundings, type Flash, type HttpReply, type HttpRequest } from '../devices/appliance'
 import type { Box } from '../devices/box'
 import { Gateway } from '../devices/gateway'
-import { HostBox, typedAddress, type HostSetup } from '../devices/hostBox'
+import { HostBox } from '../devices/hostBox'
 import { ManagedSwitch } from '../devices/pageHost'
 import { PlainSwitch } from '../devices/plainSwitch'
 import { Provider } from '../devices/provider'
 import { toNumber, toText } from '../frames/frame'
 import { connect, disconnect, type Socket } from '../net/socket'
+import { hostSetup, inventedAddress } from './hostSetup'
 import { lineTruth } from './lineTruth'
 import { runProbe } from './probes'
 
@@ -23,24 +25,6 @@ const PAGE_TRIES = 60
 const PAGE_PAUSE_SECONDS = 10
 
 export type ControllerHttp = (request: HttpRequest) => Promise<HttpReply | null>
-
-/** A segment as its DHCP server elsewhere was set up: as the plan says. */
-function scopeOf(plan: SitePlan, s: Segment, own: string): HostSetup['scopes'][number] {
-  const [network, length] = s.subnet!.split('/') as [string, string]
-  const router = s.gateway ? toNumber(s.gateway) : null
-  const reserved = Object.values(plan.devices).filter((d) => d.addressing.mode === 'reserved' && d.addressing.segmentId === s.id && d.addressing.address && d.hardwareAddress)
-  return {
-    own: toNumber(own), network: toNumber(network), pools: s.pools.map((p) => ({ first: toNumber(p.first), last: toNumber(p.last) })),
-    reservations: new Map(reserved.map((d) => [d.hardwareAddress!, toNumber(d.addressing.address!)])),
-    options: { length: Number(length), router, nameServer: s.options.nameServers[0] ? toNumber(s.options.nameServers[0]) : router, leaseSeconds: s.leaseSeconds, vendor: null },
-  }
-}
-
-function wallClockAt(timeZone: string, epochSeconds: number): { day: number; minute: number } {
-  // What the clock shows, read as if it were UTC.
-  const at = new Date(`${new Date(epochSeconds * 1000).toLocaleString('sv-SE', { timeZone }).replace(' ', 'T')}Z`)
-  return { day: at.getUTCDay() || 7, minute: at.getUTCHours() * 60 + at.getUTCMinutes() }
-}
 
 /** A world that stands still since something in it went wrong. */
 export class WorldStopped extends Error {}
@@ -127,7 +111,7 @@ export class World {
     for (const device of Object.values(plan.devices)) {
       const box = this.boxes.get(device.id)
       if (!box) this.boxes.set(device.id, this.wired(device, this.make(device)))
-      else if (box instanceof HostBox) box.change(this.hostSetup(device))
+      else if (box instanceof HostBox) box.change(hostSetup(this.description, device))
       else if (box instanceof Appliance && !this.isMistyped(device.id) && device.serial) box.flash.serial = device.serial
     }
     this.renewProvider()
@@ -155,7 +139,7 @@ export class World {
   private make(device: Device): Box {
     const profile = this.plan.profiles[device.profileId]!
     const names = profile.ports.map((p) => p.name)
-    const mac = device.hardwareAddress ?? this.inventedAddress(device.id)
+    const mac = device.hardwareAddress ?? inventedAddress(device.id)
     const flash = (): Flash => factoryFlash(device.serial ?? `UNKNOWN-${device.id.toUpperCase().replace(/[^A-Z0-9-]/g, '-')}`.slice(0, 32), device.firmware ?? profile.firmware.shipped, this.around.random)
     switch (profile.kind) {
       case 'gateway': return new Gateway(this.around, device.id, profile, mac, flash())
@@ -170,29 +154,7 @@ export class World {
       case 'injector':
       case 'modem': return new PlainSwitch(this.around, device.id, names, true)
       case 'controller':
-      case 'host': return new HostBox(this.around, device.id, names, this.hostSetup(device))
-    }
-  }
-
-  /** A locally administered address from the id, for hosts of which the plan has none. */
-  private inventedAddress(id: string): string {
-    let hash = 2166136261
-    for (const ch of id) hash = Math.imul(hash ^ ch.charCodeAt(0), 16777619) >>> 0
-    return ['06', '00', ...[24, 16, 8, 0].map((s) => ((hash >>> s) & 255).toString(16).padStart(2, '0'))].join(':')
-  }
-
-  private hostSetup(device: Device): HostSetup {
-    const { plan } = this
-    const { mode, address, gateway, segmentId } = device.addressing
-    const network = device.wirelessNetworkId ? plan.wirelessNetworks[device.wirelessNetworkId] : undefined
-    const ports = device.serviceIds.flatMap((s) => (plan.services[s]?.protocol === 'tcp' ? tellingPorts(plan.services[s].ports, []) : []))
-    const udpPorts = device.serviceIds.flatMap((s) => (plan.services[s]?.protocol === 'udp' ? tellingPorts(plan.services[s].ports, []) : []))
-    if (plan.controller.hostDeviceId === device.id) ports.push(plan.controller.port)
-    return {
-      mac: device.hardwareAddress ?? this.inventedAddress(device.id), ports, udpPorts, bootSeconds: plan.profiles[device.profileId]!.waits.bootSeconds,
-      fixed: mode === 'fixed' && address ? typedAddress(address, segmentId ? plan.segments[segmentId]!.subnet : null, gateway) : null,
-      scopes: address ? Object.values(plan.segments).filter((s) => s.dhcp.mode === 'relay' && s.dhcp.relayTo === address && s.subnet).map((s) => scopeOf(plan, s, address)) : [],
-      radio: network ? { networkName: network.name, key: network.security === 'open' ? null : this.description.keys[network.id] ?? null } : null,
+      case 'host': return new HostBox(this.around, device.id, names, hostSetup(this.description, device))
     }
   }
 

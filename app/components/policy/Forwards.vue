@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Ports of the line that lead to hosts inside: what the internet reaches here, and nothing else. */
 import { idFor } from '@mast/core/formats'
-import { readPorts, type Forward } from '@mast/core/plan'
+import { isIdTaken, readPorts, type Forward } from '@mast/core/plan'
 import { compilePolicy } from '@mast/core/policy'
 
 const site = useSite()
@@ -12,7 +12,7 @@ const span = (f: Forward): string => (f.outside.first === f.outside.last ? Strin
 const opened = ref(false)
 const draft = reactive({ name: '', protocol: 'tcp' as Forward['protocol'], outside: '', deviceId: null as string | null, inside: '', reason: '' })
 const refused = ref<string | undefined>()
-const taken = { has: (id: string): boolean => [site.plan!.forwards, site.plan!.devices, site.plan!.segments, site.plan!.locations].some((map) => Object.hasOwn(map, id)) }
+const taken = { has: (id: string): boolean => isIdTaken(site.plan!, id) }
 
 function readSpan(text: string): { first: number; last: number } | string {
   const read = readPorts(text)

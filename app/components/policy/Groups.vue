@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Hosts and segments under one name, of which the policy can speak. */
 import { idFor } from '@mast/core/formats'
+import { isIdTaken } from '@mast/core/plan'
 
 const site = useSite()
 const groups = computed(() => Object.values(site.plan!.groups).sort((a, b) => a.name.localeCompare(b.name)))
@@ -9,7 +10,7 @@ const opened = ref(false)
 const name = ref('')
 const chosen = ref<string[]>([])
 const refused = ref<string | undefined>()
-const taken = { has: (id: string): boolean => [site.plan!.groups, site.plan!.devices, site.plan!.segments, site.plan!.locations].some((map) => Object.hasOwn(map, id)) }
+const taken = { has: (id: string): boolean => isIdTaken(site.plan!, id) }
 function add(): void {
   refused.value = site.edit('addGroup', { id: idFor(`grp ${name.value}`, taken), name: name.value, memberIds: chosen.value })
   if (refused.value) return

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** States one pair, from the grid or of ends that are chosen here: what may be used, when, and why. */
 import { idFor } from '@mast/core/formats'
-import { ANYWHERE, daysWords, MANAGED, own, placeName, portsInWords } from '@mast/core/plan'
+import { ANYWHERE, daysWords, isIdTaken, MANAGED, placeName, portsInWords } from '@mast/core/plan'
 
 /** `open`: its ends are chosen in the form. */
 const props = defineProps<{ pair: { from: string; to: string }; open?: boolean }>()
@@ -42,10 +42,10 @@ const sources = computed(() => [...inside.value, { title: 'everywhere inside', v
 const targets = computed(() => [...inside.value, { title: placeName(site.plan!, MANAGED), value: MANAGED }, { title: 'everywhere, the internet too', value: ANYWHERE }, { title: 'the internet', value: 'internet' }])
 
 function state(): void {
-  const taken = new Set(Object.keys(site.plan!.intents).filter((id) => !current.value.some((i) => i.id === id)))
-  const isOther = (id: string): boolean => taken.has(id) || [site.plan!.segments, site.plan!.devices, site.plan!.groups, site.plan!.services].some((map) => own<unknown>(map, id) !== undefined)
-  const hours = isTimed.value ? { days: [...days.value].sort((a, b) => a - b), fromMinute: minuteOf(begins.value), toMinute: minuteOf(ends.value) } : null
-  refused.value = site.edit('stateIntent', { id: idFor(`int ${from.value} ${to.value}`, { has: isOther }), from: from.value, to: to.value, services: services.value.length ? services.value : 'any', action: action.value, reason: reason.value, hours })
+  // What is stated of the pair now goes, and may be called the same again.
+  const taken = { has: (id: string): boolean => isIdTaken(site.plan!, id) && !current.value.some((i) => i.id === id) }
+  const hours = isTimed.value ? { days: [...days.value].sort((a, b) => a - b), fromMinute: minuteOf(begins.value), toMinute: minuteOf(ends.value) || 1440 } : null
+  refused.value = site.edit('stateIntent', { id: idFor(`int ${from.value} ${to.value}`, taken), from: from.value, to: to.value, services: services.value.length ? services.value : 'any', action: action.value, reason: reason.value, hours })
   if (!refused.value) emit('close')
 }
 function clear(): void {
@@ -70,7 +70,7 @@ function clear(): void {
     <div v-if="isTimed" class="fields mt-2">
       <v-select v-model="days" label="Days on which it begins" multiple :items="dayItems"><template #selection="{ index }"><span v-if="index === 0">{{ daysWords(days) }}</span></template></v-select>
       <v-text-field v-model="begins" label="From (site's clock)" type="time" required />
-      <v-text-field v-model="ends" label="Until" type="time" required :hint="ends <= begins ? 'of the next day' : ''" persistent-hint />
+      <v-text-field v-model="ends" label="Until" type="time" required :hint="ends <= begins && ends !== '00:00' ? 'of the next day' : ''" persistent-hint />
     </div>
     <div class="row mt-2"><v-btn type="submit" color="primary">State it</v-btn><v-btn v-if="current.length || !open" variant="text" @click="clear">Leave it to the default</v-btn><v-btn variant="text" @click="emit('close')">Not now</v-btn></div>
     <p v-if="refused" class="mark blockers" role="alert">{{ refused }}</p>
