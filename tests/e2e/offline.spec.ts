@@ -9,7 +9,7 @@ import { expect, NAME, PASSWORD, test } from './system'
 
 test.use({ file: 'offline' })
 
-const BROWSER = { executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-quic', '--no-first-run'], viewport: { width: 390, height: 844 } }
+const BROWSER = { executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-quic', '--no-first-run'], viewport: { width: 390, height: 844 }, serviceWorkers: 'allow' as const }
 const status = (page: Page) => page.getByRole('banner').getByRole('status')
 const PNG = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAoAAAAKCAYAAACNMs+9AAAAFUlEQVR42mNk+M9Qz0AEYBxVSF+FAAhKDveksOjmAAAAAElFTkSuQmCC', 'base64')
 
@@ -97,73 +97,78 @@ test('the server ends and comes back by itself; nothing done meanwhile is lost',
   }
 })
 
-test('a browser with no room says that nothing is kept, until it is saved', async ({ page, system }) => {
-  const caller = await Caller.first(system.origin, NAME, PASSWORD)
-  await caller.read('POST', '/api/sites', { name: 'No Room', plan: dunlinSlipway() })
-  await page.addInitScript(() => {
-    const put = IDBObjectStore.prototype.put
-    IDBObjectStore.prototype.put = function (...args) {
-      if (this.name === 'changes' || this.name === 'acts') throw new DOMException('no room', 'QuotaExceededError')
-      return put.apply(this, args)
-    }
-  })
-  await page.goto(`${system.origin}/s/no-room/survey`)
-  await page.getByLabel('Name').fill(NAME)
-  await page.getByLabel('Password').fill(PASSWORD)
-  await page.getByRole('button', { name: 'Sign in' }).click()
-  await expect(status(page)).toContainText('rev 1 saved')
-  await page.route('**/api/**', (route) => route.abort())
-  const line = page.getByLabel('Line', { exact: true })
-  await line.fill('Kept nowhere')
-  await line.press('Enter')
-  const warning = page.getByRole('banner').getByRole('alert')
-  await expect(warning).toContainText('Not kept: this browser has no room')
-  await page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: /Bring-up/ }).click()
-  const step = page.getByRole('region', { name: /^Step:/ })
-  await step.getByLabel('Reading or note').fill('tag 12')
-  await step.getByRole('button', { name: 'Keep it' }).click()
-  await expect(warning).toContainText('2')
-  await page.unroute('**/api/**')
-  await expect(status(page)).toContainText('rev 2 saved')
-  await expect(warning).toHaveCount(0)
-  expect((await caller.read<{ kind: string }[]>('GET', '/api/sites/no-room/evidence')).map((e) => e.kind)).toEqual(['reading'])
-})
+test.describe('requests stopped on their way', () => {
+  // A page that a service worker looks after makes requests that a test cannot stop.
+  test.use({ serviceWorkers: 'block' })
 
-test('what one person could not send waits for them when another enters; who forgets it is told first', async ({ page, system }) => {
-  const caller = await Caller.first(system.origin, NAME, PASSWORD)
-  await caller.read('POST', '/api/sites', { name: 'Shared Laptop', plan: dunlinSlipway() })
-  await Caller.invited(caller, 'shared-laptop', 'second engineer', PASSWORD, 'engineer')
-  const at = `${system.origin}/s/shared-laptop/survey`
-  const line = page.getByLabel('Line', { exact: true })
-  const told = page.getByRole('alert')
-  async function enterAs(name: string): Promise<void> {
-    await page.getByLabel('Name').fill(name)
+  test('a browser with no room says that nothing is kept, until it is saved', async ({ page, system }) => {
+    const caller = await Caller.first(system.origin, NAME, PASSWORD)
+    await caller.read('POST', '/api/sites', { name: 'No Room', plan: dunlinSlipway() })
+    await page.addInitScript(() => {
+      const put = IDBObjectStore.prototype.put
+      IDBObjectStore.prototype.put = function (...args) {
+        if (this.name === 'changes' || this.name === 'acts') throw new DOMException('no room', 'QuotaExceededError')
+        return put.apply(this, args)
+      }
+    })
+    await page.goto(`${system.origin}/s/no-room/survey`)
+    await page.getByLabel('Name').fill(NAME)
     await page.getByLabel('Password').fill(PASSWORD)
     await page.getByRole('button', { name: 'Sign in' }).click()
-  }
-  async function leaveUnsent(text: string): Promise<void> {
-    await page.route('**/api/sites/*/edits', (route) => route.abort())
-    await line.fill(text)
+    await expect(status(page)).toContainText('rev 1 saved')
+    await page.route('**/api/**', (route) => route.abort())
+    const line = page.getByLabel('Line', { exact: true })
+    await line.fill('Kept nowhere')
     await line.press('Enter')
-    await expect(status(page)).toContainText('1 kept here')
-    await page.context().clearCookies()
+    const warning = page.getByRole('banner').getByRole('alert')
+    await expect(warning).toContainText('Not kept: this browser has no room')
+    await page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: /Bring-up/ }).click()
+    const step = page.getByRole('region', { name: /^Step:/ })
+    await step.getByLabel('Reading or note').fill('tag 12')
+    await step.getByRole('button', { name: 'Keep it' }).click()
+    await expect(warning).toContainText('2')
+    await page.unroute('**/api/**')
+    await expect(status(page)).toContainText('rev 2 saved')
+    await expect(warning).toHaveCount(0)
+    expect((await caller.read<{ kind: string }[]>('GET', '/api/sites/no-room/evidence')).map((e) => e.kind)).toEqual(['reading'])
+  })
+
+  test('what one person could not send waits for them when another enters; who forgets it is told first', async ({ page, system }) => {
+    const caller = await Caller.first(system.origin, NAME, PASSWORD)
+    await caller.read('POST', '/api/sites', { name: 'Shared Laptop', plan: dunlinSlipway() })
+    await Caller.invited(caller, 'shared-laptop', 'second engineer', PASSWORD, 'engineer')
+    const at = `${system.origin}/s/shared-laptop/survey`
+    const line = page.getByLabel('Line', { exact: true })
+    const told = page.getByRole('alert')
+    async function enterAs(name: string): Promise<void> {
+      await page.getByLabel('Name').fill(name)
+      await page.getByLabel('Password').fill(PASSWORD)
+      await page.getByRole('button', { name: 'Sign in' }).click()
+    }
+    async function leaveUnsent(text: string): Promise<void> {
+      await page.route('**/api/sites/*/edits', (route) => route.abort())
+      await line.fill(text)
+      await line.press('Enter')
+      await expect(status(page)).toContainText('1 kept here')
+      await page.context().clearCookies()
+      await page.goto(at)
+      await page.unroute('**/api/sites/*/edits')
+    }
     await page.goto(at)
-    await page.unroute('**/api/sites/*/edits')
-  }
-  await page.goto(at)
-  await enterAs(NAME)
-  await expect(status(page)).toContainText('rev 1 saved')
+    await enterAs(NAME)
+    await expect(status(page)).toContainText('rev 1 saved')
 
-  await leaveUnsent('Waits for its author')
-  await enterAs('second engineer')
-  await expect(told).toContainText(`of ${NAME} on this device did not reach the server`)
-  await enterAs(NAME)
-  await expect(status(page)).toContainText('rev 2 saved')
-  await expect(line).toHaveValue('Waits for its author')
+    await leaveUnsent('Waits for its author')
+    await enterAs('second engineer')
+    await expect(told).toContainText(`of ${NAME} on this device did not reach the server`)
+    await enterAs(NAME)
+    await expect(status(page)).toContainText('rev 2 saved')
+    await expect(line).toHaveValue('Waits for its author')
 
-  await leaveUnsent('Forgotten')
-  await enterAs('second engineer')
-  await page.getByRole('button', { name: 'Forget it and go on' }).click()
-  await expect(status(page)).toContainText('rev 2 saved')
-  await expect(line).toHaveValue('Waits for its author')
+    await leaveUnsent('Forgotten')
+    await enterAs('second engineer')
+    await page.getByRole('button', { name: 'Forget it and go on' }).click()
+    await expect(status(page)).toContainText('rev 2 saved')
+    await expect(line).toHaveValue('Waits for its author')
+  })
 })

@@ -4,7 +4,8 @@ import { quayside } from '../sites/quayside'
 import { Caller } from '../caller'
 import { expect, NAME, PASSWORD, test } from './system'
 
-test.use({ file: 'together' })
+// A page that a service worker looks after makes requests that a test cannot stop on their way; nothing here is about it.
+test.use({ file: 'together', serviceWorkers: 'block' })
 
 test.beforeAll(async ({ system }) => {
   const owner = await Caller.first(system.origin, NAME, PASSWORD)
