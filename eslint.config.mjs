@@ -3,10 +3,16 @@ import vue from 'eslint-plugin-vue'
 import ts from 'typescript-eslint'
 
 /** Dependencies point one way; each entry names what a folder may not reach. */
-const walls = (files, patterns) => ({ files, ignores: ['**/*.test.ts'], rules: { 'no-restricted-imports': ['error', { patterns }] } })
+const walls = (files, patterns) => ({
+  files,
+  ignores: ['**/*.test.ts'],
+  rules: { 'no-restricted-imports': ['error', { patterns }] },
+})
 
 export default ts.config(
-  { ignores: ['node_modules', '.nuxt', '.output', '.mast', 'server/db/migrations', 'test-results'] },
+  {
+    ignores: ['node_modules', '.nuxt', '.output', '.mast', 'server/db/migrations', 'test-results'],
+  },
   js.configs.recommended,
   ...ts.configs.strict,
   ...vue.configs['flat/essential'],
@@ -20,15 +26,81 @@ export default ts.config(
       '@typescript-eslint/unified-signatures': 'off',
       'vue/multi-word-component-names': 'off',
       'no-console': 'off',
-      'eqeqeq': ['error', 'always', { null: 'ignore' }],
+      'max-len': ['error', { code: 120, ignoreRegExpLiterals: true }],
+      eqeqeq: ['error', 'always', { null: 'ignore' }],
     },
   },
-  walls(['core/**'], [
-    { group: ['node:*', 'fs', 'path', 'vue', 'nuxt*', '#*', 'drizzle-orm*', 'pg', 'h3', '@mast/standins*', '**/server/**', '**/app/**'], message: 'core computes only: no I/O, no framework, nothing above it' },
-  ]),
-  { files: ['core/**'], ignores: ['**/*.test.ts'], rules: { 'no-restricted-globals': ['error', 'fetch', 'window', 'document', 'process', 'setTimeout'], 'no-restricted-properties': ['error', { object: 'Math', property: 'random' }, { object: 'Date', property: 'now' }] } },
-  walls(['core/plan/**'], [{ group: ['../topology*', '../policy*', '../forwarding*', '../findings*', '../adoption*', '../proof*', '../bringup*'], message: 'the plan knows nothing of what is computed from it' }]),
-  walls(['standins/**'], [{ regex: '^@mast/core/(?!plan$)|^\\.{1,2}/.*(core|server|app)/', message: 'the stand-ins know the description of a site, never its analysis' }]),
-  walls(['protocol/**'], [{ group: ['@mast/*', '**/core/**', '**/server/**'], message: 'the protocol stands alone' }]),
-  walls(['cli/**', 'demo/**'], [{ group: ['**/server/**', '**/app/**', '#*'], message: 'the command line and the demo use core and the public routes' }]),
+  walls(
+    ['core/**'],
+    [
+      {
+        group: [
+          'node:*',
+          'fs',
+          'path',
+          'vue',
+          'nuxt*',
+          '#*',
+          'drizzle-orm*',
+          'pg',
+          'h3',
+          '@mast/standins*',
+          '**/server/**',
+          '**/app/**',
+        ],
+        message: 'core computes only: no I/O, no framework, nothing above it',
+      },
+    ],
+  ),
+  {
+    files: ['core/**'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-globals': ['error', 'fetch', 'window', 'document', 'process', 'setTimeout'],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Math', property: 'random' },
+        { object: 'Date', property: 'now' },
+      ],
+    },
+  },
+  walls(
+    ['core/plan/**'],
+    [
+      {
+        group: [
+          '../topology*',
+          '../policy*',
+          '../forwarding*',
+          '../findings*',
+          '../adoption*',
+          '../proof*',
+          '../bringup*',
+        ],
+        message: 'the plan knows nothing of what is computed from it',
+      },
+    ],
+  ),
+  walls(
+    ['standins/**'],
+    [
+      {
+        regex: '^@mast/core/(?!plan$)|^\\.{1,2}/.*(core|server|app)/',
+        message: 'the stand-ins know the description of a site, never its analysis',
+      },
+    ],
+  ),
+  walls(
+    ['protocol/**'],
+    [{ group: ['@mast/*', '**/core/**', '**/server/**'], message: 'the protocol stands alone' }],
+  ),
+  walls(
+    ['cli/**', 'demo/**'],
+    [
+      {
+        group: ['**/server/**', '**/app/**', '#*'],
+        message: 'the command line and the demo use core and the public routes',
+      },
+    ],
+  ),
 )

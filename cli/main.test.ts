@@ -12,57 +12,126 @@ const dunlin = JSON.stringify(dunlinSlipway())
 
 describe('./mast plan', () => {
   it('check: 0 clean, 1 blockers, with findings as data', () => {
-    expect(runCommand('check', dunlin, {})).toMatchObject({ status: 0, json: { ok: true, summary: { blockers: 0 } } })
+    expect(runCommand('check', dunlin, {})).toMatchObject({
+      status: 0,
+      json: { ok: true, summary: { blockers: 0 } },
+    })
     const found = runCommand('check', harbour, {})
-    expect(found).toMatchObject({ status: 1, json: { summary: { blockers: 6, cautions: 0, notes: 1 } } })
+    expect(found).toMatchObject({
+      status: 1,
+      json: { summary: { blockers: 6, cautions: 0, notes: 1 } },
+    })
     expect(found.text).toMatch(/blocker C-14 VLAN 90 Visitors stops at Cupboard switch port 2/)
   })
   it('unusable input is 2, with file, line and column', () => {
     const broken = JSON.stringify(quayside(), null, 2).replace('"vlanId": 40', '"vlanId": 4095')
     const outcome = runCommand('check', broken, {}, 'harbour.json')
     expect(outcome.status).toBe(2)
-    expect(outcome.text).toMatch(/^harbour\.json:\d+:17: segments\.cameras\.vlanId: VLAN ids end at 4094/)
+    expect(outcome.text).toMatch(
+      /^harbour\.json:\d+:17: segments\.cameras\.vlanId: VLAN ids end at 4094/,
+    )
     expect(runCommand('check', '{', {}).status).toBe(2)
     expect(runCommand('dance', harbour, {}).text).toMatch(/known are check, matrix, trace, export/)
   })
-  it('matrix: a line a place', () => expect(runCommand('matrix', dunlin, {}).text.split('\n')).toHaveLength(5))
+  it('matrix: a line a place', () =>
+    expect(runCommand('matrix', dunlin, {}).text.split('\n')).toHaveLength(5))
   it('trace: 0 delivered, 1 not, 2 where a name is unknown', () => {
-    expect(runCommand('trace', dunlin, { from: 'Visitor phone', to: 'internet', service: 'web' })).toMatchObject({ status: 0, json: { verdict: 'delivered' } })
-    expect(runCommand('trace', dunlin, { from: 'visitors', to: 'Crew desk', service: 'svc-ping' })).toMatchObject({ status: 1, json: { verdict: 'blocked' } })
-    expect(runCommand('trace', dunlin, { from: 'nobody', to: 'internet', service: 'web' })).toMatchObject({ status: 2 })
-    expect(runCommand('trace', dunlin, { from: 'visitors', to: 'internet', service: 'smoke' }).text).toMatch(/there is no service 'smoke'/)
+    expect(
+      runCommand('trace', dunlin, { from: 'Visitor phone', to: 'internet', service: 'web' }),
+    ).toMatchObject({ status: 0, json: { verdict: 'delivered' } })
+    expect(
+      runCommand('trace', dunlin, { from: 'visitors', to: 'Crew desk', service: 'svc-ping' }),
+    ).toMatchObject({ status: 1, json: { verdict: 'blocked' } })
+    expect(
+      runCommand('trace', dunlin, { from: 'nobody', to: 'internet', service: 'web' }),
+    ).toMatchObject({ status: 2 })
+    expect(
+      runCommand('trace', dunlin, { from: 'visitors', to: 'internet', service: 'smoke' }).text,
+    ).toMatch(/there is no service 'smoke'/)
     expect(runCommand('trace', dunlin, {}).status).toBe(2)
   })
   it('export: what is exported as JSON is read again', () => {
     const out = runCommand('export', harbour, { format: 'json' })
     expect(runCommand('check', out.text, {}).json).toEqual(runCommand('check', harbour, {}).json)
-    expect(runCommand('export', harbour, { format: 'pdf' }).text).toMatch(/known are json, equipment-csv, address-csv, materials-csv, kea, dnsmasq, zones, netplan, nftables, run-sheet/)
+    expect(runCommand('export', harbour, { format: 'pdf' }).text).toMatch(
+      /known are json, equipment-csv, address-csv, materials-csv, kea, dnsmasq, zones, netplan, nftables, run-sheet/,
+    )
   })
   it('export: several files, each by its name; nothing to write is said', () => {
-    const named = JSON.stringify({ ...quayside(), site: { ...quayside().site, domain: 'harbour.internal' } })
-    expect(Object.keys(runCommand('export', named, { format: 'zones' }).files!)).toEqual(['harbour.internal.zone', '10.20.10.in-addr.arpa.zone', '20.20.10.in-addr.arpa.zone', '40.20.10.in-addr.arpa.zone', '90.20.10.in-addr.arpa.zone', '91.20.10.in-addr.arpa.zone'])
-    expect(runCommand('export', harbour, { format: 'zones' })).toMatchObject({ status: 2, text: 'the site has no domain, so its hosts have no names' })
-    expect(runCommand('export', harbour, { format: 'materials-csv' }).text).toMatch(/^group,what,count,length m,for\r\nequipment,Camera PoE,3,/)
+    const named = JSON.stringify({
+      ...quayside(),
+      site: { ...quayside().site, domain: 'harbour.internal' },
+    })
+    expect(Object.keys(runCommand('export', named, { format: 'zones' }).files!)).toEqual([
+      'harbour.internal.zone',
+      '10.20.10.in-addr.arpa.zone',
+      '20.20.10.in-addr.arpa.zone',
+      '40.20.10.in-addr.arpa.zone',
+      '90.20.10.in-addr.arpa.zone',
+      '91.20.10.in-addr.arpa.zone',
+    ])
+    expect(runCommand('export', harbour, { format: 'zones' })).toMatchObject({
+      status: 2,
+      text: 'the site has no domain, so its hosts have no names',
+    })
+    expect(runCommand('export', harbour, { format: 'materials-csv' }).text).toMatch(
+      /^group,what,count,length m,for\r\nequipment,Camera PoE,3,/,
+    )
   })
   it('import: what a file says is in the plan afterwards, and what cannot be used is told', () => {
     const kea = runCommand('export', harbour, { format: 'kea' }).text
-    expect(runCommand('import', harbour, { format: 'kea', input: { name: 'kea.conf', text: kea } })).toMatchObject({ status: 0, text: '0 segments added, 0 changed, 4 the same, 0 addresses of devices, 0 of nobody known' })
-    const outcome = runCommand('import', harbour, { format: 'address-csv', input: { name: 'a.csv', text: 'vlan,segment,subnet\n41,Annex,10.20.41.0/24\n42,Loft,10.20.42.1/24\n' } })
-    expect(outcome).toMatchObject({ status: 1, text: "a.csv:3:3: host bits are set in '10.20.42.1/24'; the subnet is 10.20.42.0/24\n1 segments added, 0 changed, 0 the same, 0 addresses of devices, 0 of nobody known" })
-    expect(runCommand('export', outcome.files!['plan.json']!, { format: 'address-csv' }).text).toContain('41,Annex,staff,20,50,10.20.41.0/24')
-    expect(runCommand('import', harbour, { format: 'kea' }).text).toMatch(/import needs the file to bring in/)
-    expect(runCommand('import', harbour, {}).text).toMatch(/import needs --format; known are address-csv, kea, dnsmasq, zone, netplan, equipment-csv/)
+    expect(
+      runCommand('import', harbour, { format: 'kea', input: { name: 'kea.conf', text: kea } }),
+    ).toMatchObject({
+      status: 0,
+      text: '0 segments added, 0 changed, 4 the same, 0 addresses of devices, 0 of nobody known',
+    })
+    const outcome = runCommand('import', harbour, {
+      format: 'address-csv',
+      input: {
+        name: 'a.csv',
+        text: 'vlan,segment,subnet\n41,Annex,10.20.41.0/24\n42,Loft,10.20.42.1/24\n',
+      },
+    })
+    expect(outcome).toMatchObject({
+      status: 1,
+      text:
+        "a.csv:3:3: host bits are set in '10.20.42.1/24'; the subnet is 10.20.42.0/24\n1 " +
+        'segments added, 0 changed, 0 the same, 0 addresses of devices, 0 of nobody known',
+    })
+    expect(
+      runCommand('export', outcome.files!['plan.json']!, { format: 'address-csv' }).text,
+    ).toContain('41,Annex,staff,20,50,10.20.41.0/24')
+    expect(runCommand('import', harbour, { format: 'kea' }).text).toMatch(
+      /import needs the file to bring in/,
+    )
+    expect(runCommand('import', harbour, {}).text).toMatch(
+      /import needs --format; known are address-csv, kea, dnsmasq, zone, netplan, equipment-csv/,
+    )
   })
   it('as a process: exit status, --json, --out', () => {
     const folder = mkdtempSync(join(tmpdir(), 'able-mast-cli-'))
     writeFileSync(join(folder, 'plan.json'), harbour)
-    const run = (...args: string[]) => spawnSync(process.execPath, ['--import', 'tsx', 'cli/main.ts', ...args], { encoding: 'utf8', env: { ...process.env, MAST_CLI: '1', MAST_CWD: folder } })
+    const run = (...args: string[]) =>
+      spawnSync(process.execPath, ['--import', 'tsx', 'cli/main.ts', ...args], {
+        encoding: 'utf8',
+        env: { ...process.env, MAST_CLI: '1', MAST_CWD: folder },
+      })
     const check = run('check', 'plan.json', '--json')
     expect(check.status).toBe(1)
-    expect((JSON.parse(check.stdout) as { summary: object }).summary).toEqual({ blockers: 6, cautions: 0, notes: 1 })
+    expect((JSON.parse(check.stdout) as { summary: object }).summary).toEqual({
+      blockers: 6,
+      cautions: 0,
+      notes: 1,
+    })
     expect(run('export', 'plan.json', '--format', 'run-sheet', '--out', 'sheets').status).toBe(0)
-    expect(readFileSync(join(folder, 'sheets', 'run-sheet.md'), 'utf8')).toMatch(/^# Run sheet of Kittiwake Harbour/)
-    expect(run('check', 'nothing.json')).toMatchObject({ status: 2, stderr: expect.stringContaining('cannot be read') })
+    expect(readFileSync(join(folder, 'sheets', 'run-sheet.md'), 'utf8')).toMatch(
+      /^# Run sheet of Kittiwake Harbour/,
+    )
+    expect(run('check', 'nothing.json')).toMatchObject({
+      status: 2,
+      stderr: expect.stringContaining('cannot be read'),
+    })
     expect(run('check', 'plan.json', '--colour').status).toBe(2)
   })
 })

@@ -1,4 +1,7 @@
-/** ./mast plan ...: the same computation without a server. Exit status: 0 clean, 1 blockers (or not delivered), 2 unusable input. */
+/**
+ * ./mast plan ...: the same computation without a server. Exit status: 0 clean, 1 blockers (or not
+ * delivered), 2 unusable input.
+ */
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { parseArgs } from 'node:util'
@@ -10,20 +13,52 @@ import { importInto } from './import'
 import { matrix } from './matrix'
 import { traceFlow } from './trace'
 
-export interface Outcome { readonly status: 0 | 1 | 2; readonly text: string; readonly json: unknown; /** Files to write, by name. */ readonly files?: Readonly<Record<string, string>> }
-export interface Options { readonly from?: string; readonly to?: string; readonly service?: string; readonly format?: string; /** The file that is brought in. */ readonly input?: { readonly name: string; readonly text: string } }
+export interface Outcome {
+  readonly status: 0 | 1 | 2
+  readonly text: string
+  readonly json: unknown
+  /** Files to write, by name. */ readonly files?: Readonly<Record<string, string>>
+}
+export interface Options {
+  readonly from?: string
+  readonly to?: string
+  readonly service?: string
+  readonly format?: string
+  /** The file that is brought in. */ readonly input?: {
+    readonly name: string
+    readonly text: string
+  }
+}
 
-const commands: Record<string, (plan: SitePlan, options: Options) => Outcome> = { check, matrix, trace: traceFlow, export: exportPlan, import: importInto }
+const commands: Record<string, (plan: SitePlan, options: Options) => Outcome> = {
+  check,
+  matrix,
+  trace: traceFlow,
+  export: exportPlan,
+  import: importInto,
+}
 
-/** Runs a command on the text of a plan; problems of the input come back as an outcome, not as an exception. */
+/**
+ * Runs a command on the text of a plan; problems of the input come back as an outcome, not as an
+ * exception.
+ */
 export function runCommand(name: string, text: string, options: Options, file = 'plan'): Outcome {
   const command = commands[name]
-  if (!command) return unusable([{ reason: `there is no command '${name}'; known are ${Object.keys(commands).join(', ')}` }])
+  if (!command)
+    return unusable([
+      { reason: `there is no command '${name}'; known are ${Object.keys(commands).join(', ')}` },
+    ])
   const parsed = parsePlanText(text)
   if (!parsed.ok)
     return {
-      status: 2, json: { ok: false, problems: parsed.problems },
-      text: parsed.problems.map((p) => `${file}:${p.line}:${p.column}: ${p.path.length > 0 ? `${p.path.join('.')}: ` : ''}${p.reason}`).join('\n'),
+      status: 2,
+      json: { ok: false, problems: parsed.problems },
+      text: parsed.problems
+        .map(
+          (p) =>
+            `${file}:${p.line}:${p.column}: ${p.path.length > 0 ? `${p.path.join('.')}: ` : ''}${p.reason}`,
+        )
+        .join('\n'),
     }
   try {
     return command(parsed.plan, options)
@@ -35,18 +70,34 @@ export function runCommand(name: string, text: string, options: Options, file = 
 
 /** Nothing where it cannot be read; an empty file says so itself. */
 function readOctets(path: string): Uint8Array {
-  try { return readFileSync(path) } catch { return new Uint8Array() }
+  try {
+    return readFileSync(path)
+  } catch {
+    return new Uint8Array()
+  }
 }
 
-const unusable = (problems: { reason: string }[]): Outcome => ({ status: 2, text: problems.map((p) => p.reason).join('\n'), json: { ok: false, problems } })
+const unusable = (problems: { reason: string }[]): Outcome => ({
+  status: 2,
+  text: problems.map((p) => p.reason).join('\n'),
+  json: { ok: false, problems },
+})
 
 function main(args: readonly string[]): number {
   const home = process.env.MAST_CWD ?? process.cwd()
   let parsed
   try {
     parsed = parseArgs({
-      args: [...args], allowPositionals: true,
-      options: { json: { type: 'boolean', default: false }, from: { type: 'string' }, to: { type: 'string' }, service: { type: 'string' }, format: { type: 'string' }, out: { type: 'string' } },
+      args: [...args],
+      allowPositionals: true,
+      options: {
+        json: { type: 'boolean', default: false },
+        from: { type: 'string' },
+        to: { type: 'string' },
+        service: { type: 'string' },
+        format: { type: 'string' },
+        out: { type: 'string' },
+      },
     })
   } catch (error) {
     console.error(error instanceof Error ? error.message : String(error))
@@ -68,17 +119,28 @@ function main(args: readonly string[]): number {
   let input: Options['input']
   if (inputFile) {
     const decoded = decodeText(readOctets(resolve(home, inputFile)))
-    if ('problem' in decoded) { console.error(`${inputFile}:${decoded.problem.line}:${decoded.problem.column}: ${decoded.problem.reason}`); return 2 }
+    if ('problem' in decoded) {
+      console.error(
+        `${inputFile}:${decoded.problem.line}:${decoded.problem.column}: ${decoded.problem.reason}`,
+      )
+      return 2
+    }
     input = { name: inputFile, text: decoded.text }
   }
   const outcome = runCommand(name, text, { ...options, input }, file)
   if (out && outcome.files) {
     const folder = resolve(home, out)
     mkdirSync(folder, { recursive: true })
-    for (const [base, content] of Object.entries(outcome.files)) writeFileSync(join(folder, base), content)
+    for (const [base, content] of Object.entries(outcome.files))
+      writeFileSync(join(folder, base), content)
   }
   if (json) console.log(JSON.stringify(outcome.json, null, 2))
-  else (outcome.status === 2 ? console.error : console.log)(out && outcome.files ? `Wrote ${Object.keys(outcome.files).join(', ')} into ${out}` : outcome.text)
+  else
+    (outcome.status === 2 ? console.error : console.log)(
+      out && outcome.files
+        ? `Wrote ${Object.keys(outcome.files).join(', ')} into ${out}`
+        : outcome.text,
+    )
   return outcome.status
 }
 

@@ -8,12 +8,22 @@ import type { Options, Outcome } from './main'
 export function traceFlow(plan: SitePlan, options: Options): Outcome {
   const { from, to, service } = options
   if (!from || !to || !service) throw new Unusable('trace needs --from, --to and --service')
-  const wanted = Object.values(plan.services).find((s) => s.id === service || s.name.toLowerCase() === service.toLowerCase())
-  if (!wanted) throw new Unusable(`there is no service '${service}'; known are ${Object.values(plan.services).map((s) => s.name).join(', ')}`)
+  const wanted = Object.values(plan.services).find(
+    (s) => s.id === service || s.name.toLowerCase() === service.toLowerCase(),
+  )
+  if (!wanted)
+    throw new Unusable(
+      `there is no service '${service}'; known are ${Object.values(plan.services)
+        .map((s) => s.name)
+        .join(', ')}`,
+    )
   const result = trace(siteModel(plan), endpoint(plan, from), endpoint(plan, to), wanted)
   return {
     status: result.verdict === 'delivered' ? 0 : 1,
-    text: [...result.hops.map((h) => `${h.layer.padEnd(6)} ${h.text}`), `${result.verdict}: ${result.decidedBy.text} (${result.decidedBy.kind} ${result.decidedBy.id})`].join('\n'),
+    text: [
+      ...result.hops.map((h) => `${h.layer.padEnd(6)} ${h.text}`),
+      `${result.verdict}: ${result.decidedBy.text} (${result.decidedBy.kind} ${result.decidedBy.id})`,
+    ].join('\n'),
     json: { ok: true, ...result },
   }
 }
@@ -29,5 +39,8 @@ function endpoint(plan: SitePlan, text: string): Endpoint {
   if (segment) return { kind: 'segment', id: segment.id }
   const forward = named(plan.forwards)
   if (forward) return { kind: 'forward', id: forward.id }
-  throw new Unusable(`there is no device, segment or port forward '${text}'; names are as in the plan, and 'internet', 'gateway' and 'provider' are known too`)
+  throw new Unusable(
+    `there is no device, segment or port forward '${text}'; names are as in the plan, and ` +
+      `'internet', 'gateway' and 'provider' are known too`,
+  )
 }

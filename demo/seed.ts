@@ -1,4 +1,7 @@
-/** Fills a fresh system with the demo, through the same interface that everybody uses. Does nothing where it is there already. */
+/**
+ * Fills a fresh system with the demo, through the same interface that everybody uses. Does nothing
+ * where it is there already.
+ */
 import { Person } from './person'
 import { dunlinSlipway } from './dunlinSlipway'
 import { kittiwakeHarbour } from './kittiwakeHarbour'

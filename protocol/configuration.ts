@@ -1,9 +1,15 @@
-/** The configuration documents that the controller gives to devices. Described for people in docs/controller-protocol.md. */
+/**
+ * The configuration documents that the controller gives to devices. Described for people in
+ * docs/controller-protocol.md.
+ */
 import { z } from 'zod'
 
 const vlan = z.int().min(1).max(4094)
 const ipv4 = z.ipv4()
-const withLength = z.string().max(18).regex(/^\d{1,3}(\.\d{1,3}){3}\/\d{1,2}$/)
+const withLength = z
+  .string()
+  .max(18)
+  .regex(/^\d{1,3}(\.\d{1,3}){3}\/\d{1,2}$/)
 
 const portMembership = z.strictObject({
   name: z.string().max(12),
@@ -38,9 +44,21 @@ const system = z.strictObject({
   /** Where it sends its log (RFC 5424). */
   logTo: ipv4.nullable(),
   /** SNMPv3, authentication with SHA and privacy with AES (RFC 3414, RFC 3826). */
-  monitoring: z.strictObject({ user: z.string().max(32), authentication: z.string().max(200), privacy: z.string().max(200) }).nullable(),
-  /** One tree for all VLANs (IEEE 802.1Q 13); the lowest priority is the root. Null where it knows none. */
-  spanningTree: z.strictObject({ priority: z.int().min(0).max(61_440).multipleOf(4096) }).nullable().default(null),
+  monitoring: z
+    .strictObject({
+      user: z.string().max(32),
+      authentication: z.string().max(200),
+      privacy: z.string().max(200),
+    })
+    .nullable(),
+  /**
+   * One tree for all VLANs (IEEE 802.1Q 13); the lowest priority is the root. Null where it knows
+   * none.
+   */
+  spanningTree: z
+    .strictObject({ priority: z.int().min(0).max(61_440).multipleOf(4096) })
+    .nullable()
+    .default(null),
   /** Says who it is to its neighbours (LLDP, IEEE 802.1AB). */
   neighbours: z.boolean(),
   /** From where its page answers. */
@@ -56,9 +74,14 @@ const page = z.strictObject({
 })
 
 const lease = z.strictObject({
-  pools: z.array(z.strictObject({ first: ipv4, last: ipv4 })).min(1).max(8),
+  pools: z
+    .array(z.strictObject({ first: ipv4, last: ipv4 }))
+    .min(1)
+    .max(8),
   leaseSeconds: z.int().min(120),
-  reservations: z.array(z.strictObject({ hardwareAddress: z.string().max(17), address: ipv4 })).max(1000),
+  reservations: z
+    .array(z.strictObject({ hardwareAddress: z.string().max(17), address: ipv4 }))
+    .max(1000),
   nameServers: z.array(ipv4).min(1).max(4),
   timeServers: z.array(ipv4).max(4),
   /** RFC 3442. */
@@ -71,61 +94,138 @@ const lease = z.strictObject({
 const port = z.int().min(1).max(65_535)
 const listName = z.string().max(80)
 /** Of either family. */
-const anyPrefix = z.string().max(43).regex(/^[\da-f.:]+\/\d{1,3}$/)
+const anyPrefix = z
+  .string()
+  .max(43)
+  .regex(/^[\da-f.:]+\/\d{1,3}$/)
 /** `line` is the provider's line, a number is a VLAN. */
 const zone = z.union([z.literal('line'), vlan])
-/** Documents that were released before there were port forwards said only which rules leave them out. */
+/**
+ * Documents that were released before there were port forwards said only which rules leave them
+ * out.
+ */
 const asNow = (rule: unknown): unknown => {
   if (typeof rule !== 'object' || rule === null || !('notForwarded' in rule)) return rule
   const { notForwarded, ...rest } = rule
   return { forwarded: notForwarded === true ? 'not' : 'too', ...rest }
 }
-export const ruleSchema = z.preprocess(asNow, z.strictObject({
-  chain: z.enum(['input', 'forward']),
-  from: z.union([z.literal('any'), z.array(zone)]),
-  to: z.union([z.literal('any'), z.array(zone)]),
-  family: z.enum(['any', 'ipv4', 'ipv6']),
-  /** Names of `addressLists`; null is any address. */
-  sources: listName.nullable(),
-  destinations: listName.nullable(),
-  /** `icmp` is an echo request of either family; the others are kinds of ICMPv6 (RFC 4890 4.3.1, 4.4.1). */
-  protocol: z.enum(['any', 'tcp', 'udp', 'icmp', 'sctp', 'gre', 'esp', 'ah', 'ospf', 'icmpv6-errors', 'icmpv6-neighbours', 'icmpv6-routers']),
-  /** Both ends belong to a span; empty is all of them. */
-  ports: z.array(z.strictObject({ first: port, last: port })).max(64),
-  /** Empty is all of them. */
-  states: z.array(z.enum(['established', 'related', 'invalid', 'new'])).max(4),
-  /** Connections whose destination a port forward put there: with the others, alone, or not at all. */
-  forwarded: z.enum(['too', 'only', 'not']),
-  /** When it stands, by the device's clock in its time zone: days on which it begins, 1 for Monday; minutes after midnight, on the next day where the end is not after the beginning. Null is always. */
-  hours: z.strictObject({ days: z.array(z.int().min(1).max(7)).min(1).max(7), fromMinute: z.int().min(0).max(1439), toMinute: z.int().min(0).max(1440) }).nullable().default(null),
-  verdict: z.enum(['accept', 'drop']),
-}))
+export const ruleSchema = z.preprocess(
+  asNow,
+  z.strictObject({
+    chain: z.enum(['input', 'forward']),
+    from: z.union([z.literal('any'), z.array(zone)]),
+    to: z.union([z.literal('any'), z.array(zone)]),
+    family: z.enum(['any', 'ipv4', 'ipv6']),
+    /** Names of `addressLists`; null is any address. */
+    sources: listName.nullable(),
+    destinations: listName.nullable(),
+    /**
+     * `icmp` is an echo request of either family; the others are kinds of ICMPv6 (RFC 4890 4.3.1,
+     * 4.4.1).
+     */
+    protocol: z.enum([
+      'any',
+      'tcp',
+      'udp',
+      'icmp',
+      'sctp',
+      'gre',
+      'esp',
+      'ah',
+      'ospf',
+      'icmpv6-errors',
+      'icmpv6-neighbours',
+      'icmpv6-routers',
+    ]),
+    /** Both ends belong to a span; empty is all of them. */
+    ports: z.array(z.strictObject({ first: port, last: port })).max(64),
+    /** Empty is all of them. */
+    states: z.array(z.enum(['established', 'related', 'invalid', 'new'])).max(4),
+    /**
+     * Connections whose destination a port forward put there: with the others, alone, or not at
+     * all.
+     */
+    forwarded: z.enum(['too', 'only', 'not']),
+    /**
+     * When it stands, by the device's clock in its time zone: days on which it begins, 1 for
+     * Monday; minutes after midnight, on the next day where the end is not after the beginning.
+     * Null is always.
+     */
+    hours: z
+      .strictObject({
+        days: z.array(z.int().min(1).max(7)).min(1).max(7),
+        fromMinute: z.int().min(0).max(1439),
+        toMinute: z.int().min(0).max(1440),
+      })
+      .nullable()
+      .default(null),
+    verdict: z.enum(['accept', 'drop']),
+  }),
+)
 
-/** What arrives by a zone from elsewhere than `only`, or from `never`, is dropped before anything else looks at it (RFC 2827, RFC 3704). */
-const originSchema = z.strictObject({ zone, only: z.array(anyPrefix).max(64).nullable(), never: z.array(anyPrefix).max(1024) })
+/**
+ * What arrives by a zone from elsewhere than `only`, or from `never`, is dropped before anything
+ * else looks at it (RFC 2827, RFC 3704).
+ */
+const originSchema = z.strictObject({
+  zone,
+  only: z.array(anyPrefix).max(64).nullable(),
+  never: z.array(anyPrefix).max(1024),
+})
 
 export const gatewayConfigurationSchema = z.strictObject({
   kind: z.literal('gateway'),
   name: z.string(),
   system,
-  segments: z.array(z.strictObject({ vlan, name: z.string(), address: withLength, dhcp: lease.nullable(), /** Where requests are passed on to instead (RFC 1542). */ relayTo: ipv4.nullable() })),
+  segments: z.array(
+    z.strictObject({
+      vlan,
+      name: z.string(),
+      address: withLength,
+      dhcp: lease.nullable(),
+      /** Where requests are passed on to instead (RFC 1542). */ relayTo: ipv4.nullable(),
+    }),
+  ),
   ports: z.array(portMembership),
-  line: z.strictObject({
-    port: z.string(), vlan: vlan.nullable(), priority: z.int().min(0).max(7), mtu: z.int(),
-    mode: z.enum(['automatic', 'fixed', 'pppoe']), user: z.string().max(200).nullable(), password: z.string().max(200).nullable(), address: withLength.nullable(), gateway: ipv4.nullable(), nameServers: z.array(ipv4),
-    hardwareAddress: z.string().nullable(),
-    /** Forced speed of the socket, Mbit/s; null lets both ends agree (IEEE 802.3 clause 28). */
-    speedMbps: z.int().nullable(),
-    /** Largest TCP segment in either direction, octets (RFC 4459 3.2); null leaves it. */
-    segmentSize: z.strictObject({ ipv4: z.int(), ipv6: z.int() }).nullable(),
-  }).nullable(),
+  line: z
+    .strictObject({
+      port: z.string(),
+      vlan: vlan.nullable(),
+      priority: z.int().min(0).max(7),
+      mtu: z.int(),
+      mode: z.enum(['automatic', 'fixed', 'pppoe']),
+      user: z.string().max(200).nullable(),
+      password: z.string().max(200).nullable(),
+      address: withLength.nullable(),
+      gateway: ipv4.nullable(),
+      nameServers: z.array(ipv4),
+      hardwareAddress: z.string().nullable(),
+      /** Forced speed of the socket, Mbit/s; null lets both ends agree (IEEE 802.3 clause 28). */
+      speedMbps: z.int().nullable(),
+      /** Largest TCP segment in either direction, octets (RFC 4459 3.2); null leaves it. */
+      segmentSize: z.strictObject({ ipv4: z.int(), ipv6: z.int() }).nullable(),
+    })
+    .nullable(),
   /** Who may send from where; asked before the rules. */
   origins: z.array(originSchema),
   addressLists: z.record(listName, z.array(anyPrefix).max(1024)),
   /** In order: the first that matches decides. */
   rules: z.array(ruleSchema),
-  /** Ports of the line's address that lead to a host inside, asked from outside or inside; who asks from the host's own segment is given the gateway's address on the way. */
-  forwards: z.array(z.strictObject({ protocol: z.enum(['tcp', 'udp']), outside: z.strictObject({ first: port, last: port }), /** The first leads to this port, the others follow. */ inside: port, address: ipv4 })).max(200).default([]),
+  /**
+   * Ports of the line's address that lead to a host inside, asked from outside or inside; who asks
+   * from the host's own segment is given the gateway's address on the way.
+   */
+  forwards: z
+    .array(
+      z.strictObject({
+        protocol: z.enum(['tcp', 'udp']),
+        outside: z.strictObject({ first: port, last: port }),
+        /** The first leads to this port, the others follow. */ inside: port,
+        address: ipv4,
+      }),
+    )
+    .max(200)
+    .default([]),
   /** VLANs whose IPv4 leaves the line with the gateway's own address. */
   masquerade: z.array(vlan),
   names: z.array(z.strictObject({ name: z.string().max(253), address: ipv4 })),
@@ -133,18 +233,37 @@ export const gatewayConfigurationSchema = z.strictObject({
 })
 
 export const switchConfigurationSchema = z.strictObject({
-  kind: z.literal('switch'), name: z.string(), system, page, ports: z.array(portMembership), controllerUrl: z.string().nullable(),
-})
-
-export const accessPointConfigurationSchema = z.strictObject({
-  kind: z.literal('access-point'), name: z.string(), system, page, ports: z.array(portMembership),
-  networks: z.array(z.strictObject({
-    name: z.string(), security: z.enum(['wpa3', 'wpa2-wpa3', 'wpa2', 'open']), key: z.string().nullable(), vlan, clientIsolation: z.boolean(),
-  })),
+  kind: z.literal('switch'),
+  name: z.string(),
+  system,
+  page,
+  ports: z.array(portMembership),
   controllerUrl: z.string().nullable(),
 })
 
-export const configurationSchema = z.discriminatedUnion('kind', [gatewayConfigurationSchema, switchConfigurationSchema, accessPointConfigurationSchema])
+export const accessPointConfigurationSchema = z.strictObject({
+  kind: z.literal('access-point'),
+  name: z.string(),
+  system,
+  page,
+  ports: z.array(portMembership),
+  networks: z.array(
+    z.strictObject({
+      name: z.string(),
+      security: z.enum(['wpa3', 'wpa2-wpa3', 'wpa2', 'open']),
+      key: z.string().nullable(),
+      vlan,
+      clientIsolation: z.boolean(),
+    }),
+  ),
+  controllerUrl: z.string().nullable(),
+})
+
+export const configurationSchema = z.discriminatedUnion('kind', [
+  gatewayConfigurationSchema,
+  switchConfigurationSchema,
+  accessPointConfigurationSchema,
+])
 export type Configuration = z.infer<typeof configurationSchema>
 export type GatewayConfiguration = z.infer<typeof gatewayConfigurationSchema>
 export type SwitchConfiguration = z.infer<typeof switchConfigurationSchema>

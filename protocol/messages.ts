@@ -1,4 +1,7 @@
-/** What devices and the controller say to each other under /controller/v1. Described in docs/controller-protocol.md. */
+/**
+ * What devices and the controller say to each other under /controller/v1. Described in
+ * docs/controller-protocol.md.
+ */
 import { z } from 'zod'
 import { configurationSchema } from './configuration'
 
@@ -15,11 +18,15 @@ const hex256 = z.string().regex(/^[0-9a-f]{64}$/)
 const firmware = z.string().max(20)
 
 export const helloSchema = z.strictObject({
-  serial, hardwareAddress,
+  serial,
+  hardwareAddress,
   model: z.string().max(64),
   firmware,
   address: z.ipv4(),
-  /** SHA-256 of the claim secret that the device made at its first start; the token goes only to who knows the secret. */
+  /**
+   * SHA-256 of the claim secret that the device made at its first start; the token goes only to who
+   * knows the secret.
+   */
   claimSecretDigest: hex256,
   factoryPassword: z.boolean(),
 })
@@ -39,9 +46,15 @@ export const desiredSchema = z.strictObject({
   /** To be loaded before the configuration. */
   firmware: z.strictObject({ version: firmware, path: z.string().max(200), digest: hex256 }),
   configuration: configurationSchema,
-  /** `when-told`: it is kept aside, and a later report is answered with the moment at which it is to be loaded. */
+  /**
+   * `when-told`: it is kept aside, and a later report is answered with the moment at which it is to
+   * be loaded.
+   */
   apply: z.enum(['at-once', 'when-told']),
-  /** How long it is tried, s: who is not told to keep it by then goes back to the configuration before. Null where there was none before. */
+  /**
+   * How long it is tried, s: who is not told to keep it by then goes back to the configuration
+   * before. Null where there was none before.
+   */
   trialSeconds: z.int().min(60).max(86_400).nullable(),
 })
 export type Desired = z.infer<typeof desiredSchema>
@@ -65,7 +78,16 @@ export const reportSchema = z.strictObject({
   factoryPassword: z.boolean(),
   ports: z.array(portStateSchema).max(96),
   /** Of a gateway: the provider's line. */
-  line: z.strictObject({ up: z.boolean(), address: z.ipv4().nullable(), /** Of a line that signs in by PPPoE: what the provider said. */ signIn: z.enum(['unanswered', 'refused', 'accepted']).nullable().default(null) }).nullable(),
+  line: z
+    .strictObject({
+      up: z.boolean(),
+      address: z.ipv4().nullable(),
+      /** Of a line that signs in by PPPoE: what the provider said. */ signIn: z
+        .enum(['unanswered', 'refused', 'accepted'])
+        .nullable()
+        .default(null),
+    })
+    .nullable(),
   /** Ids of commands carried out since the last report. */
   done: z.array(z.string().max(40)).max(16),
   /** Digest of a configuration that it keeps aside until it is told the moment. */
@@ -78,9 +100,17 @@ export const reportSchema = z.strictObject({
 })
 export type Report = z.infer<typeof reportSchema>
 
-export const commandSchema = z.strictObject({ id: z.string().max(40), command: z.enum(['fetch', 'restart', 'locate']) })
-export const reportReplySchema = z.strictObject({ nextReportSeconds: z.int().min(1), commands: z.array(commandSchema).max(16),
-  /** To a device that holds a configuration: in how many seconds it is to load it. Null where it is to go on waiting. */
+export const commandSchema = z.strictObject({
+  id: z.string().max(40),
+  command: z.enum(['fetch', 'restart', 'locate']),
+})
+export const reportReplySchema = z.strictObject({
+  nextReportSeconds: z.int().min(1),
+  commands: z.array(commandSchema).max(16),
+  /**
+   * To a device that holds a configuration: in how many seconds it is to load it. Null where it is
+   * to go on waiting.
+   */
   applyInSeconds: z.number().min(0).nullable().default(null),
   /** To a device on trial. */
   trial: z.enum(['keep', 'wait', 'back']).nullable().default(null),

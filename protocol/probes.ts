@@ -1,4 +1,6 @@
-/** Probes that a proof asks of a site, and what came of them, as seen from the asking host alone. */
+/**
+ * Probes that a proof asks of a site, and what came of them, as seen from the asking host alone.
+ */
 import { z } from 'zod'
 
 const id = z.string().max(64)
@@ -20,7 +22,10 @@ export const probeSchema = z.strictObject({
   kind: z.enum(['lease', 'ping', 'tcp', 'udp', 'name']),
   target: probeTargetSchema.nullable(),
   port: z.int().min(1).max(65_535).nullable(),
-  /** Of a ping: size of the whole packet, octets, which nobody on the way may take apart; null is a small one. */
+  /**
+   * Of a ping: size of the whole packet, octets, which nobody on the way may take apart; null is a
+   * small one.
+   */
   octets: z.int().min(84).max(9216).nullable().optional(),
   /** The access points at which the asking and the asked host are to be; null where they are. */
   via: id.nullable().optional(),
@@ -30,7 +35,16 @@ export type Probe = z.infer<typeof probeSchema>
 
 export const observationSchema = z.strictObject({
   id: z.string().max(240),
-  outcome: z.enum(['works', 'no-answer', 'refused', 'no-lease', 'no-address', 'no-name', 'off', 'too-big']),
+  outcome: z.enum([
+    'works',
+    'no-answer',
+    'refused',
+    'no-lease',
+    'no-address',
+    'no-name',
+    'off',
+    'too-big',
+  ]),
   /** The asking host's address at the time. */
   address: z.ipv4().nullable(),
   /** Who offered a lease. */

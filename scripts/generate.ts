@@ -1,4 +1,7 @@
-/** Writes the documents that are made from the code: node --import tsx scripts/generate.ts. A test fails where they are stale. */
+/**
+ * Writes the documents that are made from the code: node --import tsx scripts/generate.ts. A test
+ * fails where they are stale.
+ */
 import { writeFileSync } from 'node:fs'
 import { generatedDocuments } from './generatedDocuments'
 

@@ -1,4 +1,5 @@
-// Finds the command that was asked for and runs it. Plain JavaScript: it runs before anything is installed.
+// Finds the command that was asked for and runs it. Plain JavaScript: it runs before anything is
+// installed.
 import { complain } from './start/complain.mjs'
 import { checkNode } from './start/requirements.mjs'
 
@@ -16,7 +17,8 @@ const usage = `Able Mast
   ./mast plan check FILE [--json]      findings of a plan
   ./mast plan matrix FILE [--json]     who reaches whom
   ./mast plan trace FILE --from X --to Y --service S [--json]
-  ./mast plan export FILE --format json|equipment-csv|address-csv|materials-csv|kea|dnsmasq|zones|netplan|nftables|run-sheet [--out DIR]
+  ./mast plan export FILE --format json|equipment-csv|address-csv|materials-csv|
+                                   kea|dnsmasq|zones|netplan|nftables|run-sheet [--out DIR]
   ./mast plan import FILE OTHER --format address-csv|kea|dnsmasq|equipment-csv [--out DIR]
 `
 

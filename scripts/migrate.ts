@@ -1,4 +1,7 @@
-/** Brings the database at DATABASE_URL to the present version. Safe to run at every start; two at once wait for each other. */
+/**
+ * Brings the database at DATABASE_URL to the present version. Safe to run at every start; two at
+ * once wait for each other.
+ */
 import { drizzle } from 'drizzle-orm/node-postgres'
 import { migrate } from 'drizzle-orm/node-postgres/migrator'
 import pg from 'pg'
@@ -11,7 +14,9 @@ try {
   await client.query('select pg_advisory_lock($1)', [LOCK])
   await migrate(drizzle(client), { migrationsFolder: 'server/db/migrations' })
 } catch (error) {
-  console.error(`The database could not be prepared: ${error instanceof Error ? error.message : String(error)}`)
+  console.error(
+    `The database could not be prepared: ${error instanceof Error ? error.message : String(error)}`,
+  )
   process.exitCode = 1
 } finally {
   await client.end().catch(() => {})

@@ -1,4 +1,5 @@
-// Takes the pictures of docs/screenshots from a running demo: node scripts/pictures.mjs ORIGIN PASSWORD [FOLDER] [NAME ...]
+// Takes the pictures of docs/screenshots from a running demo: node scripts/pictures.mjs ORIGIN
+// PASSWORD [FOLDER] [NAME ...]
 import { join } from 'node:path'
 import { chromium } from '@playwright/test'
 
@@ -6,16 +7,37 @@ const [origin, password, folder = 'docs/screenshots', ...only] = process.argv.sl
 const DESK = { width: 1280, height: 800 }
 const PHONE = { width: 390, height: 844 }
 const views = [
-  ['sites', '/', DESK], ['survey', '/s/kittiwake-harbour/survey', DESK], ['addresses', '/s/kittiwake-harbour/addresses', DESK], ['wiring', '/s/kittiwake-harbour/wiring', DESK],
-  ['wifi', '/s/kittiwake-harbour/wifi', DESK], ['policy', '/s/kittiwake-harbour/policy', DESK], ['bring-up', '/s/kittiwake-harbour/bring-up', DESK], ['adopt', '/s/dunlin-slipway/adopt', DESK],
-  ['prove', '/s/dunlin-slipway/prove', DESK], ['hand-over', '/s/dunlin-slipway/hand-over', DESK], ['bring-up-phone', '/s/kittiwake-harbour/bring-up', PHONE], ['prove-phone', '/s/dunlin-slipway/prove', PHONE],
+  ['sites', '/', DESK],
+  ['survey', '/s/kittiwake-harbour/survey', DESK],
+  ['addresses', '/s/kittiwake-harbour/addresses', DESK],
+  ['wiring', '/s/kittiwake-harbour/wiring', DESK],
+  ['wifi', '/s/kittiwake-harbour/wifi', DESK],
+  ['policy', '/s/kittiwake-harbour/policy', DESK],
+  ['bring-up', '/s/kittiwake-harbour/bring-up', DESK],
+  ['adopt', '/s/dunlin-slipway/adopt', DESK],
+  ['prove', '/s/dunlin-slipway/prove', DESK],
+  ['hand-over', '/s/dunlin-slipway/hand-over', DESK],
+  ['bring-up-phone', '/s/kittiwake-harbour/bring-up', PHONE],
+  ['prove-phone', '/s/dunlin-slipway/prove', PHONE],
   ['wiring-night', '/s/kittiwake-harbour/wiring', DESK, 'night'],
 ]
 
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-quic', '--no-first-run'] })
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+    '--disable-quic',
+    '--no-first-run',
+  ],
+})
 const context = await browser.newContext({ viewport: DESK, colorScheme: 'light' })
 const page = await context.newPage()
-page.on('console', (m) => { if (m.type() === 'error' || m.type() === 'warning') console.log('console', m.text().slice(0, 300)) })
+page.on('console', (m) => {
+  if (m.type() === 'error' || m.type() === 'warning') console.log('console', m.text().slice(0, 300))
+})
 page.on('pageerror', (e) => console.log('pageerror', e.message.slice(0, 400)))
 await page.goto(`${origin}/enter`)
 await page.getByLabel('Name').fill('installer')
@@ -32,7 +54,8 @@ for (const [name, path, size, theme = 'day'] of views) {
   await page.waitForLoadState('load')
   await page.evaluate(() => document.fonts.ready)
   if (path === '/') await page.getByText('Dunlin Slipway').waitFor()
-  for (const text of ['Computing ...', 'Fetching the last proof ...']) await page.locator(`text=${text}`).waitFor({ state: 'detached' })
+  for (const text of ['Computing ...', 'Fetching the last proof ...'])
+    await page.locator(`text=${text}`).waitFor({ state: 'detached' })
   await page.locator('main[aria-busy=true]').waitFor({ state: 'detached' })
   await page.screenshot({ path: join(folder, `${name}.png`) })
 }

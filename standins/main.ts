@@ -19,19 +19,33 @@ const TIMEOUT_MS = 10_000
 const http: ControllerHttp = async ({ method, path, token, etag, body }) => {
   try {
     const response = await fetch(origin + path, {
-      method, signal: AbortSignal.timeout(TIMEOUT_MS),
-      headers: { ...(body === undefined ? {} : { 'content-type': 'application/json' }), ...(token ? { authorization: `Bearer ${token}` } : {}), ...(etag ? { 'if-none-match': `"${etag}"` } : {}) },
+      method,
+      signal: AbortSignal.timeout(TIMEOUT_MS),
+      headers: {
+        ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+        ...(token ? { authorization: `Bearer ${token}` } : {}),
+        ...(etag ? { 'if-none-match': `"${etag}"` } : {}),
+      },
       ...(body === undefined ? {} : { body: JSON.stringify(body) }),
     })
     const bytes = new Uint8Array(await response.arrayBuffer())
     const isJson = response.headers.get('content-type')?.includes('application/json') ?? false
-    return { status: response.status, bytes, body: isJson && bytes.length > 0 ? JSON.parse(new TextDecoder().decode(bytes)) : null }
+    return {
+      status: response.status,
+      bytes,
+      body: isJson && bytes.length > 0 ? JSON.parse(new TextDecoder().decode(bytes)) : null,
+    }
   } catch {
     return null
   }
 }
 
-const store = new WorldStore(setting('MAST_STANDINS_FOLDER'), http, (text) => console.error(text), sealingWith(Buffer.from(setting('MAST_STANDINS_KEY'), 'base64')))
+const store = new WorldStore(
+  setting('MAST_STANDINS_FOLDER'),
+  http,
+  (text) => console.error(text),
+  sealingWith(Buffer.from(setting('MAST_STANDINS_KEY'), 'base64')),
+)
 const server = controlServer(store, setting('MAST_STANDINS_TOKEN'))
 server.requestTimeout = 0
 server.listen(port, '127.0.0.1', () => process.send?.('ready'))

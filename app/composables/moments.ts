@@ -1,7 +1,14 @@
-/** Moments and counts as they are written here. Making a formatter costs a thousand times what using one does, so each is made once. */
+/**
+ * Moments and counts as they are written here. Making a formatter costs a thousand times what using
+ * one does, so each is made once.
+ */
 const formats = {
   time: new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' }),
-  second: new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', second: '2-digit' }),
+  second: new Intl.DateTimeFormat('en-GB', {
+    hour: '2-digit',
+    minute: '2-digit',
+    second: '2-digit',
+  }),
   day: new Intl.DateTimeFormat('en-GB'),
   moment: new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' }),
 }

@@ -7,9 +7,17 @@ let remote: Remote<AnalysisWorker> | undefined
 /** The plan that the worker has, where that is known. */
 let sent: SitePlan | undefined
 
-/** The findings of a plan, kept in step with it. While one analysis runs, only the newest plan waits for the next; what is sent is what changed. */
-export function useAnalysis(plan: Ref<SitePlan | null>): { analysis: Ref<Analysis | null>; stale: Ref<boolean> } {
-  remote ??= wrap<AnalysisWorker>(new Worker(new URL('../workers/analysis.worker.ts', import.meta.url), { type: 'module' }))
+/**
+ * The findings of a plan, kept in step with it. While one analysis runs, only the newest plan waits
+ * for the next; what is sent is what changed.
+ */
+export function useAnalysis(plan: Ref<SitePlan | null>): {
+  analysis: Ref<Analysis | null>
+  stale: Ref<boolean>
+} {
+  remote ??= wrap<AnalysisWorker>(
+    new Worker(new URL('../workers/analysis.worker.ts', import.meta.url), { type: 'module' }),
+  )
   const analysis = shallowRef<Analysis | null>(null)
   const stale = ref(true)
   let running = false
@@ -32,16 +40,23 @@ export function useAnalysis(plan: Ref<SitePlan | null>): { analysis: Ref<Analysi
         const asked = plan.value as SitePlan | null
         if (!asked) break
         const result = await analyse(asked)
-        if (plan.value === asked) { analysis.value = shareUnchanged(analysis.value, result); stale.value = false }
+        if (plan.value === asked) {
+          analysis.value = shareUnchanged(analysis.value, result)
+          stale.value = false
+        }
       }
     } finally {
       running = false
     }
   }
-  watch(plan, (now) => {
-    stale.value = true
-    if (now) void run()
-    else analysis.value = null
-  }, { immediate: true })
+  watch(
+    plan,
+    (now) => {
+      stale.value = true
+      if (now) void run()
+      else analysis.value = null
+    },
+    { immediate: true },
+  )
   return { analysis, stale }
 }

@@ -1,4 +1,7 @@
-/** Large sheets come into being some pieces at a time, so that none of them keeps the screen waiting: whoever has more to show asks for a turn. */
+/**
+ * Large sheets come into being some pieces at a time, so that none of them keeps the screen
+ * waiting: whoever has more to show asks for a turn.
+ */
 type Turn = () => void
 
 /** Of the 16 ms of a frame, what is left beside style, layout and paint. */
@@ -7,7 +10,10 @@ const SPARE_MS = 4
 const waiting: Turn[] = []
 const running = ref(false)
 
-/** Gives turns for as long as a frame can spare, one at least; what a turn brings is on the page before the next is given. A turn that fails is its own matter. */
+/**
+ * Gives turns for as long as a frame can spare, one at least; what a turn brings is on the page
+ * before the next is given. A turn that fails is its own matter.
+ */
 async function giveTurns(): Promise<void> {
   const end = performance.now() + SPARE_MS
   try {
@@ -21,11 +27,17 @@ async function giveTurns(): Promise<void> {
   }
 }
 
-/** Once what is there was laid out and painted, in a task of its own: within the frame, turns, layout and paint would be one task. */
+/**
+ * Once what is there was laid out and painted, in a task of its own: within the frame, turns,
+ * layout and paint would be one task.
+ */
 function afterFrame(work: () => void): void {
   requestAnimationFrame(() => {
     const { port1, port2 } = new MessageChannel()
-    port1.onmessage = () => { port1.close(); work() }
+    port1.onmessage = () => {
+      port1.close()
+      work()
+    }
     port2.postMessage(null)
   })
 }
@@ -33,7 +45,10 @@ function afterFrame(work: () => void): void {
 /** Asks for a turn; gives what takes it back. */
 export function takeTurn(turn: Turn): () => void {
   waiting.push(turn)
-  if (!running.value) { running.value = true; afterFrame(giveTurns) }
+  if (!running.value) {
+    running.value = true
+    afterFrame(giveTurns)
+  }
   return () => {
     const at = waiting.indexOf(turn)
     if (at >= 0) waiting.splice(at, 1)
@@ -46,6 +61,11 @@ export const morePieces = computed(() => running.value)
 /** While something is printed nothing is left for later. */
 export const printing = ref(false)
 if (import.meta.client) {
-  window.addEventListener('beforeprint', () => { printing.value = true; for (let turn = waiting.shift(); turn; turn = waiting.shift()) turn() })
-  window.addEventListener('afterprint', () => { printing.value = false })
+  window.addEventListener('beforeprint', () => {
+    printing.value = true
+    for (let turn = waiting.shift(); turn; turn = waiting.shift()) turn()
+  })
+  window.addEventListener('afterprint', () => {
+    printing.value = false
+  })
 }

@@ -10,7 +10,8 @@ const finding = ref(false)
 
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   const target = event.target as HTMLElement
-  const typing = target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName)
+  const typing =
+    target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName)
   if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z' && !typing) {
     event.preventDefault()
     if (event.shiftKey) site.redoLast()
@@ -18,10 +19,19 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     return
   }
   if (typing || event.ctrlKey || event.metaKey || event.altKey) return
-  const next = event.key === ']' ? stops[at.value + 1] : event.key === '[' ? stops[at.value - 1] : /^[1-9]$/.test(event.key) ? stops[Number(event.key) - 1] : undefined
+  const next =
+    event.key === ']'
+      ? stops[at.value + 1]
+      : event.key === '['
+        ? stops[at.value - 1]
+        : /^[1-9]$/.test(event.key)
+          ? stops[Number(event.key) - 1]
+          : undefined
   if (next) void navigateTo(stopPath(siteId.value, next.id))
-  else if (event.key === '/') { event.preventDefault(); finding.value = true }
-  else if (event.key === 'Escape') site.selected = null
+  else if (event.key === '/') {
+    event.preventDefault()
+    finding.value = true
+  } else if (event.key === 'Escape') site.selected = null
 })
 </script>
 
@@ -29,14 +39,28 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <div class="frame">
     <ShellTopStrip @find="finding = true" />
     <ShellStopLine :site-id="siteId" :current="stops[at]?.id ?? ''" />
-    <p v-if="failed" class="failed" role="alert">{{ failed }} <NuxtLink to="/">All sites</NuxtLink></p>
+    <p v-if="failed" class="failed" role="alert">
+      {{ failed }} <NuxtLink to="/">All sites</NuxtLink>
+    </p>
     <slot v-else />
     <LazyShellFindDialog v-if="finding" v-model="finding" />
   </div>
 </template>
 
 <style scoped>
-.frame { display: flex; flex-direction: column; height: 100vh; height: 100dvh; }
-.failed { padding: 24px; }
-@media (max-width: 900px) { .frame { height: auto; min-height: 100dvh; } }
+.frame {
+  display: flex;
+  flex-direction: column;
+  height: 100vh;
+  height: 100dvh;
+}
+.failed {
+  padding: 24px;
+}
+@media (max-width: 900px) {
+  .frame {
+    height: auto;
+    min-height: 100dvh;
+  }
+}
 </style>

@@ -1,6 +1,7 @@
 export default defineNuxtRouteMiddleware(async (to) => {
   const session = useSession()
   if (!session.known) await session.refresh()
-  if (!session.account && to.path !== '/enter') return navigateTo({ path: '/enter', query: to.path === '/' ? {} : { to: to.fullPath } })
+  if (!session.account && to.path !== '/enter')
+    return navigateTo({ path: '/enter', query: to.path === '/' ? {} : { to: to.fullPath } })
   if (session.account && to.path === '/enter' && !to.query.invitation) return navigateTo('/')
 })

@@ -1,4 +1,7 @@
-/** Field work on its way to the server: ticks and evidence, in the order in which they were done, each kept until it is acknowledged. */
+/**
+ * Field work on its way to the server: ticks and evidence, in the order in which they were done,
+ * each kept until it is acknowledged.
+ */
 
 interface Common {
   readonly id: string
@@ -11,11 +14,28 @@ interface Common {
   readonly refused: string | null
 }
 export type Act =
-  | Common & { readonly kind: 'tick'; readonly stepId: string; readonly acknowledged: boolean; readonly note: string; /** How long its wait lasts on the clock of this person. */ readonly waitMs: number }
-  | Common & { readonly kind: 'untick'; readonly stepId: string }
-  | Common & { readonly kind: 'evidence'; readonly what: 'photo' | 'reading' | 'note'; readonly stepId: string | null; readonly text: string; /** Base64. */ readonly file: string | null; readonly mediaType: string | null }
+  | (Common & {
+      readonly kind: 'tick'
+      readonly stepId: string
+      readonly acknowledged: boolean
+      readonly note: string
+      /** How long its wait lasts on the clock of this person. */ readonly waitMs: number
+    })
+  | (Common & { readonly kind: 'untick'; readonly stepId: string })
+  | (Common & {
+      readonly kind: 'evidence'
+      readonly what: 'photo' | 'reading' | 'note'
+      readonly stepId: string | null
+      readonly text: string
+      /** Base64. */ readonly file: string | null
+      readonly mediaType: string | null
+    })
 
-export interface ActKeep { load(siteId: string): Promise<Act[]>; put(act: Act): Promise<void>; remove(id: string): Promise<void> }
+export interface ActKeep {
+  load(siteId: string): Promise<Act[]>
+  put(act: Act): Promise<void>
+  remove(id: string): Promise<void>
+}
 export type SendAct = (act: Act) => Promise<unknown>
 
 const isAway = (error: unknown): boolean => {
@@ -28,7 +48,11 @@ export class FieldQueue {
   /** Acts that this browser could not keep: they live only as long as the page. */
   readonly unkept = new Set<string>()
   private busy = false
-  constructor(private readonly keep: ActKeep, private readonly sendAct: SendAct, private readonly changed: () => void) {}
+  constructor(
+    private readonly keep: ActKeep,
+    private readonly sendAct: SendAct,
+    private readonly changed: () => void,
+  ) {}
 
   async load(siteId: string): Promise<void> {
     this.unkept.clear()
@@ -36,7 +60,10 @@ export class FieldQueue {
     this.changed()
   }
 
-  /** Takes an act on. A tick and its taking back cancel each other where the server cannot have the tick. */
+  /**
+   * Takes an act on. A tick and its taking back cancel each other where the server cannot have the
+   * tick.
+   */
   async add(act: Act): Promise<void> {
     if (act.kind === 'untick') {
       const tick = this.acts.find((a) => a.kind === 'tick' && a.stepId === act.stepId)
@@ -56,7 +83,12 @@ export class FieldQueue {
   }
 
   private async put(act: Act): Promise<void> {
-    try { await this.keep.put(act); this.unkept.delete(act.id) } catch { this.unkept.add(act.id) }
+    try {
+      await this.keep.put(act)
+      this.unkept.delete(act.id)
+    } catch {
+      this.unkept.add(act.id)
+    }
     this.changed()
   }
   private async remove(id: string): Promise<void> {
@@ -76,7 +108,10 @@ export class FieldQueue {
     await this.flush()
   }
 
-  /** Sends in order until nothing is left or the server is away. What it refuses stays, with its reason. Gives whether all was heard. */
+  /**
+   * Sends in order until nothing is left or the server is away. What it refuses stays, with its
+   * reason. Gives whether all was heard.
+   */
   async flush(): Promise<boolean> {
     if (this.busy) return false
     this.busy = true
@@ -91,7 +126,12 @@ export class FieldQueue {
           await this.remove(act.id)
         } catch (error) {
           if (isAway(error)) return false
-          await this.replace({ ...act, refused: (error as { data?: { message?: string } }).data?.message ?? 'The server refused this.' })
+          await this.replace({
+            ...act,
+            refused:
+              (error as { data?: { message?: string } }).data?.message ??
+              'The server refused this.',
+          })
         }
         this.changed()
       }
@@ -100,5 +140,7 @@ export class FieldQueue {
       this.busy = false
     }
   }
-  private next(): Act | undefined { return this.acts.find((a) => a.refused === null) }
+  private next(): Act | undefined {
+    return this.acts.find((a) => a.refused === null)
+  }
 }

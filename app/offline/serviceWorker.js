@@ -1,34 +1,51 @@
-/* Lets the application open without a network once it was opened with one. Data is not its business: that is kept in IndexedDB. */
+/* Lets the application open without a network once it was opened with one. Data is not its
+   business: that is kept in IndexedDB. */
 const BUILD = '__BUILD__'
 const ASSETS = __ASSETS__
 const SHELL = '/enter'
 const CACHE = `able-mast-${BUILD}`
 
 self.addEventListener('install', (event) => {
-  event.waitUntil((async () => {
-    const cache = await caches.open(CACHE)
-    await cache.addAll([...ASSETS, SHELL])
-    await self.skipWaiting()
-  })())
+  event.waitUntil(
+    (async () => {
+      const cache = await caches.open(CACHE)
+      await cache.addAll([...ASSETS, SHELL])
+      await self.skipWaiting()
+    })(),
+  )
 })
 
 self.addEventListener('activate', (event) => {
-  event.waitUntil((async () => {
-    for (const name of await caches.keys()) if (name.startsWith('able-mast-') && name !== CACHE) await caches.delete(name)
-    await self.clients.claim()
-  })())
+  event.waitUntil(
+    (async () => {
+      for (const name of await caches.keys())
+        if (name.startsWith('able-mast-') && name !== CACHE) await caches.delete(name)
+      await self.clients.claim()
+    })(),
+  )
 })
 
-/** How long a page may take, ms, before the kept one is shown: half a bar of signal is not much better than none. */
+/**
+ * How long a page may take, ms, before the kept one is shown: half a bar of signal is not much
+ * better than none.
+ */
 const PAGE_MS = 8000
 
-/** Pages: from the server where it answers, so that a new version is seen; else the page that is kept, which is the same for every address. */
+/**
+ * Pages: from the server where it answers, so that a new version is seen; else the page that is
+ * kept, which is the same for every address.
+ */
 async function page(request) {
   const asked = fetch(request)
   try {
-    const answer = await Promise.race([asked, new Promise((resolve) => setTimeout(resolve, PAGE_MS))])
+    const answer = await Promise.race([
+      asked,
+      new Promise((resolve) => setTimeout(resolve, PAGE_MS)),
+    ])
     if (answer && answer.status < 500) return answer
-  } catch { /* no network: the kept page is the answer */ }
+  } catch {
+    /* no network: the kept page is the answer */
+  }
   return (await caches.match(SHELL)) ?? asked.catch(() => Response.error())
 }
 

@@ -1,37 +1,105 @@
 /**
- * A site as this browser has it: the newest plan that the server gave, and on top of it what was changed here and is not saved yet.
- * Every change is kept before it is sent, so that it lives through a lost network, a closed browser and a restart; the server recognises
- * a change that arrives twice. What meets somebody else's change is held for a person, never dropped and never forced.
+ * A site as this browser has it: the newest plan that the server gave, and on top of it what was
+ * changed here and is not saved yet.
+ * Every change is kept before it is sent, so that it lives through a lost network, a closed browser
+ * and a restart; the server recognises
+ * a change that arrives twice. What meets somebody else's change is held for a person, never
+ * dropped and never forced.
  */
 import {
-  doEdit, emptyHistory, mergeChanges, othersOf, patchesBetween, redo, runChange, shareUnchanged, thingsOf, undo, valueOf, withoutOvertaken,
-  type Change, type Conflict, type EditCall, type History, type HistoryOutcome, type SitePlan, type RevisionSince,
+  doEdit,
+  emptyHistory,
+  mergeChanges,
+  othersOf,
+  patchesBetween,
+  redo,
+  runChange,
+  shareUnchanged,
+  thingsOf,
+  undo,
+  valueOf,
+  withoutOvertaken,
+  type Change,
+  type Conflict,
+  type EditCall,
+  type History,
+  type HistoryOutcome,
+  type SitePlan,
+  type RevisionSince,
 } from '@mast/core/plan'
 
-export interface RevisionLine { readonly number: number; readonly summary: string; readonly author: string | null; readonly at: string }
-export interface ServerCopy { readonly id: string; readonly role: string; readonly revision: number; readonly plan: SitePlan; readonly revisions: readonly RevisionLine[] }
-/** `since` is null where the server does not have the revision that was asked about: it was set back to an earlier state. */
-export interface SiteReply extends ServerCopy { readonly since: readonly RevisionSince[] | null }
-export interface SaveReply { readonly revision: number; readonly merged: boolean; readonly made: readonly { number: number; summary: string; changeId: string; at: string }[] }
-/** A revision, and when it was saved: of a server that was set back, another may bear the number by now. */
-export interface Base { readonly revision: number; readonly at: string | null }
+export interface RevisionLine {
+  readonly number: number
+  readonly summary: string
+  readonly author: string | null
+  readonly at: string
+}
+export interface ServerCopy {
+  readonly id: string
+  readonly role: string
+  readonly revision: number
+  readonly plan: SitePlan
+  readonly revisions: readonly RevisionLine[]
+}
+/**
+ * `since` is null where the server does not have the revision that was asked about: it was set back
+ * to an earlier state.
+ */
+export interface SiteReply extends ServerCopy {
+  readonly since: readonly RevisionSince[] | null
+}
+export interface SaveReply {
+  readonly revision: number
+  readonly merged: boolean
+  readonly made: readonly { number: number; summary: string; changeId: string; at: string }[]
+}
+/**
+ * A revision, and when it was saved: of a server that was set back, another may bear the number by
+ * now.
+ */
+export interface Base {
+  readonly revision: number
+  readonly at: string | null
+}
 
-/** The server's routes. They throw an error with a `status` where the server answered, without one where it did not. */
+/**
+ * The server's routes. They throw an error with a `status` where the server answered, without one
+ * where it did not.
+ */
 export interface Remote {
   fetch(siteId: string, since: Base | null): Promise<SiteReply>
   save(siteId: string, base: Base, changes: readonly Change[]): Promise<SaveReply>
 }
 
 /** A change that waits for a person. */
-export interface Held { readonly change: Change; readonly conflict: Conflict }
-/** `base` is what the oldest of the pending changes was made on; another window of this browser may have brought the plan further since. */
-export interface Kept { readonly server: ServerCopy; readonly base: Base; readonly pending: readonly Change[]; readonly held: readonly Held[] }
+export interface Held {
+  readonly change: Change
+  readonly conflict: Conflict
+}
+/**
+ * `base` is what the oldest of the pending changes was made on; another window of this browser may
+ * have brought the plan further since.
+ */
+export interface Kept {
+  readonly server: ServerCopy
+  readonly base: Base
+  readonly pending: readonly Change[]
+  readonly held: readonly Held[]
+}
 
 /** What is kept in the browser. */
 export interface Keep {
   load(siteId: string): Promise<Kept | undefined>
-  /** In one go: the newest plan, what was saved of ours, and that the rest of ours is on top of it. @param isOtherHistory whether it takes the place of a newer one */
-  putServer(server: ServerCopy, saved: readonly string[], pending: readonly string[], isOtherHistory?: boolean): Promise<void>
+  /**
+   * In one go: the newest plan, what was saved of ours, and that the rest of ours is on top of it.
+   * @param isOtherHistory whether it takes the place of a newer one
+   */
+  putServer(
+    server: ServerCopy,
+    saved: readonly string[],
+    pending: readonly string[],
+    isOtherHistory?: boolean,
+  ): Promise<void>
   putChanges(siteId: string, changes: readonly Change[], base: Base): Promise<void>
   hold(siteId: string, held: readonly Held[]): Promise<void>
   remove(changeIds: readonly string[]): Promise<void>
@@ -43,7 +111,10 @@ const MOST_CHANGES = 200
 /** Well below what the server takes in one body. */
 const MOST_CHARACTERS = 1_000_000
 
-/** The first of what is pending that go in one request: as many as there are, up to a count and a size, and one at least. */
+/**
+ * The first of what is pending that go in one request: as many as there are, up to a count and a
+ * size, and one at least.
+ */
 export function firstBatch(pending: readonly Change[]): readonly Change[] {
   let characters = 0
   const end = pending.findIndex((change, i) => {
@@ -53,16 +124,36 @@ export function firstBatch(pending: readonly Change[]): readonly Change[] {
   return end < 0 ? pending.slice() : pending.slice(0, end)
 }
 
-interface Failed { readonly status?: number; readonly data?: { readonly message?: string; readonly data?: { readonly changeId?: string; readonly problems?: readonly { reason: string }[] } } }
-export const baseOf = ({ revision, revisions }: Omit<ServerCopy, 'plan'>): Base => ({ revision, at: revisions.find((r) => r.number === revision)?.at ?? null })
+interface Failed {
+  readonly status?: number
+  readonly data?: {
+    readonly message?: string
+    readonly data?: {
+      readonly changeId?: string
+      readonly problems?: readonly { reason: string }[]
+    }
+  }
+}
+export const baseOf = ({ revision, revisions }: Omit<ServerCopy, 'plan'>): Base => ({
+  revision,
+  at: revisions.find((r) => r.number === revision)?.at ?? null,
+})
 const SET_BACK = 'made before the server was set back to an earlier state'
 
 /** Whether the server did not get to answer, so that trying again later makes sense. */
 const isAway = (e: Failed): boolean => e.status === undefined || e.status === 429 || e.status >= 500
 
 /** A change that cannot be done, for a person to let go. */
-const asideOf = (change: Change, reason: string): Held =>
-  ({ change, conflict: { changeId: change.id, summary: change.kind === 'patches' ? change.summary : change.name, things: [], by: [], reason } })
+const asideOf = (change: Change, reason: string): Held => ({
+  change,
+  conflict: {
+    changeId: change.id,
+    summary: change.kind === 'patches' ? change.summary : change.name,
+    things: [],
+    by: [],
+    reason,
+  },
+})
 
 export class WorkingCopy {
   plan: SitePlan
@@ -73,12 +164,24 @@ export class WorkingCopy {
   private busy = false
   /** Saved, and still to be taken out of what is kept. */
   private done: string[] = []
-  /** Changes that this browser could not keep: until they are saved they live only as long as the page. */
+  /**
+   * Changes that this browser could not keep: until they are saved they live only as long as the
+   * page.
+   */
   readonly unkept = new Set<string>()
   /** Whether the server may have something else than what was last heard of it. */
   private unsure = false
 
-  private constructor(public server: ServerCopy, private base: Base, public pending: Change[], public held: Held[], private readonly remote: Remote, private readonly keep: Keep, private readonly newId: () => string, private readonly changed: () => void) {
+  private constructor(
+    public server: ServerCopy,
+    private base: Base,
+    public pending: Change[],
+    public held: Held[],
+    private readonly remote: Remote,
+    private readonly keep: Keep,
+    private readonly newId: () => string,
+    private readonly changed: () => void,
+  ) {
     this.plan = server.plan
     this.newest = server.revision
     for (const change of [...this.pending]) {
@@ -90,8 +193,17 @@ export class WorkingCopy {
     this.settle()
   }
 
-  /** @throws what the server said, or, where it is away and the site was never opened here, what happened. */
-  static async open(siteId: string, remote: Remote, keep: Keep, newId: () => string, changed: () => void): Promise<WorkingCopy> {
+  /**
+   * @throws what the server said, or, where it is away and the site was never opened here, what
+   * happened.
+   */
+  static async open(
+    siteId: string,
+    remote: Remote,
+    keep: Keep,
+    newId: () => string,
+    changed: () => void,
+  ): Promise<WorkingCopy> {
     const kept = await keep.load(siteId).catch(() => undefined)
     let reply: SiteReply | undefined
     try {
@@ -99,13 +211,25 @@ export class WorkingCopy {
     } catch (error) {
       if (!kept || !isAway(error as Failed)) throw error
     }
-    const copy = new WorkingCopy(kept?.server ?? reply!, kept?.base ?? baseOf(reply!), [...(kept?.pending ?? [])], [...(kept?.held ?? [])], remote, keep, newId, changed)
+    const copy = new WorkingCopy(
+      kept?.server ?? reply!,
+      kept?.base ?? baseOf(reply!),
+      [...(kept?.pending ?? [])],
+      [...(kept?.held ?? [])],
+      remote,
+      keep,
+      newId,
+      changed,
+    )
     if (reply) await copy.take(reply)
     else copy.saveState = 'unreachable'
     return copy
   }
 
-  /** The plan is what the server has, and what is pending on top of it. What stayed the same stays the same object. */
+  /**
+   * The plan is what the server has, and what is pending on top of it. What stayed the same stays
+   * the same object.
+   */
   private replay(): void {
     let plan = this.server.plan
     for (const change of this.pending) {
@@ -115,15 +239,23 @@ export class WorkingCopy {
     this.plan = shareUnchanged(this.plan, plan)
   }
   private settle(): void {
-    this.saveState = this.pending.length > 0 ? 'pending' : this.held.length > 0 ? 'conflict' : 'saved'
+    this.saveState =
+      this.pending.length > 0 ? 'pending' : this.held.length > 0 ? 'conflict' : 'saved'
   }
 
   // --- editing
 
-  private adopt(result: HistoryOutcome | undefined, change: (r: HistoryOutcome) => Change): string | undefined {
+  private adopt(
+    result: HistoryOutcome | undefined,
+    change: (r: HistoryOutcome) => Change,
+  ): string | undefined {
     if (!result) return undefined
     const { outcome } = result
-    if (!outcome.ok) { this.complaint = outcome.problems[0]!.reason; this.changed(); return this.complaint }
+    if (!outcome.ok) {
+      this.complaint = outcome.problems[0]!.reason
+      this.changed()
+      return this.complaint
+    }
     this.complaint = null
     if (outcome.patches.length > 0) {
       this.plan = outcome.plan
@@ -135,7 +267,8 @@ export class WorkingCopy {
   }
   private add(change: Change): void {
     this.pending.push(change)
-    if (this.saveState !== 'unreachable' && this.saveState !== 'signed-out') this.saveState = 'pending'
+    if (this.saveState !== 'unreachable' && this.saveState !== 'signed-out')
+      this.saveState = 'pending'
     this.keep.putChanges(this.server.id, [change], this.base).catch(() => {
       if (this.pending.includes(change)) this.unkept.add(change.id)
       this.changed()
@@ -144,24 +277,51 @@ export class WorkingCopy {
   }
   private asPatches(r: HistoryOutcome): Change {
     const { summary, patches } = r.outcome as Extract<HistoryOutcome['outcome'], { ok: true }>
-    return { id: this.newId(), kind: 'patches', summary, patches: patches as Extract<Change, { kind: 'patches' }>['patches'] }
+    return {
+      id: this.newId(),
+      kind: 'patches',
+      summary,
+      patches: patches as Extract<Change, { kind: 'patches' }>['patches'],
+    }
   }
 
   /** Applies an edit; gives the reason where it is refused. */
   edit({ name, args }: EditCall): string | undefined {
-    return this.adopt(doEdit(this.plan, this.history, { name, args }), () => ({ id: this.newId(), kind: 'edit', name, args }))
+    return this.adopt(doEdit(this.plan, this.history, { name, args }), () => ({
+      id: this.newId(),
+      kind: 'edit',
+      name,
+      args,
+    }))
   }
-  undo(): string | undefined { return this.adopt(undo(this.plan, this.history), (r) => this.asPatches(r)) }
-  redo(): string | undefined { return this.adopt(redo(this.plan, this.history), (r) => this.asPatches(r)) }
+  undo(): string | undefined {
+    return this.adopt(undo(this.plan, this.history), (r) => this.asPatches(r))
+  }
+  redo(): string | undefined {
+    return this.adopt(redo(this.plan, this.history), (r) => this.asPatches(r))
+  }
 
   /** Brings the plan back to an older one, as a change like any other. */
   restore(older: SitePlan, revision: number): string | undefined {
     const patches = patchesBetween(this.plan, older)
     if (patches.length === 0) return 'the plan is just so already'
-    const change: Change = { id: this.newId(), kind: 'patches', summary: `Restore revision ${revision}`, patches: patches as Extract<Change, { kind: 'patches' }>['patches'] }
+    const change: Change = {
+      id: this.newId(),
+      kind: 'patches',
+      summary: `Restore revision ${revision}`,
+      patches: patches as Extract<Change, { kind: 'patches' }>['patches'],
+    }
     const outcome = runChange(this.plan, change)
-    const step = outcome.ok ? { summary: outcome.summary, patches: outcome.patches, inverse: outcome.inverse } : undefined
-    return this.adopt({ outcome, history: step ? { done: [...this.history.done, step], undone: [] } : this.history }, () => change)
+    const step = outcome.ok
+      ? { summary: outcome.summary, patches: outcome.patches, inverse: outcome.inverse }
+      : undefined
+    return this.adopt(
+      {
+        outcome,
+        history: step ? { done: [...this.history.done, step], undone: [] } : this.history,
+      },
+      () => change,
+    )
   }
 
   // --- conflicts
@@ -173,7 +333,12 @@ export class WorkingCopy {
     const outcome = runChange(this.plan, found.change)
     if (!outcome.ok) return outcome.problems[0]!.reason
     this.held = this.held.filter((h) => h !== found)
-    if (outcome.patches.length === 0) { void this.keep.remove([changeId]); this.settle(); this.changed(); return undefined }
+    if (outcome.patches.length === 0) {
+      void this.keep.remove([changeId])
+      this.settle()
+      this.changed()
+      return undefined
+    }
     const { summary, patches, inverse } = outcome
     this.plan = outcome.plan
     this.history = { done: [...this.history.done, { summary, patches, inverse }], undone: [] }
@@ -185,7 +350,8 @@ export class WorkingCopy {
   takeTheirs(changeId: string): void {
     this.held = this.held.filter((h) => h.change.id !== changeId)
     void this.keep.remove([changeId]).catch(() => {})
-    if (this.pending.length === 0 && this.held.length === 0 && this.saveState === 'conflict') this.saveState = 'saved'
+    if (this.pending.length === 0 && this.held.length === 0 && this.saveState === 'conflict')
+      this.saveState = 'saved'
     this.changed()
   }
 
@@ -231,7 +397,10 @@ export class WorkingCopy {
       const failed = error as Failed
       if (isAway(failed)) this.saveState = 'unreachable'
       else if (failed.status === 401) this.saveState = 'signed-out'
-      else { this.complaint = failed.data?.message ?? 'The server refused this.'; this.saveState = 'unreachable' }
+      else {
+        this.complaint = failed.data?.message ?? 'The server refused this.'
+        this.saveState = 'unreachable'
+      }
     } finally {
       this.busy = false
       this.changed()
@@ -249,8 +418,16 @@ export class WorkingCopy {
       const failed = error as Failed
       const wrong = failed.data?.data?.changeId
       if (failed.status === 409) await this.catchUp()
-      else if (failed.status === 422 && wrong) this.reject([wrong], failed.data?.data?.problems?.[0]?.reason ?? failed.data?.message ?? 'refused')
-      else if (failed.status === 403 || failed.status === 400 || failed.status === 413) this.reject(batch.map((c) => c.id), failed.data?.message ?? 'refused')
+      else if (failed.status === 422 && wrong)
+        this.reject(
+          [wrong],
+          failed.data?.data?.problems?.[0]?.reason ?? failed.data?.message ?? 'refused',
+        )
+      else if (failed.status === 403 || failed.status === 400 || failed.status === 413)
+        this.reject(
+          batch.map((c) => c.id),
+          failed.data?.message ?? 'refused',
+        )
       else throw error
     }
   }
@@ -269,10 +446,20 @@ export class WorkingCopy {
         const outcome = runChange(plan, change)
         if (outcome.ok) plan = outcome.plan
       }
-      const lines = [...reply.made].sort((a, b) => b.number - a.number).map((m) => ({ number: m.number, summary: m.summary, author: null, at: m.at }))
+      const lines = [...reply.made]
+        .sort((a, b) => b.number - a.number)
+        .map((m) => ({ number: m.number, summary: m.summary, author: null, at: m.at }))
       this.pending = this.pending.filter((c) => !isSent.has(c.id))
       this.done.push(...sent)
-      this.server = { ...this.server, plan, revision: reply.revision, revisions: [...lines, ...this.server.revisions.filter((r) => !lines.some((l) => l.number === r.number))].slice(0, MOST_REVISIONS) }
+      this.server = {
+        ...this.server,
+        plan,
+        revision: reply.revision,
+        revisions: [
+          ...lines,
+          ...this.server.revisions.filter((r) => !lines.some((l) => l.number === r.number)),
+        ].slice(0, MOST_REVISIONS),
+      }
       this.newest = Math.max(this.newest, reply.revision)
       this.replay()
       await this.put()
@@ -289,7 +476,14 @@ export class WorkingCopy {
     const done = this.done
     this.done = []
     for (const id of done) this.unkept.delete(id)
-    await this.keep.putServer(this.server, done, this.pending.map((c) => c.id), isOtherHistory).catch(() => {})
+    await this.keep
+      .putServer(
+        this.server,
+        done,
+        this.pending.map((c) => c.id),
+        isOtherHistory,
+      )
+      .catch(() => {})
   }
 
   /** Takes the newest plan and does what is pending again on top of it. */
@@ -307,11 +501,18 @@ export class WorkingCopy {
     this.done.push(...this.held.filter((h) => saved.has(h.change.id)).map((h) => h.change.id))
     this.held = this.held.filter((h) => !saved.has(h.change.id))
     // What is saved is done, and so is what makes no difference.
-    const open = new Set([...merge.steps, ...merge.conflicts, ...merge.refused].map((c) => c.changeId))
+    const open = new Set(
+      [...merge.steps, ...merge.conflicts, ...merge.refused].map((c) => c.changeId),
+    )
     for (const id of this.done) open.delete(id)
     this.done.push(...this.pending.filter((c) => !open.has(c.id)).map((c) => c.id))
     this.pending = this.pending.filter((c) => open.has(c.id))
-    const held = merge.conflicts.filter((c) => open.has(c.changeId)).map((conflict): Held => ({ conflict, change: this.pending.find((c) => c.id === conflict.changeId)! }))
+    const held = merge.conflicts
+      .filter((c) => open.has(c.changeId))
+      .map((conflict): Held => ({
+        conflict,
+        change: this.pending.find((c) => c.id === conflict.changeId)!,
+      }))
     if (held.length > 0) this.hold(held)
     for (const r of merge.refused) {
       const change = this.pending.find((c) => c.id === r.changeId)
@@ -323,19 +524,36 @@ export class WorkingCopy {
     await this.put()
   }
 
-  /** The server has another history than the one that was seen here. Its plan is the plan; what was not saved waits for a person. */
+  /**
+   * The server has another history than the one that was seen here. Its plan is the plan; what was
+   * not saved waits for a person.
+   */
   private async beginAnew(server: ServerCopy): Promise<void> {
     const held: Held[] = []
     let mine = this.server.plan
     for (const change of this.pending) {
       const outcome = runChange(mine, change)
-      if (!outcome.ok) { held.push(asideOf(change, outcome.problems[0]!.reason)); continue }
+      if (!outcome.ok) {
+        held.push(asideOf(change, outcome.problems[0]!.reason))
+        continue
+      }
       const [before, after] = [mine, outcome.plan]
       const anew = runChange(server.plan, change)
-      held.push({ change, conflict: {
-        changeId: change.id, summary: `${outcome.summary}, ${SET_BACK}`, by: [], reason: anew.ok ? null : anew.problems[0]!.reason,
-        things: thingsOf(outcome.patches).map((t) => ({ ...t, before: valueOf(before, t), mine: valueOf(after, t), theirs: valueOf(server.plan, t) })),
-      } })
+      held.push({
+        change,
+        conflict: {
+          changeId: change.id,
+          summary: `${outcome.summary}, ${SET_BACK}`,
+          by: [],
+          reason: anew.ok ? null : anew.problems[0]!.reason,
+          things: thingsOf(outcome.patches).map((t) => ({
+            ...t,
+            before: valueOf(before, t),
+            mine: valueOf(after, t),
+            theirs: valueOf(server.plan, t),
+          })),
+        },
+      })
       mine = after
     }
     this.server = server
@@ -358,7 +576,8 @@ export class WorkingCopy {
 }
 
 /** Ids of the entities that held changes and saved ones disagree about. */
-export const disputed = (held: readonly Held[]): Set<string> => new Set(held.flatMap((h) => h.conflict.things.map((t) => t.id || t.top)))
+export const disputed = (held: readonly Held[]): Set<string> =>
+  new Set(held.flatMap((h) => h.conflict.things.map((t) => t.id || t.top)))
 
 /** What a held change would make of the plan, or undefined where it cannot be done on it. */
 export function asMine(plan: SitePlan, held: readonly Held[]): SitePlan | undefined {

@@ -8,15 +8,36 @@ export default defineNuxtPlugin((nuxt) => {
   const kept = localStorage.getItem(STORED)
   const prefersNight = window.matchMedia('(prefers-color-scheme: dark)').matches
   const vuetify = createVuetify({
-    theme: { cspNonce: document.querySelector<HTMLMetaElement>('meta[name=csp-nonce]')?.content, defaultTheme: kept === 'day' || kept === 'night' ? kept : prefersNight ? 'night' : 'day', themes },
+    theme: {
+      cspNonce: document.querySelector<HTMLMetaElement>('meta[name=csp-nonce]')?.content,
+      defaultTheme: kept === 'day' || kept === 'night' ? kept : prefersNight ? 'night' : 'day',
+      themes,
+    },
     icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
     defaults: {
       global: { ripple: false },
       VBtn: { variant: 'outlined', density: 'comfortable', rounded: 'sm', class: 'text-none' },
-      VTextField: { variant: 'outlined', density: 'compact', hideDetails: 'auto', color: 'primary' },
+      VTextField: {
+        variant: 'outlined',
+        density: 'compact',
+        hideDetails: 'auto',
+        color: 'primary',
+      },
       VTextarea: { variant: 'outlined', density: 'compact', hideDetails: 'auto', color: 'primary' },
-      VSelect: { variant: 'outlined', density: 'compact', hideDetails: 'auto', color: 'primary', menuProps: { elevation: 0, class: 'sheet-menu' } },
-      VAutocomplete: { variant: 'outlined', density: 'compact', hideDetails: 'auto', color: 'primary', menuProps: { elevation: 0, class: 'sheet-menu' } },
+      VSelect: {
+        variant: 'outlined',
+        density: 'compact',
+        hideDetails: 'auto',
+        color: 'primary',
+        menuProps: { elevation: 0, class: 'sheet-menu' },
+      },
+      VAutocomplete: {
+        variant: 'outlined',
+        density: 'compact',
+        hideDetails: 'auto',
+        color: 'primary',
+        menuProps: { elevation: 0, class: 'sheet-menu' },
+      },
       VCheckbox: { density: 'compact', hideDetails: 'auto', color: 'primary' },
       VRadioGroup: { density: 'compact', hideDetails: 'auto', color: 'primary' },
       VFileInput: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },

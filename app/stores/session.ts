@@ -1,7 +1,13 @@
-/** Who is signed in. Without a network, who was when there was one: what can be seen then is only what this browser keeps. */
+/**
+ * Who is signed in. Without a network, who was when there was one: what can be seen then is only
+ * what this browser keeps.
+ */
 import { forgetAll, unsentCount } from '~/offline/browserStore'
 
-interface Reply { account: { name: string } | null; needsSetup: boolean }
+interface Reply {
+  account: { name: string } | null
+  needsSetup: boolean
+}
 const KEPT = 'mast-account'
 
 export const useSession = defineStore('session', () => {
@@ -14,7 +20,8 @@ export const useSession = defineStore('session', () => {
   async function take(reply: Reply): Promise<void> {
     const before = localStorage.getItem(KEPT)
     // What another account left on this device is not for this one.
-    if (reply.account && before !== null && before !== reply.account.name) await forgetAll().catch(() => {})
+    if (reply.account && before !== null && before !== reply.account.name)
+      await forgetAll().catch(() => {})
     account.value = reply.account
     needsSetup.value = reply.needsSetup
     known.value = true
@@ -32,7 +39,10 @@ export const useSession = defineStore('session', () => {
       away.value = true
     }
   }
-  /** What somebody else did on this device that did not reach the server; it goes when this name enters. */
+  /**
+   * What somebody else did on this device that did not reach the server; it goes when this name
+   * enters.
+   */
   async function leftBehind(name: string): Promise<{ name: string; count: number } | null> {
     const before = localStorage.getItem(KEPT)
     if (before === null || before.toLowerCase() === name.trim().toLowerCase()) return null
@@ -40,11 +50,24 @@ export const useSession = defineStore('session', () => {
     return count > 0 ? { name: before, count } : null
   }
   async function enter(kind: 'setup' | 'session', name: string, password: string): Promise<void> {
-    const reply = await ask<{ account: { name: string } }>(`/api/${kind}`, { method: 'POST', body: { name, password } })
+    const reply = await ask<{ account: { name: string } }>(`/api/${kind}`, {
+      method: 'POST',
+      body: { name, password },
+    })
     await take({ account: reply.account, needsSetup: false })
   }
-  // Where another window of this browser enters as somebody else, what this one shows and sends is no longer its own.
-  if (import.meta.client) window.addEventListener('storage', (e) => { if (e.key === KEPT && e.newValue !== null && account.value && e.newValue !== account.value.name) location.reload() })
+  // Where another window of this browser enters as somebody else, what this one shows and sends is
+  // no longer its own.
+  if (import.meta.client)
+    window.addEventListener('storage', (e) => {
+      if (
+        e.key === KEPT &&
+        e.newValue !== null &&
+        account.value &&
+        e.newValue !== account.value.name
+      )
+        location.reload()
+    })
   /** Signs out and forgets what this browser kept. */
   async function leave(): Promise<void> {
     await ask('/api/session', { method: 'DELETE' })

@@ -1,5 +1,19 @@
-/** The open site: its plan with undo and redo, its saving, what is in conflict. Edits take effect at once and are sent behind. */
-import { asMine, disputed, stillDiffers, WorkingCopy, type Base, type Held, type RevisionLine, type SaveReply, type SaveState, type SiteReply } from '~/offline/workingCopy'
+/**
+ * The open site: its plan with undo and redo, its saving, what is in conflict. Edits take effect at
+ * once and are sent behind.
+ */
+import {
+  asMine,
+  disputed,
+  stillDiffers,
+  WorkingCopy,
+  type Base,
+  type Held,
+  type RevisionLine,
+  type SaveReply,
+  type SaveState,
+  type SiteReply,
+} from '~/offline/workingCopy'
 import { browserKeep } from '~/offline/browserStore'
 import { emptyHistory, type EditCall, type History, type SitePlan } from '@mast/core/plan'
 import { siteModel, type SiteModel } from '@mast/core/topology'
@@ -27,17 +41,32 @@ export const useSite = defineStore('site', () => {
   const session = useSession()
   /** Entities that somebody else and we changed differently. */
   const inDispute = computed(() => disputed(held.value))
-  /** The plan as it would be with what is held of ours; the drawings show where it differs from what is saved. */
-  const minePlan = computed(() => (plan.value && held.value.length > 0 ? asMine(plan.value, held.value) : undefined))
+  /**
+   * The plan as it would be with what is held of ours; the drawings show where it differs from what
+   * is saved.
+   */
+  const minePlan = computed(() =>
+    plan.value && held.value.length > 0 ? asMine(plan.value, held.value) : undefined,
+  )
   const mineModel = computed(() => (minePlan.value ? siteModel(minePlan.value) : undefined))
   let copy: WorkingCopy | undefined
   let retry: ReturnType<typeof setTimeout> | undefined
 
   const remote = {
-    fetch: (siteId: string, since: Base | null) =>
-      ask<SiteReply>(`/api/sites/${siteId}${since ? `?${new URLSearchParams({ since: String(since.revision), ...(since.at ? { at: since.at } : {}) })}` : ''}`, { timeoutMs: READ_TIMEOUT_MS }),
+    fetch: (siteId: string, since: Base | null) => {
+      const known = since
+        ? { since: String(since.revision), ...(since.at ? { at: since.at } : {}) }
+        : {}
+      const query = new URLSearchParams(known).toString()
+      return ask<SiteReply>(`/api/sites/${siteId}${query && `?${query}`}`, {
+        timeoutMs: READ_TIMEOUT_MS,
+      })
+    },
     save: (siteId: string, base: Base, changes: readonly object[]) =>
-      ask<SaveReply>(`/api/sites/${siteId}/edits`, { method: 'POST', body: { base: base.revision, ...(base.at ? { baseAt: base.at } : {}), changes } }),
+      ask<SaveReply>(`/api/sites/${siteId}/edits`, {
+        method: 'POST',
+        body: { base: base.revision, ...(base.at ? { baseAt: base.at } : {}), changes },
+      }),
   }
 
   function mirror(): void {
@@ -45,7 +74,9 @@ export const useSite = defineStore('site', () => {
     plan.value = copy.plan
     revision.value = copy.server.revision
     role.value = copy.server.role
-    revisions.value = copy.server.revisions.map((r) => (r.author === null ? { ...r, author: session.account?.name ?? null } : r))
+    revisions.value = copy.server.revisions.map((r) =>
+      r.author === null ? { ...r, author: session.account?.name ?? null } : r,
+    )
     history.value = copy.history
     saveState.value = copy.saveState
     complaint.value = copy.complaint
@@ -60,7 +91,13 @@ export const useSite = defineStore('site', () => {
     if (id.value === siteId && plan.value) return
     close()
     id.value = siteId
-    const made = await WorkingCopy.open(siteId, remote, browserKeep, () => crypto.randomUUID(), mirror)
+    const made = await WorkingCopy.open(
+      siteId,
+      remote,
+      browserKeep,
+      () => crypto.randomUUID(),
+      mirror,
+    )
     if (id.value !== siteId) return
     copy = made
     mirror()
@@ -84,7 +121,8 @@ export const useSite = defineStore('site', () => {
   }
 
   /** Applies an edit; gives the reason where it is refused. */
-  const edit = (name: string, args: unknown): string | undefined => (copy ? copy.edit({ name, args }) : 'no site is open')
+  const edit = (name: string, args: unknown): string | undefined =>
+    copy ? copy.edit({ name, args }) : 'no site is open'
   /** Applies the edits of a fix, one after the other. */
   function mend(edits: readonly EditCall[]): string | undefined {
     for (const e of edits) {
@@ -95,7 +133,8 @@ export const useSite = defineStore('site', () => {
   }
   const undoLast = (): string | undefined => copy?.undo()
   const redoLast = (): string | undefined => copy?.redo()
-  const restore = (older: SitePlan, number: number): string | undefined => copy?.restore(older, number)
+  const restore = (older: SitePlan, number: number): string | undefined =>
+    copy?.restore(older, number)
   const keepMine = (changeId: string): string | undefined => copy?.keepMine(changeId)
   const takeTheirs = (changeId: string): void => copy?.takeTheirs(changeId)
   /** Called when the server says that there is a newer revision, or may be reached again. */
@@ -103,5 +142,36 @@ export const useSite = defineStore('site', () => {
   /** Called with what the server has, when it may be something else than what was heard of. */
   const compare = (now: Base): void => copy?.compare(now)
 
-  return { id, role, revision, plan, model, revisions, history, saveState, complaint, unsaved, unkept, held, inDispute, minePlan, mineModel, selected, pointed, analysis, stale, open, close, edit, mend, undoLast, redoLast, restore, keepMine, takeTheirs, heard, compare }
+  return {
+    id,
+    role,
+    revision,
+    plan,
+    model,
+    revisions,
+    history,
+    saveState,
+    complaint,
+    unsaved,
+    unkept,
+    held,
+    inDispute,
+    minePlan,
+    mineModel,
+    selected,
+    pointed,
+    analysis,
+    stale,
+    open,
+    close,
+    edit,
+    mend,
+    undoLast,
+    redoLast,
+    restore,
+    keepMine,
+    takeTheirs,
+    heard,
+    compare,
+  }
 })

@@ -3,7 +3,10 @@ import { expose } from 'comlink'
 import { findingsOf, marksOf, type Finding, type Sheet, type SheetMark } from '@mast/core/findings'
 import { replayPatches, type PlanPatch, type SitePlan } from '@mast/core/plan'
 
-export interface Analysis { readonly findings: Finding[]; readonly marks: Record<Sheet, SheetMark> }
+export interface Analysis {
+  readonly findings: Finding[]
+  readonly marks: Record<Sheet, SheetMark>
+}
 
 let plan: SitePlan | undefined
 

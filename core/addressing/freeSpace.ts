@@ -1,8 +1,17 @@
 /**
- * Free space as the largest aligned blocks that fit (a buddy system): taking a prefix splits the smallest block that holds it, so that
+ * Free space as the largest aligned blocks that fit (a buddy system): taking a prefix splits the
+ * smallest block that holds it, so that
  * large blocks stay whole as long as they can. Works for both families.
  */
-import { containsPrefix, formatPrefix, lastOf, overlaps, prefixAround, prefixSize, type Prefix } from './prefix'
+import {
+  containsPrefix,
+  formatPrefix,
+  lastOf,
+  overlaps,
+  prefixAround,
+  prefixSize,
+  type Prefix,
+} from './prefix'
 import { addressBits } from './address'
 
 /** First index in a sorted list whose value is not less. */
@@ -22,11 +31,23 @@ export class FreeSpace {
   private readonly blocks: bigint[][]
 
   /** @throws RangeError where the spaces are of two families. */
-  constructor(readonly family: 4 | 6, spaces: readonly Prefix[], taken: readonly Prefix[] = []) {
+  constructor(
+    readonly family: 4 | 6,
+    spaces: readonly Prefix[],
+    taken: readonly Prefix[] = [],
+  ) {
     this.blocks = Array.from({ length: addressBits(family) + 1 }, () => [])
     for (const s of spaces) {
       if (s.family !== family) throw new RangeError(`${formatPrefix(s)} is not IPv${family}`)
-      if (!spaces.some((o) => o !== s && containsPrefix(o, s) && (o.length < s.length || spaces.indexOf(o) < spaces.indexOf(s)))) this.add(s.length, s.network)
+      if (
+        !spaces.some(
+          (o) =>
+            o !== s &&
+            containsPrefix(o, s) &&
+            (o.length < s.length || spaces.indexOf(o) < spaces.indexOf(s)),
+        )
+      )
+        this.add(s.length, s.network)
     }
     for (const t of taken) if (t.family === family) this.remove(t)
   }
@@ -34,16 +55,24 @@ export class FreeSpace {
   /** A copy that can be tried things on. */
   clone(): FreeSpace {
     const copy = new FreeSpace(this.family, [])
-    this.blocks.forEach((list, length) => { copy.blocks[length] = [...list] })
+    this.blocks.forEach((list, length) => {
+      copy.blocks[length] = [...list]
+    })
     return copy
   }
 
   /** The free blocks, the lowest address first: "a /26 fits here". */
   list(): Prefix[] {
-    return this.blocks.flatMap((networks, length) => networks.map((network): Prefix => ({ family: this.family, network, length }))).sort((a, b) => (a.network < b.network ? -1 : 1))
+    return this.blocks
+      .flatMap((networks, length) =>
+        networks.map((network): Prefix => ({ family: this.family, network, length })),
+      )
+      .sort((a, b) => (a.network < b.network ? -1 : 1))
   }
 
-  isFree(p: Prefix): boolean { return this.blockAround(p) !== undefined }
+  isFree(p: Prefix): boolean {
+    return this.blockAround(p) !== undefined
+  }
 
   /** Takes exactly this prefix; false where any of it is not free. */
   takeExact(p: Prefix): boolean {
@@ -60,7 +89,8 @@ export class FreeSpace {
   take(length: number, alignLength: number = length): Prefix | undefined {
     const step = 1n << BigInt(addressBits(this.family) - Math.min(alignLength, length))
     for (let l = length; l >= 0; l--) {
-      const network = l <= alignLength ? this.blocks[l]![0] : this.blocks[l]!.find((n) => n % step === 0n)
+      const network =
+        l <= alignLength ? this.blocks[l]![0] : this.blocks[l]!.find((n) => n % step === 0n)
       if (network === undefined) continue
       const wanted: Prefix = { family: this.family, network, length }
       this.split({ family: this.family, network, length: l }, wanted)
@@ -72,7 +102,10 @@ export class FreeSpace {
   /** Takes away whatever is free of a prefix, and tells what that was. */
   remove(p: Prefix): Prefix[] {
     const block = this.blockAround(p)
-    if (block) { this.split(block, p); return [p] }
+    if (block) {
+      this.split(block, p)
+      return [p]
+    }
     const last = lastOf(p)
     const gone: Prefix[] = []
     for (let l = p.length + 1; l < this.blocks.length; l++) {
@@ -80,7 +113,8 @@ export class FreeSpace {
       const from = lowerBound(list, p.network)
       let to = from
       while (to < list.length && list[to]! <= last) to++
-      for (const network of list.splice(from, to - from)) gone.push({ family: this.family, network, length: l })
+      for (const network of list.splice(from, to - from))
+        gone.push({ family: this.family, network, length: l })
     }
     return gone
   }
@@ -105,7 +139,8 @@ export class FreeSpace {
     for (let l = p.length; l >= 0; l--) {
       const { network } = prefixAround({ family: p.family, value: p.network }, l)
       const list = this.blocks[l]!
-      if (list[lowerBound(list, network)] === network) return { family: this.family, network, length: l }
+      if (list[lowerBound(list, network)] === network)
+        return { family: this.family, network, length: l }
     }
     return undefined
   }
@@ -130,9 +165,17 @@ export class FreeSpace {
 
 /** The largest aligned blocks that are left of spaces once the taken prefixes are cut out. */
 export const freeBlocks = (spaces: readonly Prefix[], taken: readonly Prefix[]): Prefix[] =>
-  spaces.length === 0 ? [] : new FreeSpace(spaces[0]!.family, spaces.filter((s) => s.family === spaces[0]!.family), taken).list()
+  spaces.length === 0
+    ? []
+    : new FreeSpace(
+        spaces[0]!.family,
+        spaces.filter((s) => s.family === spaces[0]!.family),
+        taken,
+      ).list()
 
 /** Addresses in free blocks. */
-export const freeCount = (blocks: readonly Prefix[]): bigint => blocks.reduce((n, b) => n + prefixSize(b), 0n)
+export const freeCount = (blocks: readonly Prefix[]): bigint =>
+  blocks.reduce((n, b) => n + prefixSize(b), 0n)
 
-export const overlapsAny = (p: Prefix, list: readonly Prefix[]): boolean => list.some((o) => overlaps(o, p))
+export const overlapsAny = (p: Prefix, list: readonly Prefix[]): boolean =>
+  list.some((o) => overlaps(o, p))

@@ -17,7 +17,11 @@ export interface Range {
 
 export const prefixSize = (p: Prefix): bigint => 1n << BigInt(addressBits(p.family) - p.length)
 export const lastOf = (p: Prefix): bigint => p.network + prefixSize(p) - 1n
-export const rangeOf = (p: Prefix): Range => ({ family: p.family, first: p.network, last: lastOf(p) })
+export const rangeOf = (p: Prefix): Range => ({
+  family: p.family,
+  first: p.network,
+  last: lastOf(p),
+})
 
 export type PrefixProblem = 'not an address' | 'no length' | 'length out of range' | 'host bits set'
 
@@ -29,7 +33,8 @@ export function readPrefix(text: string): Prefix | { problem: PrefixProblem; net
   if (!at) return { problem: 'not an address' }
   const lengthText = text.slice(slash + 1)
   const length = Number(lengthText)
-  if (!/^(0|[1-9]\d{0,2})$/.test(lengthText) || length > addressBits(at.family)) return { problem: 'length out of range' }
+  if (!/^(0|[1-9]\d{0,2})$/.test(lengthText) || length > addressBits(at.family))
+    return { problem: 'length out of range' }
   const network = prefixAround(at, length)
   return network.network === at.value ? network : { problem: 'host bits set', network }
 }
@@ -42,11 +47,15 @@ export function parsePrefix(text: string): Prefix | undefined {
 /** As {@link parsePrefix}, for text known to be good. @throws RangeError where it is not. */
 export function prefix(text: string): Prefix {
   const read = readPrefix(text)
-  if ('problem' in read) throw new RangeError(`'${text}' is not a subnet (${read.problem}); expected for example 10.20.30.0/24`)
+  if ('problem' in read)
+    throw new RangeError(
+      `'${text}' is not a subnet (${read.problem}); expected for example 10.20.30.0/24`,
+    )
   return read
 }
 
-export const formatPrefix = (p: Prefix): string => `${formatAddress({ family: p.family, value: p.network })}/${p.length}`
+export const formatPrefix = (p: Prefix): string =>
+  `${formatAddress({ family: p.family, value: p.network })}/${p.length}`
 
 /** The prefix of a length that an address lies in. */
 export function prefixAround(a: Address, length: number): Prefix {
@@ -58,25 +67,39 @@ export const containsAddress = (p: Prefix, a: Address): boolean =>
   p.family === a.family && a.value >= p.network && a.value <= lastOf(p)
 
 export const containsPrefix = (outer: Prefix, inner: Prefix): boolean =>
-  outer.family === inner.family && outer.length <= inner.length && inner.network >= outer.network && lastOf(inner) <= lastOf(outer)
+  outer.family === inner.family &&
+  outer.length <= inner.length &&
+  inner.network >= outer.network &&
+  lastOf(inner) <= lastOf(outer)
 
-export const overlaps = (a: Prefix, b: Prefix): boolean => containsPrefix(a, b) || containsPrefix(b, a)
+export const overlaps = (a: Prefix, b: Prefix): boolean =>
+  containsPrefix(a, b) || containsPrefix(b, a)
 
-export const rangesOverlap = (a: Range, b: Range): boolean => a.family === b.family && a.first <= b.last && b.first <= a.last
+export const rangesOverlap = (a: Range, b: Range): boolean =>
+  a.family === b.family && a.first <= b.last && b.first <= a.last
 
 /** The dotted mask of an IPv4 length, e.g. 20 -> `255.255.240.0`. */
 export const maskOf = (length: number): string =>
-  formatAddress({ family: 4, value: length === 0 ? 0n : (0xffffffffn << BigInt(32 - length)) & 0xffffffffn })
+  formatAddress({
+    family: 4,
+    value: length === 0 ? 0n : (0xffffffffn << BigInt(32 - length)) & 0xffffffffn,
+  })
 
 /**
- * Addresses that hosts may have. For IPv4 the network and broadcast addresses are left out (RFC 919, RFC 1812 4.2.3.1),
- * except in a /31, where both are hosts (RFC 3021), and a /32. For IPv6 the all-zeros address is left out as the
+ * Addresses that hosts may have. For IPv4 the network and broadcast addresses are left out (RFC
+ * 919, RFC 1812 4.2.3.1),
+ * except in a /31, where both are hosts (RFC 3021), and a /32. For IPv6 the all-zeros address is
+ * left out as the
  * subnet-router anycast address (RFC 4291 2.6.1), except in a /127 (RFC 6164) and a /128.
  */
 export function usableRange(p: Prefix): Range {
   const size = prefixSize(p)
   if (size <= 2n) return rangeOf(p)
-  return { family: p.family, first: p.network + 1n, last: p.family === 4 ? lastOf(p) - 1n : lastOf(p) }
+  return {
+    family: p.family,
+    first: p.network + 1n,
+    last: p.family === 4 ? lastOf(p) - 1n : lastOf(p),
+  }
 }
 
 export function usableHosts(p: Prefix): bigint {
@@ -85,7 +108,8 @@ export function usableHosts(p: Prefix): bigint {
 }
 
 const byNetwork = (a: Prefix, b: Prefix): number =>
-  a.family - b.family || (a.network < b.network ? -1 : a.network > b.network ? 1 : a.length - b.length)
+  a.family - b.family ||
+  (a.network < b.network ? -1 : a.network > b.network ? 1 : a.length - b.length)
 
 /** The fewest prefixes that cover the same addresses, in order (summary routes). */
 export function collapse(prefixes: readonly Prefix[]): Prefix[] {
@@ -97,8 +121,10 @@ export function collapse(prefixes: readonly Prefix[]): Prefix[] {
     while (out.length > 1) {
       const b = out.at(-1)!
       const a = out.at(-2)!
-      const joined = a.length === b.length && a.family === b.family && a.length > 0
-        ? prefixAround({ family: a.family, value: a.network }, a.length - 1) : undefined
+      const joined =
+        a.length === b.length && a.family === b.family && a.length > 0
+          ? prefixAround({ family: a.family, value: a.network }, a.length - 1)
+          : undefined
       if (!joined || joined.network !== a.network || lastOf(joined) !== lastOf(b)) break
       out.splice(-2, 2, joined)
     }

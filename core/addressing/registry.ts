@@ -1,13 +1,24 @@
 /**
- * What an address is: the IANA special-purpose address registries (RFC 6890 and the RFCs that added to them).
+ * What an address is: the IANA special-purpose address registries (RFC 6890 and the RFCs that added
+ * to them).
  * The most specific entry wins; what no entry covers is ordinary public space.
  */
 import { parseAddress, type Address } from './address'
 import { containsAddress, containsPrefix, prefix, type Prefix } from './prefix'
 
 export type AddressKind =
-  | 'private' | 'shared' | 'loopback' | 'link-local' | 'documentation' | 'benchmarking' | 'multicast'
-  | 'broadcast' | 'this-network' | 'reserved' | 'translation' | 'public'
+  | 'private'
+  | 'shared'
+  | 'loopback'
+  | 'link-local'
+  | 'documentation'
+  | 'benchmarking'
+  | 'multicast'
+  | 'broadcast'
+  | 'this-network'
+  | 'reserved'
+  | 'translation'
+  | 'public'
 
 export interface RegistryEntry {
   readonly prefix: Prefix
@@ -18,8 +29,13 @@ export interface RegistryEntry {
   readonly global: boolean
 }
 
-const row = (text: string, kind: AddressKind, name: string, source: string, global = false): RegistryEntry =>
-  ({ prefix: prefix(text), kind, name, source, global })
+const row = (
+  text: string,
+  kind: AddressKind,
+  name: string,
+  source: string,
+  global = false,
+): RegistryEntry => ({ prefix: prefix(text), kind, name, source, global })
 
 export const registry: readonly RegistryEntry[] = [
   row('0.0.0.0/8', 'this-network', 'this network', 'RFC 791 3.2'),
@@ -58,13 +74,18 @@ export const registry: readonly RegistryEntry[] = [
 ]
 
 const publicSpace = (family: 4 | 6): RegistryEntry => ({
-  prefix: prefix(family === 4 ? '0.0.0.0/0' : '::/0'), kind: 'public', name: 'public address space', source: 'no entry in the registry', global: true,
+  prefix: prefix(family === 4 ? '0.0.0.0/0' : '::/0'),
+  kind: 'public',
+  name: 'public address space',
+  source: 'no entry in the registry',
+  global: true,
 })
 
 export function classify(a: Address): RegistryEntry {
   let best: RegistryEntry | undefined
   for (const entry of registry)
-    if (containsAddress(entry.prefix, a) && (!best || entry.prefix.length > best.prefix.length)) best = entry
+    if (containsAddress(entry.prefix, a) && (!best || entry.prefix.length > best.prefix.length))
+      best = entry
   return best ?? publicSpace(a.family)
 }
 
@@ -75,10 +96,14 @@ export function classifyText(text: string): RegistryEntry | undefined {
 
 /** The entry that covers a whole prefix, or public space where none does. */
 export function classifyPrefix(p: Prefix): RegistryEntry {
-  const covering = registry.filter((e) => containsPrefix(e.prefix, p)).sort((a, b) => b.prefix.length - a.prefix.length)
+  const covering = registry
+    .filter((e) => containsPrefix(e.prefix, p))
+    .sort((a, b) => b.prefix.length - a.prefix.length)
   return covering[0] ?? publicSpace(p.family)
 }
 
 /** The private blocks of RFC 1918, the only space a site's own IPv4 segments should come from. */
-export const privateBlocks: readonly Prefix[] = registry.filter((e) => e.kind === 'private' && e.prefix.family === 4).map((e) => e.prefix)
+export const privateBlocks: readonly Prefix[] = registry
+  .filter((e) => e.kind === 'private' && e.prefix.family === 4)
+  .map((e) => e.prefix)
 export const isPrivate = (p: Prefix): boolean => classifyPrefix(p).kind === 'private'

@@ -1,7 +1,13 @@
-/** Private ranges that one meets everywhere, so that a tunnel from there to a site with the same numbers cannot work. Common practice, from memory. */
+/**
+ * Private ranges that one meets everywhere, so that a tunnel from there to a site with the same
+ * numbers cannot work. Common practice, from memory.
+ */
 import { overlaps, prefix, type Prefix } from './prefix'
 
-export interface UsualRange { readonly prefix: Prefix; readonly met: string }
+export interface UsualRange {
+  readonly prefix: Prefix
+  readonly met: string
+}
 const row = (text: string, met: string): UsualRange => ({ prefix: prefix(text), met })
 
 export const usualRanges: readonly UsualRange[] = [
@@ -19,4 +25,5 @@ export const usualRanges: readonly UsualRange[] = [
 ]
 
 /** The usual ranges that a prefix would collide with. */
-export const usualCollisions = (p: Prefix): UsualRange[] => usualRanges.filter((u) => overlaps(u.prefix, p))
+export const usualCollisions = (p: Prefix): UsualRange[] =>
+  usualRanges.filter((u) => overlaps(u.prefix, p))

@@ -4,22 +4,47 @@ import fc from 'fast-check'
 import { quayside } from '../../tests/sites/quayside'
 import { applyEdits } from '../plan'
 import { siteModel } from '../topology'
-import { adoptionStates, controllerUrl, desiredConfiguration, editDistance, nearestSerial, transition, transitions, waitingFor, type AdoptionEvent, type AdoptionState } from '.'
+import {
+  adoptionStates,
+  controllerUrl,
+  desiredConfiguration,
+  editDistance,
+  nearestSerial,
+  transition,
+  transitions,
+  waitingFor,
+  type AdoptionEvent,
+  type AdoptionState,
+} from '.'
 
-const walk = (from: AdoptionState, ...events: AdoptionEvent[]): AdoptionState => events.reduce<AdoptionState>((s, e) => { const t = transition(s, e); if (!t.ok) throw new Error(t.reason); return t.state }, from)
+const walk = (from: AdoptionState, ...events: AdoptionEvent[]): AdoptionState =>
+  events.reduce<AdoptionState>((s, e) => {
+    const t = transition(s, e)
+    if (!t.ok) throw new Error(t.reason)
+    return t.state
+  }, from)
 
 describe('adoption states', () => {
-  it('the usual way leads into service', () => expect(walk('planned', 'power', 'hello', 'claim', 'fetch', 'report-loading', 'report-matching')).toBe('in-service'))
-  it('a claim before the first call is kept', () => expect(walk('planned', 'claim', 'hello', 'fetch', 'report-matching')).toBe('in-service'))
-  it('drift is only what a device does behind the controller\'s back', () => {
+  it('the usual way leads into service', () =>
+    expect(
+      walk('planned', 'power', 'hello', 'claim', 'fetch', 'report-loading', 'report-matching'),
+    ).toBe('in-service'))
+  it('a claim before the first call is kept', () =>
+    expect(walk('planned', 'claim', 'hello', 'fetch', 'report-matching')).toBe('in-service'))
+  it("drift is only what a device does behind the controller's back", () => {
     expect(walk('in-service', 'report-differing')).toBe('drifted')
     expect(walk('in-service', 'fetch', 'report-differing')).toBe('loading')
     expect(walk('drifted', 'report-matching')).toBe('in-service')
   })
-  it('silence loses, a report finds again', () => expect(walk('in-service', 'silence', 'report-matching')).toBe('in-service'))
-  it('a claimed device that calls as if lost is not asked for a claim again', () => expect(transition('lost', 'hello', true)).toMatchObject({ state: 'claimed' }))
+  it('silence loses, a report finds again', () =>
+    expect(walk('in-service', 'silence', 'report-matching')).toBe('in-service'))
+  it('a claimed device that calls as if lost is not asked for a claim again', () =>
+    expect(transition('lost', 'hello', true)).toMatchObject({ state: 'claimed' }))
   it('refuses what makes no sense, with a reason', () => {
-    expect(transition('planned', 'report-matching')).toEqual({ ok: false, reason: "a device that is planned cannot take 'report-matching'" })
+    expect(transition('planned', 'report-matching')).toEqual({
+      ok: false,
+      reason: "a device that is planned cannot take 'report-matching'",
+    })
     expect(transition('foreign', 'claim').ok).toBe(false)
   })
   it('every state can be left or is foreign, and every target is a state', () => {
@@ -30,10 +55,19 @@ describe('adoption states', () => {
   })
   it('says one thing that each state waits for, and tells an error from patience', () => {
     const facts = { serial: 'AM-1', firmware: '1', firmwareWanted: '2' }
-    expect(waitingFor({ ...facts, state: 'claimed' })).toEqual({ text: 'the device to call for its configuration; nothing is wrong yet', isError: false })
+    expect(waitingFor({ ...facts, state: 'claimed' })).toEqual({
+      text: 'the device to call for its configuration; nothing is wrong yet',
+      isError: false,
+    })
     expect(waitingFor({ ...facts, state: 'loading' }).text).toBe('the device to load firmware 2')
-    expect(adoptionStates.filter((state) => waitingFor({ ...facts, state }).isError)).toEqual(['drifted', 'lost', 'foreign'])
-    expect(waitingFor({ ...facts, state: 'planned', serial: null })).toMatchObject({ isError: true })
+    expect(adoptionStates.filter((state) => waitingFor({ ...facts, state }).isError)).toEqual([
+      'drifted',
+      'lost',
+      'foreign',
+    ])
+    expect(waitingFor({ ...facts, state: 'planned', serial: null })).toMatchObject({
+      isError: true,
+    })
   })
 })
 
@@ -41,55 +75,158 @@ describe('desired configuration', () => {
   const plan = quayside()
   const model = siteModel(plan)
   const secrets = { 'wifi-visitor-wifi': 'seagull-on-the-bollard' }
-  const of = (id: string, m = model) => { const o = desiredConfiguration(m, id, secrets); if (!o.ok) throw new Error(o.missing.join()); return o.desired }
+  const of = (id: string, m = model) => {
+    const o = desiredConfiguration(m, id, secrets)
+    if (!o.ok) throw new Error(o.missing.join())
+    return o.desired
+  }
 
-  it('is what the protocol allows, for each adoptable device', () => { for (const id of ['gateway', 'switch', 'quay-ap']) expect(configurationSchema.safeParse(of(id).configuration).success).toBe(true) })
+  it('is what the protocol allows, for each adoptable device', () => {
+    for (const id of ['gateway', 'switch', 'quay-ap'])
+      expect(configurationSchema.safeParse(of(id).configuration).success).toBe(true)
+  })
   it('says of every socket what it is there for, and whom it lets speak', () => {
     const c = of('switch').configuration
     const port = (name: string) => c.ports.find((p) => p.name === name)!
-    expect(port('1')).toMatchObject({ mode: 'trunk', description: 'Harbour gateway port 1', edgeGuard: false, leaseGuard: false, routerGuard: false, stormPercent: null })
-    expect(c.ports.filter((p) => p.mode === 'access' && !p.description.includes('AP')).map((p) => [p.edgeGuard, p.leaseGuard, p.routerGuard, p.stormPercent])).toEqual(expect.arrayContaining([[true, true, true, 1]]))
+    expect(port('1')).toMatchObject({
+      mode: 'trunk',
+      description: 'Harbour gateway port 1',
+      edgeGuard: false,
+      leaseGuard: false,
+      routerGuard: false,
+      stormPercent: null,
+    })
+    expect(
+      c.ports
+        .filter((p) => p.mode === 'access' && !p.description.includes('AP'))
+        .map((p) => [p.edgeGuard, p.leaseGuard, p.routerGuard, p.stormPercent]),
+    ).toEqual(expect.arrayContaining([[true, true, true, 1]]))
     const parked = c.ports.filter((p) => p.mode === 'parked')
     expect(parked.length).toBeGreaterThan(0)
     for (const p of parked) expect([p.untagged, p.tagged, p.description]).toEqual([null, [], ''])
   })
   it('asks of a device only what its profile can', () => {
-    const plain = siteModel(applyEdits(plan, [{ name: 'changeProfile', args: { id: 'switch-8-poe-65', changes: { abilities: [] } } }, { name: 'changeSite', args: { management: { banner: 'Ours', logTo: '10.20.10.2', monitoring: { user: 'watch', authenticationRef: 'monitoring-authentication', privacyRef: 'monitoring-privacy' } } } }]))
+    const plain = siteModel(
+      applyEdits(plan, [
+        { name: 'changeProfile', args: { id: 'switch-8-poe-65', changes: { abilities: [] } } },
+        {
+          name: 'changeSite',
+          args: {
+            management: {
+              banner: 'Ours',
+              logTo: '10.20.10.2',
+              monitoring: {
+                user: 'watch',
+                authenticationRef: 'monitoring-authentication',
+                privacyRef: 'monitoring-privacy',
+              },
+            },
+          },
+        },
+      ]),
+    )
     const c = of('switch', plain).configuration
-    expect(c.system).toMatchObject({ hostName: 'cupboard-switch', timeZone: plan.site.timeZone, banner: 'Ours', logTo: null, monitoring: null, neighbours: false })
-    expect(c.ports.every((p) => !p.edgeGuard && !p.leaseGuard && !p.routerGuard && p.stormPercent === null)).toBe(true)
-    expect(desiredConfiguration(plain, 'quay-ap', secrets)).toEqual({ ok: false, missing: ['the passwords of monitoring'] })
-    const withKeys = desiredConfiguration(plain, 'quay-ap', { ...secrets, 'monitoring-authentication': 'halyard-and-cleat', 'monitoring-privacy': 'cleat-and-halyard' })
-    expect(withKeys).toMatchObject({ ok: true, desired: { configuration: { system: { logTo: '10.20.10.2', monitoring: { user: 'watch', authentication: 'halyard-and-cleat' }, neighbours: true } } } })
+    expect(c.system).toMatchObject({
+      hostName: 'cupboard-switch',
+      timeZone: plan.site.timeZone,
+      banner: 'Ours',
+      logTo: null,
+      monitoring: null,
+      neighbours: false,
+    })
+    expect(
+      c.ports.every(
+        (p) => !p.edgeGuard && !p.leaseGuard && !p.routerGuard && p.stormPercent === null,
+      ),
+    ).toBe(true)
+    expect(desiredConfiguration(plain, 'quay-ap', secrets)).toEqual({
+      ok: false,
+      missing: ['the passwords of monitoring'],
+    })
+    const withKeys = desiredConfiguration(plain, 'quay-ap', {
+      ...secrets,
+      'monitoring-authentication': 'halyard-and-cleat',
+      'monitoring-privacy': 'cleat-and-halyard',
+    })
+    expect(withKeys).toMatchObject({
+      ok: true,
+      desired: {
+        configuration: {
+          system: {
+            logTo: '10.20.10.2',
+            monitoring: { user: 'watch', authentication: 'halyard-and-cleat' },
+            neighbours: true,
+          },
+        },
+      },
+    })
   })
   it('lets a page answer to those who may administer and to whom an intent lets in', () => {
     expect(of('switch').configuration.system.pageFrom).toEqual([plan.segments.management!.subnet])
-    const let1 = siteModel(applyEdits(plan, [{ name: 'stateIntent', args: { id: 'in', from: 'office-net', to: 'management', services: ['svc-web'], action: 'allow' } }]))
+    const let1 = siteModel(
+      applyEdits(plan, [
+        {
+          name: 'stateIntent',
+          args: {
+            id: 'in',
+            from: 'office-net',
+            to: 'management',
+            services: ['svc-web'],
+            action: 'allow',
+          },
+        },
+      ]),
+    )
     const pages = of('switch', let1).configuration.system.pageFrom
     expect(pages).toContain(let1.plan.segments['office-net']!.subnet)
     expect(pages).not.toContain(let1.plan.segments.visitors!.subnet)
   })
   it('has one digest for one intent, another when it changes', () => {
     expect(of('switch').digest).toBe(of('switch').digest)
-    const changed = siteModel(applyEdits(plan, [{ name: 'addTag', args: { segmentId: 'visitors', portIds: ['switch.2'] } }]))
+    const changed = siteModel(
+      applyEdits(plan, [
+        { name: 'addTag', args: { segmentId: 'visitors', portIds: ['switch.2'] } },
+      ]),
+    )
     expect(of('switch', changed).digest).not.toBe(of('switch').digest)
     expect(of('gateway', changed).digest).toBe(of('gateway').digest)
   })
-  it('gives the gateway leases with reservations, the line with its tag, and the controller\'s exact address', () => {
+  it("gives the gateway leases with reservations, the line with its tag, and the controller's exact address", () => {
     const c = of('gateway').configuration
     if (c.kind !== 'gateway') throw new Error('not a gateway')
     expect(c.line).toMatchObject({ port: 'wan1', vlan: 35, priority: 1, mode: 'automatic' })
-    expect(c.segments[0]!.dhcp).toMatchObject({ controllerUrl: 'http://10.20.10.2:8043', reservations: [{ hardwareAddress: '02:4b:48:00:00:20' }, { hardwareAddress: '02:4b:48:00:00:30' }] })
+    expect(c.segments[0]!.dhcp).toMatchObject({
+      controllerUrl: 'http://10.20.10.2:8043',
+      reservations: [
+        { hardwareAddress: '02:4b:48:00:00:20' },
+        { hardwareAddress: '02:4b:48:00:00:30' },
+      ],
+    })
     expect(c.segments[1]!.dhcp!.controllerUrl).toBeNull()
     expect(c.rules.at(-1)).toMatchObject({ chain: 'forward', verdict: 'drop' })
   })
   it('says what is missing instead of making something up', () => {
-    expect(desiredConfiguration(model, 'quay-ap', {})).toEqual({ ok: false, missing: ["the key of 'Berth and Breakfast'"] })
-    const unknown = siteModel(applyEdits(plan, [{ name: 'recordHandOff', args: { uplinkId: 'fibre', facts: { vlan: null } } }]))
-    expect(desiredConfiguration(unknown, 'gateway', secrets)).toEqual({ ok: false, missing: ['the hand-off tag of Harbour fibre'] })
+    expect(desiredConfiguration(model, 'quay-ap', {})).toEqual({
+      ok: false,
+      missing: ["the key of 'Berth and Breakfast'"],
+    })
+    const unknown = siteModel(
+      applyEdits(plan, [
+        { name: 'recordHandOff', args: { uplinkId: 'fibre', facts: { vlan: null } } },
+      ]),
+    )
+    expect(desiredConfiguration(unknown, 'gateway', secrets)).toEqual({
+      ok: false,
+      missing: ['the hand-off tag of Harbour fibre'],
+    })
     expect(desiredConfiguration(model, 'printer', secrets).ok).toBe(false)
   })
-  it('the controller has no address while its host has none', () => expect(controllerUrl(siteModel(applyEdits(plan, [{ name: 'setController', args: { hostDeviceId: null } }])))).toBeNull())
+  it('the controller has no address while its host has none', () =>
+    expect(
+      controllerUrl(
+        siteModel(applyEdits(plan, [{ name: 'setController', args: { hostDeviceId: null } }])),
+      ),
+    ).toBeNull())
 })
 
 describe('serials', () => {
@@ -98,9 +235,19 @@ describe('serials', () => {
     expect(editDistance('kitten', 'sitting')).toBe(3)
     expect(editDistance('', 'abc')).toBe(3)
   })
-  it('is symmetric and zero only for the same', () => { fc.assert(fc.property(fc.string({ maxLength: 8 }), fc.string({ maxLength: 8 }), (a, b) => { expect(editDistance(a, b)).toBe(editDistance(b, a)); expect(editDistance(a, b) === 0).toBe(a === b) })) })
+  it('is symmetric and zero only for the same', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 8 }), fc.string({ maxLength: 8 }), (a, b) => {
+        expect(editDistance(a, b)).toBe(editDistance(b, a))
+        expect(editDistance(a, b) === 0).toBe(a === b)
+      }),
+    )
+  })
   it('names the nearest within two edits', () => {
-    expect(nearestSerial('AM-SWI-48275', ['AM-SWI-48274', 'AM-AP-48311'])).toEqual({ serial: 'AM-SWI-48274', distance: 1 })
+    expect(nearestSerial('AM-SWI-48275', ['AM-SWI-48274', 'AM-AP-48311'])).toEqual({
+      serial: 'AM-SWI-48274',
+      distance: 1,
+    })
     expect(nearestSerial('ZZ-99', ['AM-SWI-48274'])).toBeUndefined()
   })
 })

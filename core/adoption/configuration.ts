@@ -1,7 +1,25 @@
-/** The configuration that a device should run, made from the plan. The key of a wireless network comes from the vault. */
-import type { AccessPointConfiguration, Configuration, GatewayConfiguration, SwitchConfiguration } from '@mast/protocol'
+/**
+ * The configuration that a device should run, made from the plan. The key of a wireless network
+ * comes from the vault.
+ */
+import type {
+  AccessPointConfiguration,
+  Configuration,
+  GatewayConfiguration,
+  SwitchConfiguration,
+} from '@mast/protocol'
 import { parsePrefix } from '../addressing'
-import { digestOf, hasKnownAddress, lineMtuOf, MANAGED, own, piecesOf, type Ability, type Device, type Segment } from '../plan'
+import {
+  digestOf,
+  hasKnownAddress,
+  lineMtuOf,
+  MANAGED,
+  own,
+  piecesOf,
+  type Ability,
+  type Device,
+  type Segment,
+} from '../plan'
 import { CONTROLLER_NAME, hostLabel, hostNames, nameServersOf } from '../naming'
 import { compilePolicy, decideService, LINE, mayAdminister, type Zone } from '../policy'
 import { isolationOf, portRolesOf, spanningTreeOf, type SiteModel } from '../topology'
@@ -10,83 +28,165 @@ import { isolationOf, portRolesOf, spanningTreeOf, type SiteModel } from '../top
 const PAGE_PORT = 443
 
 export type Secrets = Readonly<Record<string, string>>
-export interface DesiredConfiguration { readonly configuration: Configuration; readonly digest: string }
+export interface DesiredConfiguration {
+  readonly configuration: Configuration
+  readonly digest: string
+}
 
-/** The exact address to give to devices: no path, no slash at the end. Null while the controller has no address. */
+/**
+ * The exact address to give to devices: no path, no slash at the end. Null while the controller has
+ * no address.
+ */
 export function controllerUrl(model: SiteModel): string | null {
   const { hostDeviceId, port } = model.plan.controller
   const at = hostDeviceId ? model.plan.devices[hostDeviceId]?.addressing.address : null
   return at ? `http://${at}:${port}` : null
 }
 
-export type DesiredOutcome = { ok: true; desired: DesiredConfiguration } | { ok: false; missing: string[] }
+export type DesiredOutcome =
+  { ok: true; desired: DesiredConfiguration } | { ok: false; missing: string[] }
 
 /** The configuration and its digest, or what is missing for it, in words. */
-export function desiredConfiguration(model: SiteModel, deviceId: string, secrets: Secrets): DesiredOutcome {
+export function desiredConfiguration(
+  model: SiteModel,
+  deviceId: string,
+  secrets: Secrets,
+): DesiredOutcome {
   const device = own(model.plan.devices, deviceId)
   if (!device) return { ok: false, missing: [`there is no device '${deviceId}'`] }
   const missing: string[] = []
   const kind = model.profileOf(deviceId).kind
   const configuration =
-    kind === 'gateway' ? gateway(model, device, secrets, missing)
-      : kind === 'switch' ? switchOf(model, device, secrets, missing)
-        : kind === 'access-point' ? accessPoint(model, device, secrets, missing) : undefined
-  if (!configuration) return { ok: false, missing: [`${device.name} takes no configuration from a controller`] }
-  return missing.length > 0 ? { ok: false, missing } : { ok: true, desired: { configuration, digest: digestOf(configuration) } }
+    kind === 'gateway'
+      ? gateway(model, device, secrets, missing)
+      : kind === 'switch'
+        ? switchOf(model, device, secrets, missing)
+        : kind === 'access-point'
+          ? accessPoint(model, device, secrets, missing)
+          : undefined
+  if (!configuration)
+    return { ok: false, missing: [`${device.name} takes no configuration from a controller`] }
+  return missing.length > 0
+    ? { ok: false, missing }
+    : { ok: true, desired: { configuration, digest: digestOf(configuration) } }
 }
 
 function ports(model: SiteModel, device: Device): SwitchConfiguration['ports'] {
   const vlanOf = (id: string): number => model.plan.segments[id]!.vlanId
   const isolated = isolationOf(model).ports
-  return model.portsOf(device.id).filter((p) => model.profilePortOf(p.id).role !== 'wan').map((p) => ({
-    name: p.name,
-    untagged: p.untaggedSegmentId ? vlanOf(p.untaggedSegmentId) : null,
-    tagged: p.taggedSegmentIds.map(vlanOf).sort((a, b) => a - b),
-    isolated: [...isolated.get(p.id) ?? []].sort((a, b) => a - b),
-    ...guards(model, device, p.id),
-  }))
+  return model
+    .portsOf(device.id)
+    .filter((p) => model.profilePortOf(p.id).role !== 'wan')
+    .map((p) => ({
+      name: p.name,
+      untagged: p.untaggedSegmentId ? vlanOf(p.untaggedSegmentId) : null,
+      tagged: p.taggedSegmentIds.map(vlanOf).sort((a, b) => a - b),
+      isolated: [...(isolated.get(p.id) ?? [])].sort((a, b) => a - b),
+      ...guards(model, device, p.id),
+    }))
 }
 
-/** Broadcasts that are more than this of a socket's speed are no use of a network; common practice. */
+/**
+ * Broadcasts that are more than this of a socket's speed are no use of a network; common practice.
+ */
 const STORM_PERCENT = 1
 
-function guards(model: SiteModel, device: Device, portId: string): Pick<SwitchConfiguration['ports'][number], 'mode' | 'description' | 'edge' | 'edgeGuard' | 'leaseGuard' | 'routerGuard' | 'stormPercent'> {
+function guards(
+  model: SiteModel,
+  device: Device,
+  portId: string,
+): Pick<
+  SwitchConfiguration['ports'][number],
+  'mode' | 'description' | 'edge' | 'edgeGuard' | 'leaseGuard' | 'routerGuard' | 'stormPercent'
+> {
   const role = portRolesOf(model).get(portId)!
   const can = (ability: Ability): boolean => model.profileOf(device.id).abilities.includes(ability)
   return {
-    mode: role.mode, description: role.leadsTo ?? '', edge: role.isEdge && role.mode !== 'parked', edgeGuard: role.isEdge && role.mode !== 'parked' && can('edge-guard'),
-    leaseGuard: !role.isTrusted && can('lease-guard'), routerGuard: !role.isTrusted && can('router-guard'), stormPercent: role.isEdge && role.mode !== 'parked' && can('storm-limit') ? STORM_PERCENT : null,
+    mode: role.mode,
+    description: role.leadsTo ?? '',
+    edge: role.isEdge && role.mode !== 'parked',
+    edgeGuard: role.isEdge && role.mode !== 'parked' && can('edge-guard'),
+    leaseGuard: !role.isTrusted && can('lease-guard'),
+    routerGuard: !role.isTrusted && can('router-guard'),
+    stormPercent:
+      role.isEdge && role.mode !== 'parked' && can('storm-limit') ? STORM_PERCENT : null,
   }
 }
 
-function system(model: SiteModel, device: Device, secrets: Secrets, missing: string[]): SwitchConfiguration['system'] {
-  const { timeZone, management: { banner, logTo, monitoring } } = model.plan.site
+function system(
+  model: SiteModel,
+  device: Device,
+  secrets: Secrets,
+  missing: string[],
+): SwitchConfiguration['system'] {
+  const {
+    timeZone,
+    management: { banner, logTo, monitoring },
+  } = model.plan.site
   const can = (ability: Ability): boolean => model.profileOf(device.id).abilities.includes(ability)
-  const home = device.addressing.segmentId ? model.plan.segments[device.addressing.segmentId] : undefined
-  const [authentication, privacy] = monitoring ? [own(secrets, monitoring.authenticationRef), own(secrets, monitoring.privacyRef)] : []
+  const home = device.addressing.segmentId
+    ? model.plan.segments[device.addressing.segmentId]
+    : undefined
+  const [authentication, privacy] = monitoring
+    ? [own(secrets, monitoring.authenticationRef), own(secrets, monitoring.privacyRef)]
+    : []
   const watched = monitoring && can('monitoring')
   if (watched && !(authentication && privacy)) missing.push('the passwords of monitoring')
   return {
-    hostName: hostLabel(device.name), timeZone, timeServers: home?.options.timeServers ?? [], banner, logTo: can('remote-log') ? logTo : null, neighbours: can('neighbours'), spanningTree: spanningTree(model, device), pageFrom: pageFrom(model, device, home),
-    monitoring: watched && authentication && privacy ? { user: monitoring.user, authentication, privacy } : null,
+    hostName: hostLabel(device.name),
+    timeZone,
+    timeServers: home?.options.timeServers ?? [],
+    banner,
+    logTo: can('remote-log') ? logTo : null,
+    neighbours: can('neighbours'),
+    spanningTree: spanningTree(model, device),
+    pageFrom: pageFrom(model, device, home),
+    monitoring:
+      watched && authentication && privacy
+        ? { user: monitoring.user, authentication, privacy }
+        : null,
   }
 }
 
-function spanningTree(model: SiteModel, device: Device): SwitchConfiguration['system']['spanningTree'] {
+function spanningTree(
+  model: SiteModel,
+  device: Device,
+): SwitchConfiguration['system']['spanningTree'] {
   const priority = spanningTreeOf(model).priorities.get(device.id)
   return priority === undefined ? null : { priority }
 }
 
-/** A page answers to the segments that may administer, to its own, and to the segments and hosts that an intent lets reach it, be it at times. */
+/**
+ * A page answers to the segments that may administer, to its own, and to the segments and hosts
+ * that an intent lets reach it, be it at times.
+ */
 function pageFrom(model: SiteModel, device: Device, home: Segment | undefined): string[] {
   const page = { id: 'page', name: 'page', protocol: 'tcp' as const, ports: [PAGE_PORT] }
   const target = device.id === model.gateway?.id ? MANAGED : home ? device.id : undefined
-  const opens = (from: string): boolean => { if (target === undefined) return false; const d = decideService(model.plan, from, target, page); return d.allowed || d.hours !== null }
-  const segments = model.segments.filter((s) => s.subnet && (mayAdminister(s) || s.id === home?.id || opens(s.id)))
-  const named = new Set(Object.values(model.plan.intents).flatMap((i) => piecesOf(model.plan, i.from)))
-  const hosts = model.devices.filter((d) => named.has(d.id) && hasKnownAddress(d) && !segments.some((s) => s.id === d.addressing.segmentId) && opens(d.id))
+  const opens = (from: string): boolean => {
+    if (target === undefined) return false
+    const d = decideService(model.plan, from, target, page)
+    return d.allowed || d.hours !== null
+  }
+  const segments = model.segments.filter(
+    (s) => s.subnet && (mayAdminister(s) || s.id === home?.id || opens(s.id)),
+  )
+  const named = new Set(
+    Object.values(model.plan.intents).flatMap((i) => piecesOf(model.plan, i.from)),
+  )
+  const hosts = model.devices.filter(
+    (d) =>
+      named.has(d.id) &&
+      hasKnownAddress(d) &&
+      !segments.some((s) => s.id === d.addressing.segmentId) &&
+      opens(d.id),
+  )
   const everybody = target === MANAGED && opens('internet') ? ['0.0.0.0/0', '::/0'] : []
-  return [...everybody, ...segments.map((s) => s.subnet!), ...hosts.map((d) => `${d.addressing.address!}/32`)].sort()
+  return [
+    ...everybody,
+    ...segments.map((s) => s.subnet!),
+    ...hosts.map((d) => `${d.addressing.address!}/32`),
+  ].sort()
 }
 
 function page(model: SiteModel, device: Device): SwitchConfiguration['page'] {
@@ -94,60 +194,143 @@ function page(model: SiteModel, device: Device): SwitchConfiguration['page'] {
   const segment = segmentId ? model.plan.segments[segmentId] : undefined
   const length = segment?.subnet ? parsePrefix(segment.subnet)?.length : undefined
   const fixed = mode === 'fixed' && address && length !== undefined
-  return { vlan: segment?.vlanId ?? null, mode: fixed ? 'fixed' : 'automatic', address: fixed ? `${address}/${length}` : null, gateway: fixed ? gateway : null }
+  return {
+    vlan: segment?.vlanId ?? null,
+    mode: fixed ? 'fixed' : 'automatic',
+    address: fixed ? `${address}/${length}` : null,
+    gateway: fixed ? gateway : null,
+  }
 }
 
-function switchOf(model: SiteModel, device: Device, secrets: Secrets, missing: string[]): SwitchConfiguration {
-  return { kind: 'switch', name: device.name, system: system(model, device, secrets, missing), page: page(model, device), ports: ports(model, device), controllerUrl: controllerUrl(model) }
+function switchOf(
+  model: SiteModel,
+  device: Device,
+  secrets: Secrets,
+  missing: string[],
+): SwitchConfiguration {
+  return {
+    kind: 'switch',
+    name: device.name,
+    system: system(model, device, secrets, missing),
+    page: page(model, device),
+    ports: ports(model, device),
+    controllerUrl: controllerUrl(model),
+  }
 }
 
-function accessPoint(model: SiteModel, device: Device, secrets: Secrets, missing: string[]): AccessPointConfiguration {
-  const networks = [...model.networksOf(device.id)].sort((a, b) => (a.id < b.id ? -1 : 1)).map((w) => {
-    const key = w.keyRef ? own(secrets, w.keyRef) ?? null : null
-    if (w.security !== 'open' && !key) missing.push(`the key of '${w.name}'`)
-    return { name: w.name, security: w.security, key: w.security === 'open' ? null : key, vlan: model.plan.segments[w.segmentId]!.vlanId, clientIsolation: w.clientIsolation }
-  })
-  return { kind: 'access-point', name: device.name, system: system(model, device, secrets, missing), page: page(model, device), ports: ports(model, device), networks, controllerUrl: controllerUrl(model) }
+function accessPoint(
+  model: SiteModel,
+  device: Device,
+  secrets: Secrets,
+  missing: string[],
+): AccessPointConfiguration {
+  const networks = [...model.networksOf(device.id)]
+    .sort((a, b) => (a.id < b.id ? -1 : 1))
+    .map((w) => {
+      const key = w.keyRef ? (own(secrets, w.keyRef) ?? null) : null
+      if (w.security !== 'open' && !key) missing.push(`the key of '${w.name}'`)
+      return {
+        name: w.name,
+        security: w.security,
+        key: w.security === 'open' ? null : key,
+        vlan: model.plan.segments[w.segmentId]!.vlanId,
+        clientIsolation: w.clientIsolation,
+      }
+    })
+  return {
+    kind: 'access-point',
+    name: device.name,
+    system: system(model, device, secrets, missing),
+    page: page(model, device),
+    ports: ports(model, device),
+    networks,
+    controllerUrl: controllerUrl(model),
+  }
 }
 
-function gateway(model: SiteModel, device: Device, secrets: Secrets, missing: string[]): GatewayConfiguration {
+function gateway(
+  model: SiteModel,
+  device: Device,
+  secrets: Secrets,
+  missing: string[],
+): GatewayConfiguration {
   const url = controllerUrl(model)
   const { discovery } = model.plan.controller
   const segments = model.segments.map((s): GatewayConfiguration['segments'][number] => {
     const subnet = s.subnet ? parsePrefix(s.subnet) : undefined
     if (!subnet || !s.gateway) missing.push(`the subnet of ${s.name}`)
-    const reservations = model.membersOf(s.id)
+    const reservations = model
+      .membersOf(s.id)
       .filter((d) => d.addressing.mode === 'reserved' && d.addressing.address && d.hardwareAddress)
       .map((d) => ({ hardwareAddress: d.hardwareAddress!, address: d.addressing.address! }))
       .sort((a, b) => (a.hardwareAddress < b.hardwareAddress ? -1 : 1))
     return {
-      vlan: s.vlanId, name: s.name, address: `${s.gateway ?? '0.0.0.0'}/${subnet?.length ?? 0}`,
-      dhcp: s.dhcp.mode === 'server' && s.pools.length > 0 ? {
-        pools: s.pools, leaseSeconds: s.leaseSeconds, reservations, nameServers: s.gateway || s.options.nameServers.length > 0 ? [...nameServersOf(s)] : ['0.0.0.0'], timeServers: s.options.timeServers,
-        routes: s.options.routes, domain: model.plan.site.domain, controllerUrl: discovery === 'dhcp-option' && s.purpose === 'management' ? url : null,
-      } : null,
+      vlan: s.vlanId,
+      name: s.name,
+      address: `${s.gateway ?? '0.0.0.0'}/${subnet?.length ?? 0}`,
+      dhcp:
+        s.dhcp.mode === 'server' && s.pools.length > 0
+          ? {
+              pools: s.pools,
+              leaseSeconds: s.leaseSeconds,
+              reservations,
+              nameServers:
+                s.gateway || s.options.nameServers.length > 0 ? [...nameServersOf(s)] : ['0.0.0.0'],
+              timeServers: s.options.timeServers,
+              routes: s.options.routes,
+              domain: model.plan.site.domain,
+              controllerUrl: discovery === 'dhcp-option' && s.purpose === 'management' ? url : null,
+            }
+          : null,
       relayTo: s.dhcp.mode === 'relay' ? s.dhcp.relayTo : null,
     }
   })
   const zone = (z: Zone): 'line' | number => (z === LINE ? 'line' : model.plan.segments[z]!.vlanId)
-  const zones = (list: readonly Zone[] | 'any'): 'any' | ('line' | number)[] => (list === 'any' ? 'any' : list.map(zone))
+  const zones = (list: readonly Zone[] | 'any'): 'any' | ('line' | number)[] =>
+    list === 'any' ? 'any' : list.map(zone)
   const { rules, masquerade, origins, lists, forwards } = compilePolicy(model.plan)
   const host = model.plan.controller.hostDeviceId
   const { domain } = model.plan.site
   const controllerAddress = host ? model.plan.devices[host]?.addressing.address : null
   return {
-    kind: 'gateway', name: device.name, system: system(model, device, secrets, missing), segments, ports: ports(model, device), line: line(model, secrets, missing),
-    origins: origins.map((o) => ({ zone: zone(o.zone), only: o.only && [...o.only], never: [...o.never] })),
+    kind: 'gateway',
+    name: device.name,
+    system: system(model, device, secrets, missing),
+    segments,
+    ports: ports(model, device),
+    line: line(model, secrets, missing),
+    origins: origins.map((o) => ({
+      zone: zone(o.zone),
+      only: o.only && [...o.only],
+      never: [...o.never],
+    })),
     addressLists: Object.fromEntries(lists.map((l) => [l.name, [...l.prefixes]])),
     rules: rules.map((r) => ({
-      chain: r.chain, from: zones(r.from), to: zones(r.to), family: r.family, sources: r.sources?.name ?? null, destinations: r.destinations?.name ?? null,
-      protocol: r.protocol, ports: r.ports.map((p) => (typeof p === 'number' ? { first: p, last: p } : p)), states: [...r.states], forwarded: r.forwarded, hours: r.hours, verdict: r.verdict,
+      chain: r.chain,
+      from: zones(r.from),
+      to: zones(r.to),
+      family: r.family,
+      sources: r.sources?.name ?? null,
+      destinations: r.destinations?.name ?? null,
+      protocol: r.protocol,
+      ports: r.ports.map((p) => (typeof p === 'number' ? { first: p, last: p } : p)),
+      states: [...r.states],
+      forwarded: r.forwarded,
+      hours: r.hours,
+      verdict: r.verdict,
     })),
-    forwards: forwards.map(({ protocol, outside, inside, address }) => ({ protocol, outside, inside, address })),
+    forwards: forwards.map(({ protocol, outside, inside, address }) => ({
+      protocol,
+      outside,
+      inside,
+      address,
+    })),
     masquerade: masquerade.map((id) => model.plan.segments[id]!.vlanId),
     names: [
       ...(controllerAddress ? [{ name: CONTROLLER_NAME, address: controllerAddress }] : []),
-      ...(domain ? hostNames(model).map((n) => ({ name: `${n.label}.${domain}`, address: n.address })) : []),
+      ...(domain
+        ? hostNames(model).map((n) => ({ name: `${n.label}.${domain}`, address: n.address }))
+        : []),
     ],
     controllerUrl: url,
   }
@@ -160,13 +343,23 @@ function line(model: SiteModel, secrets: Secrets, missing: string[]): GatewayCon
   const h = uplink.handOff
   if (h.mode === null) missing.push(`how ${uplink.name} gives its address`)
   if (h.vlan === null) missing.push(`the hand-off tag of ${uplink.name}`)
-  const password = h.passwordRef ? own(secrets, h.passwordRef) ?? null : null
+  const password = h.passwordRef ? (own(secrets, h.passwordRef) ?? null) : null
   if (h.mode === 'pppoe' && !h.pppoeUser) missing.push(`the PPPoE account of ${uplink.name}`)
   if (h.mode === 'pppoe' && !password) missing.push(`the PPPoE password of ${uplink.name}`)
   return {
-    port: port.name, vlan: h.vlan === 'untagged' || h.vlan === null ? null : h.vlan, priority: h.priority ?? 0, mtu: lineMtuOf(h),
+    port: port.name,
+    vlan: h.vlan === 'untagged' || h.vlan === null ? null : h.vlan,
+    priority: h.priority ?? 0,
+    mtu: lineMtuOf(h),
     // Behind a cellular router the gateway asks for its address like on any other line.
-    mode: h.mode === null || h.mode === 'cellular' ? 'automatic' : h.mode, user: h.mode === 'pppoe' ? h.pppoeUser : null, password: h.mode === 'pppoe' ? password : null, address: h.mode === 'fixed' ? h.address : null, gateway: h.mode === 'fixed' ? h.gateway : null, nameServers: h.nameServers,
-    speedMbps: typeof h.forcedSpeedMbps === 'number' ? h.forcedSpeedMbps : null, hardwareAddress: h.pinnedHardwareAddress === 'none' ? null : h.pinnedHardwareAddress, segmentSize: compilePolicy(model.plan).clamp,
+    mode: h.mode === null || h.mode === 'cellular' ? 'automatic' : h.mode,
+    user: h.mode === 'pppoe' ? h.pppoeUser : null,
+    password: h.mode === 'pppoe' ? password : null,
+    address: h.mode === 'fixed' ? h.address : null,
+    gateway: h.mode === 'fixed' ? h.gateway : null,
+    nameServers: h.nameServers,
+    speedMbps: typeof h.forcedSpeedMbps === 'number' ? h.forcedSpeedMbps : null,
+    hardwareAddress: h.pinnedHardwareAddress === 'none' ? null : h.pinnedHardwareAddress,
+    segmentSize: compilePolicy(model.plan).clamp,
   }
 }

@@ -1,4 +1,7 @@
-/** On the bench, one device after the other: factory password, then firmware, then configuration, with the laptop on each factory subnet. */
+/**
+ * On the bench, one device after the other: factory password, then firmware, then configuration,
+ * with the laptop on each factory subnet.
+ */
 import { address, formatAddress } from '../addressing'
 import { controllerUrl } from '../adoption'
 import type { Device } from '../plan'
@@ -15,16 +18,43 @@ export function laptopAddressFor(factory: string): string {
   return `${formatAddress({ family: 4, value: wanted })}/${length}`
 }
 
-function powered(model: SiteModel, device: Device, after: string, bench: string | null, add: Add): string {
+function powered(
+  model: SiteModel,
+  device: Device,
+  after: string,
+  bench: string | null,
+  add: Add,
+): string {
   return add({
-    id: `${device.id}.bench-power`, title: `Bench: give ${device.name} power, nothing else plugged in`, deviceId: device.id, locationId: bench, needs: [after], workSeconds: 60, waitSeconds: model.profileOf(device.id).waits.bootSeconds,
-    words: needsBenchInjector(model, device) ? [{ label: 'Power', text: 'by the injector of the bench; its data socket to the laptop' }] : [],
-    safety: ELECTRIC, action: { kind: 'power', deviceIds: [device.id], on: true }, ifExceeded: 'Look at its lamp in the decoder; if it is dark, try another lead, then another outlet.',
+    id: `${device.id}.bench-power`,
+    title: `Bench: give ${device.name} power, nothing else plugged in`,
+    deviceId: device.id,
+    locationId: bench,
+    needs: [after],
+    workSeconds: 60,
+    waitSeconds: model.profileOf(device.id).waits.bootSeconds,
+    words: needsBenchInjector(model, device)
+      ? [{ label: 'Power', text: 'by the injector of the bench; its data socket to the laptop' }]
+      : [],
+    safety: ELECTRIC,
+    action: { kind: 'power', deviceIds: [device.id], on: true },
+    ifExceeded:
+      'Look at its lamp in the decoder; if it is dark, try another lead, then another outlet.',
   })
 }
-const pageWords = (own: string, laptop: string, account: string | null): Step['words'] => [{ label: 'Laptop address', text: laptop }, { label: 'Page', text: `https://${own}` }, { label: 'Account', text: account ?? 'none' }]
+const pageWords = (own: string, laptop: string, account: string | null): Step['words'] => [
+  { label: 'Laptop address', text: laptop },
+  { label: 'Page', text: `https://${own}` },
+  { label: 'Account', text: account ?? 'none' },
+]
 
-export function benchSteps(model: SiteModel, device: Device, after: string, bench: string | null, add: Add): string {
+export function benchSteps(
+  model: SiteModel,
+  device: Device,
+  after: string,
+  bench: string | null,
+  add: Add,
+): string {
   const { factory, waits, firmware, kind } = model.profileOf(device.id)
   const id = (what: string): string => `${device.id}.${what}`
   const name = device.name
@@ -34,45 +64,110 @@ export function benchSteps(model: SiteModel, device: Device, after: string, benc
   const laptop = laptopAddressFor(factory.address)
   const base = { deviceId: device.id, locationId: bench }
   const plugged = add({
-    ...base, id: id('laptop'), title: `Laptop into ${name}, address on its factory subnet`, needs: [on], workSeconds: 90, words: pageWords(own, laptop, factory.account),
-    action: { kind: 'laptop', plugInto: device.id, address: laptop }, ifExceeded: 'A device that found a DHCP server does not answer on its factory address; unplug all but the laptop and start it again.',
+    ...base,
+    id: id('laptop'),
+    title: `Laptop into ${name}, address on its factory subnet`,
+    needs: [on],
+    workSeconds: 90,
+    words: pageWords(own, laptop, factory.account),
+    action: { kind: 'laptop', plugInto: device.id, address: laptop },
+    ifExceeded:
+      'A device that found a DHCP server does not answer on its factory address; unplug all ' +
+      'but the laptop and start it again.',
   })
   const password = add({
-    ...base, id: id('password'), title: `Replace the factory password of ${name}`, needs: [plugged], workSeconds: 60,
-    words: [{ label: 'New password', text: 'site-password', secret: true }], action: { kind: 'page', deviceId: device.id, address: own, act: 'password' },
+    ...base,
+    id: id('password'),
+    title: `Replace the factory password of ${name}`,
+    needs: [plugged],
+    workSeconds: 60,
+    words: [{ label: 'New password', text: 'site-password', secret: true }],
+    action: { kind: 'page', deviceId: device.id, address: own, act: 'password' },
   })
   const updated = add({
-    ...base, id: id('firmware'), title: `Firmware ${firmware.wanted} on ${name}`, needs: [password], workSeconds: 120, waitSeconds: waits.firmwareSeconds + waits.bootSeconds,
-    words: [{ label: 'Shipped with', text: device.firmware ?? firmware.shipped }, { label: 'Load', text: firmware.wanted }], whileWaiting: KEEP_POWER,
-    action: { kind: 'page', deviceId: device.id, address: own, act: 'firmware' }, ifExceeded: 'Wait as long again. Only then start it anew; it keeps the old version if the new one is broken.',
+    ...base,
+    id: id('firmware'),
+    title: `Firmware ${firmware.wanted} on ${name}`,
+    needs: [password],
+    workSeconds: 120,
+    waitSeconds: waits.firmwareSeconds + waits.bootSeconds,
+    words: [
+      { label: 'Shipped with', text: device.firmware ?? firmware.shipped },
+      { label: 'Load', text: firmware.wanted },
+    ],
+    whileWaiting: KEEP_POWER,
+    action: { kind: 'page', deviceId: device.id, address: own, act: 'firmware' },
+    ifExceeded:
+      'Wait as long again. Only then start it anew; it keeps the old version if the new one is broken.',
   })
   if (kind !== 'gateway') return updated
   return add({
-    ...base, id: id('configure'), title: `Load the prepared configuration into ${name}`, needs: [updated], workSeconds: 120, waitSeconds: waits.applySeconds + waits.bootSeconds,
-    words: [{ label: 'Controller address', text: controllerUrl(model) ?? 'not planned yet' }, { label: 'File', text: `${device.id}.json from Adopt` }], whileWaiting: KEEP_POWER,
+    ...base,
+    id: id('configure'),
+    title: `Load the prepared configuration into ${name}`,
+    needs: [updated],
+    workSeconds: 120,
+    waitSeconds: waits.applySeconds + waits.bootSeconds,
+    words: [
+      { label: 'Controller address', text: controllerUrl(model) ?? 'not planned yet' },
+      { label: 'File', text: `${device.id}.json from Adopt` },
+    ],
+    whileWaiting: KEEP_POWER,
     blockedBy: controllerUrl(model) ? null : 'The controller has no address in the plan yet.',
     action: { kind: 'page', deviceId: device.id, address: own, act: 'configuration' },
   })
 }
 
-/** Radios, extenders and routers for a line are set by their own page, and nobody adopts them: left as from the box two ends share an address, and leases are handed out twice. */
-export function ownPageSteps(model: SiteModel, device: Device, after: string, bench: string | null, add: Add): string {
+/**
+ * Radios, extenders and routers for a line are set by their own page, and nobody adopts them: left
+ * as from the box two ends share an address, and leases are handed out twice.
+ */
+export function ownPageSteps(
+  model: SiteModel,
+  device: Device,
+  after: string,
+  bench: string | null,
+  add: Add,
+): string {
   const { factory, waits, firmware, kind } = model.profileOf(device.id)
   const own = factory.address!.split('/')[0]!
   const { mode, segmentId, address: planned, gateway } = device.addressing
   const segment = segmentId ? model.plan.segments[segmentId] : undefined
   const on = powered(model, device, after, bench, add)
   const page = add({
-    id: `${device.id}.laptop`, title: `Laptop into ${device.name}, address on its factory subnet`, deviceId: device.id, locationId: bench, needs: [on], workSeconds: 90, words: pageWords(own, laptopAddressFor(factory.address!), factory.account),
-    ifExceeded: 'Others of its kind answer on the same address: only one of them may have power on the bench.',
+    id: `${device.id}.laptop`,
+    title: `Laptop into ${device.name}, address on its factory subnet`,
+    deviceId: device.id,
+    locationId: bench,
+    needs: [on],
+    workSeconds: 90,
+    words: pageWords(own, laptopAddressFor(factory.address!), factory.account),
+    ifExceeded:
+      'Others of its kind answer on the same address: only one of them may have power on the bench.',
   })
   return add({
-    id: `${device.id}.set`, title: `Set up ${device.name} by its own page: password, firmware, address, role`, deviceId: device.id, locationId: bench, needs: [page], workSeconds: 480,
-    waitSeconds: waits.firmwareSeconds + waits.applySeconds + waits.bootSeconds, whileWaiting: KEEP_POWER,
+    id: `${device.id}.set`,
+    title: `Set up ${device.name} by its own page: password, firmware, address, role`,
+    deviceId: device.id,
+    locationId: bench,
+    needs: [page],
+    workSeconds: 480,
+    waitSeconds: waits.firmwareSeconds + waits.applySeconds + waits.bootSeconds,
+    whileWaiting: KEEP_POWER,
     words: [
-      { label: 'New password', text: 'site-password', secret: true }, { label: 'Load', text: firmware.wanted || 'the newest that its maker offers' },
-      { label: 'Own address', text: mode === 'fixed' && planned ? `${planned}/${segment?.subnet?.split('/')[1] ?? '24'}, gateway ${gateway ?? 'none'}` : mode === 'reserved' && planned ? `automatic, reserved as ${planned}` : 'automatic (DHCP)' },
-      ...(factory.dhcp === 'server' ? [{ label: 'Lease server', text: 'off' }] : []), { label: 'Role', text: roleOf(model, device, kind) },
+      { label: 'New password', text: 'site-password', secret: true },
+      { label: 'Load', text: firmware.wanted || 'the newest that its maker offers' },
+      {
+        label: 'Own address',
+        text:
+          mode === 'fixed' && planned
+            ? `${planned}/${segment?.subnet?.split('/')[1] ?? '24'}, gateway ${gateway ?? 'none'}`
+            : mode === 'reserved' && planned
+              ? `automatic, reserved as ${planned}`
+              : 'automatic (DHCP)',
+      },
+      ...(factory.dhcp === 'server' ? [{ label: 'Lease server', text: 'off' }] : []),
+      { label: 'Role', text: roleOf(model, device, kind) },
     ],
     ifExceeded: 'It may answer on its new address already: set the laptop to that subnet.',
   })
@@ -81,7 +176,10 @@ export function ownPageSteps(model: SiteModel, device: Device, after: string, be
 function roleOf(model: SiteModel, device: Device, kind: string): string {
   if (kind === 'range-extender') return 'extends the network on the air, no routing'
   if (kind !== 'bridge-radio') return 'line for the gateway; no network of its own'
-  const other = model.portsOf(device.id).map((p) => ({ link: model.linkAt(p.id), peer: model.peerOf(p.id) })).find(({ link }) => link?.medium === 'radio')?.peer
+  const other = model
+    .portsOf(device.id)
+    .map((p) => ({ link: model.linkAt(p.id), peer: model.peerOf(p.id) }))
+    .find(({ link }) => link?.medium === 'radio')?.peer
   if (!other) return 'its other end is not in the plan'
   const isNear = cableDepth(model, device.id) <= cableDepth(model, other.deviceId)
   return `${isNear ? 'main end' : 'far end'} of the pair with ${model.plan.devices[other.deviceId]!.name}`

@@ -1,4 +1,7 @@
-/** When each step can start: hands work on one thing at a time, waits pass by themselves. List scheduling by the longest remaining path. */
+/**
+ * When each step can start: hands work on one thing at a time, waits pass by themselves. List
+ * scheduling by the longest remaining path.
+ */
 import TinyQueue from 'tinyqueue'
 import type { Step } from './step'
 import type { Travel } from './travel'
@@ -19,14 +22,20 @@ export interface ScheduledStep {
 export interface Schedule {
   /** In the order in which they start. */
   readonly steps: readonly ScheduledStep[]
-  readonly totalSeconds: number; readonly workSeconds: number; readonly travelSeconds: number; readonly criticalSeconds: number
+  readonly totalSeconds: number
+  readonly workSeconds: number
+  readonly travelSeconds: number
+  readonly criticalSeconds: number
   /** From when to when somebody is without line or network; null where nothing is cut. */
   readonly outage: { readonly fromSeconds: number; readonly toSeconds: number } | null
 }
 
 const made = new WeakMap<readonly Step[], Map<number, Schedule>>()
 
-/** The same schedule for the same list and number of people. @param travel the same for the same list */
+/**
+ * The same schedule for the same list and number of people.
+ * @param travel the same for the same list
+ */
 export function scheduleOf(steps: readonly Step[], people = 1, travel: Travel = () => 0): Schedule {
   const known = made.get(steps) ?? new Map<number, Schedule>()
   made.set(steps, known)
@@ -39,27 +48,39 @@ function layOut(steps: readonly Step[], people: number, travel: Travel): Schedul
   const byId = new Map(steps.map((s) => [s.id, s]))
   const order = new Map(steps.map((s, i) => [s.id, i]))
   const followers = new Map<string, string[]>()
-  for (const s of steps) for (const n of s.needs) { const list = followers.get(n); if (list) list.push(s.id); else followers.set(n, [s.id]) }
+  for (const s of steps)
+    for (const n of s.needs) {
+      const list = followers.get(n)
+      if (list) list.push(s.id)
+      else followers.set(n, [s.id])
+    }
   const tail = new Map<string, number>()
   const tailOf = (id: string): number => {
     const known = tail.get(id)
     if (known !== undefined) return known
     const s = byId.get(id)!
-    const value = s.workSeconds + s.waitSeconds + Math.max(0, ...(followers.get(id) ?? []).map(tailOf))
+    const value =
+      s.workSeconds + s.waitSeconds + Math.max(0, ...(followers.get(id) ?? []).map(tailOf))
     tail.set(id, value)
     return value
   }
   for (const s of steps) tailOf(s.id)
 
-  // By number rather than by id: a day of a thousand steps is laid out while somebody waits for the sheet.
-  const followersOf = steps.map((s) => [...new Set(followers.get(s.id) ?? [])].map((id) => order.get(id)!))
+  // By number rather than by id: a day of a thousand steps is laid out while somebody waits for the
+  // sheet.
+  const followersOf = steps.map((s) =>
+    [...new Set(followers.get(s.id) ?? [])].map((id) => order.get(id)!),
+  )
   const tails = Float64Array.from(steps, (s) => tail.get(s.id)!)
   const waiting = Int32Array.from(steps, (s) => new Set(s.needs).size)
   /** When what a step needs is over, s; complete once nothing of it is waited for. */
   const readyAt = new Float64Array(steps.length)
   const longestFirst = (a: number, b: number): number => tails[b]! - tails[a]! || a - b
   const begin = steps.flatMap((s, n) => (s.needs.length === 0 ? [n] : []))
-  /** What can start when hands are next free, and what is still waited for; hands are never free earlier than the last time. */
+  /**
+   * What can start when hands are next free, and what is still waited for; hands are never free
+   * earlier than the last time.
+   */
   const now = new Map<string | null, TinyQueue<number>>()
   const put = (n: number): void => {
     const at = steps[n]!.locationId
@@ -68,11 +89,17 @@ function layOut(steps: readonly Step[], people: number, travel: Travel): Schedul
     else now.set(at, new TinyQueue([n], longestFirst))
   }
   begin.forEach(put)
-  /** The longest of what can be done without walking; where there is nothing, what is soon to be done here if it is sooner than going and coming back; else the longest elsewhere. */
+  /**
+   * The longest of what can be done without walking; where there is nothing, what is soon to be
+   * done here if it is sooner than going and coming back; else the longest elsewhere.
+   */
   const take = (standingAt: string | null, freeAt: number): number | undefined => {
     const first = (of: Iterable<string | null>): TinyQueue<number> | undefined => {
       let best: TinyQueue<number> | undefined
-      for (const at of of) { const q = now.get(at); if (q && q.length > 0 && (!best || longestFirst(q.peek()!, best.peek()!) < 0)) best = q }
+      for (const at of of) {
+        const q = now.get(at)
+        if (q && q.length > 0 && (!best || longestFirst(q.peek()!, best.peek()!) < 0)) best = q
+      }
       return best
     }
     const here = first(standingAt === null ? now.keys() : [standingAt, null])
@@ -80,12 +107,18 @@ function layOut(steps: readonly Step[], people: number, travel: Travel): Schedul
     const away = first(now.keys())
     if (away && standingAt !== null) {
       const backAt = freeAt + 2 * travel(standingAt, steps[away.peek()!]!.locationId)
-      const soon = later.data.filter((n) => steps[n]!.locationId === standingAt && readyAt[n]! <= backAt).sort((a, b) => readyAt[a]! - readyAt[b]! || longestFirst(a, b))[0]
-      if (soon !== undefined) { later = laterOf(later.data.filter((n) => n !== soon)); return soon }
+      const soon = later.data
+        .filter((n) => steps[n]!.locationId === standingAt && readyAt[n]! <= backAt)
+        .sort((a, b) => readyAt[a]! - readyAt[b]! || longestFirst(a, b))[0]
+      if (soon !== undefined) {
+        later = laterOf(later.data.filter((n) => n !== soon))
+        return soon
+      }
     }
     return away?.pop()
   }
-  const laterOf = (list: number[]): TinyQueue<number> => new TinyQueue<number>(list, (a, b) => readyAt[a]! - readyAt[b]! || longestFirst(a, b))
+  const laterOf = (list: number[]): TinyQueue<number> =>
+    new TinyQueue<number>(list, (a, b) => readyAt[a]! - readyAt[b]! || longestFirst(a, b))
   let later = laterOf([])
   const free = Array.from({ length: people }, () => 0)
   const standing = Array.from<string | null>({ length: people }).fill(null)
@@ -93,7 +126,8 @@ function layOut(steps: readonly Step[], people: number, travel: Travel): Schedul
   for (;;) {
     const freeAt = Math.min(...free)
     const person = free.indexOf(freeAt)
-    for (let n = later.peek(); n !== undefined && readyAt[n]! <= freeAt; n = later.peek()) put(later.pop()!)
+    for (let n = later.peek(); n !== undefined && readyAt[n]! <= freeAt; n = later.peek())
+      put(later.pop()!)
     const n = take(standing[person]!, freeAt) ?? later.pop()
     if (n === undefined) break
     const next = steps[n]!
@@ -103,7 +137,14 @@ function layOut(steps: readonly Step[], people: number, travel: Travel): Schedul
     const handsFreeSeconds = startSeconds + next.workSeconds
     const endSeconds = handsFreeSeconds + next.waitSeconds
     free[person] = handsFreeSeconds
-    placed.push({ stepId: next.id, person, travelSeconds, startSeconds, handsFreeSeconds, endSeconds })
+    placed.push({
+      stepId: next.id,
+      person,
+      travelSeconds,
+      startSeconds,
+      handsFreeSeconds,
+      endSeconds,
+    })
     for (const f of followersOf[n]!) {
       readyAt[f] = Math.max(readyAt[f]!, endSeconds)
       if (--waiting[f]! === 0) later.push(f)
@@ -120,10 +161,22 @@ function layOut(steps: readonly Step[], people: number, travel: Travel): Schedul
   }
   const cut = placed.filter((p) => byId.get(p.stepId)!.isOutage)
   return {
-    outage: cut.length === 0 ? null : { fromSeconds: Math.min(...cut.map((p) => p.startSeconds)), toSeconds: Math.max(...cut.map((p) => p.endSeconds)) },
+    outage:
+      cut.length === 0
+        ? null
+        : {
+            fromSeconds: Math.min(...cut.map((p) => p.startSeconds)),
+            toSeconds: Math.max(...cut.map((p) => p.endSeconds)),
+          },
     travelSeconds: placed.reduce((n, p) => n + p.travelSeconds, 0),
-    steps: placed.map((p) => ({ ...p, critical: critical.has(p.stepId) })).sort((a, b) => a.startSeconds - b.startSeconds || order.get(a.stepId)! - order.get(b.stepId)!),
-    totalSeconds: placed.reduce((n, p) => Math.max(n, p.endSeconds), 0), workSeconds: steps.reduce((n, s) => n + s.workSeconds, 0), criticalSeconds,
+    steps: placed
+      .map((p) => ({ ...p, critical: critical.has(p.stepId) }))
+      .sort(
+        (a, b) => a.startSeconds - b.startSeconds || order.get(a.stepId)! - order.get(b.stepId)!,
+      ),
+    totalSeconds: placed.reduce((n, p) => Math.max(n, p.endSeconds), 0),
+    workSeconds: steps.reduce((n, s) => n + s.workSeconds, 0),
+    criticalSeconds,
   }
 }
 

@@ -6,7 +6,12 @@ import type { SiteModel } from '../topology'
 export type HandAction =
   | { readonly kind: 'power'; readonly deviceIds: readonly string[]; readonly on: boolean }
   | { readonly kind: 'laptop'; readonly plugInto: string | null; readonly address: string | null }
-  | { readonly kind: 'page'; readonly deviceId: string; readonly address: string; readonly act: 'password' | 'firmware' | 'configuration' }
+  | {
+      readonly kind: 'page'
+      readonly deviceId: string
+      readonly address: string
+      readonly act: 'password' | 'firmware' | 'configuration'
+    }
   | { readonly kind: 'plug'; readonly deviceIds: readonly string[] }
   | { readonly kind: 'plug-line' }
   /** Back to what it was in its box. */
@@ -24,7 +29,11 @@ export interface Step {
   /** Time to wait afterwards before the next step on the same thing, s. */
   readonly waitSeconds: number
   /** What to read or type, exactly. */
-  readonly words: readonly { readonly label: string; readonly text: string; readonly secret?: boolean }[]
+  readonly words: readonly {
+    readonly label: string
+    readonly text: string
+    readonly secret?: boolean
+  }[]
   /** Has to be acknowledged before the step can be ticked. */
   readonly safety: string | null
   /** What must not be done while waiting. */
@@ -35,19 +44,44 @@ export interface Step {
   /** Why it cannot be started yet for a reason outside the sheet. */
   readonly blockedBy: string | null
   readonly ifExceeded: string | null
-  /** From the first of these to the end of the last the site is without its line or some of its hosts without the network. */
+  /**
+   * From the first of these to the end of the last the site is without its line or some of its
+   * hosts without the network.
+   */
   readonly isOutage: boolean
 }
 
-export interface Draft extends Partial<Step> { id: string; title: string; needs: string[] }
+export interface Draft extends Partial<Step> {
+  id: string
+  title: string
+  needs: string[]
+}
 export type Add = (d: Draft) => string
-export const stepOf = (d: Draft): Step =>
-  ({ deviceId: null, locationId: null, workSeconds: 60, waitSeconds: 0, words: [], safety: null, whileWaiting: null, action: null, follows: null, blockedBy: null, ifExceeded: null, isOutage: false, ...d })
+export const stepOf = (d: Draft): Step => ({
+  deviceId: null,
+  locationId: null,
+  workSeconds: 60,
+  waitSeconds: 0,
+  words: [],
+  safety: null,
+  whileWaiting: null,
+  action: null,
+  follows: null,
+  blockedBy: null,
+  ifExceeded: null,
+  isOutage: false,
+  ...d,
+})
 
-export const ELECTRIC = 'Mains: leave fixed wiring to a licensed electrician; use an undamaged lead and a protected outlet.'
-export const HEIGHT = 'Work at height: never alone, a footed ladder, fall protection where local rules ask for it. Keep clear of overhead lines.'
+export const ELECTRIC =
+  'Mains: leave fixed wiring to a licensed electrician; use an undamaged lead and a protected outlet.'
+export const HEIGHT =
+  'Work at height: never alone, a footed ladder, fall protection where local rules ask for ' +
+  'it. Keep clear of overhead lines.'
 export const KEEP_POWER = 'Do not refresh the page and do not cut the power while it writes.'
 
-export const locationOf = (model: SiteModel, d: Device): string | null => d.locationId && model.plan.locations[d.locationId] ? d.locationId : null
+export const locationOf = (model: SiteModel, d: Device): string | null =>
+  d.locationId && model.plan.locations[d.locationId] ? d.locationId : null
 const aloft: ReadonlySet<string> = new Set(['roof', 'mast', 'outdoors'])
-export const isAloft = (model: SiteModel, d: Device): boolean => aloft.has(model.plan.locations[d.locationId ?? '']?.kind ?? '')
+export const isAloft = (model: SiteModel, d: Device): boolean =>
+  aloft.has(model.plan.locations[d.locationId ?? '']?.kind ?? '')

@@ -17,8 +17,20 @@ export function travelIn(plan: SitePlan): Travel {
   return (from, to) => {
     if (from === null || to === null || from === to) return 0
     const [a, b] = [plan.locations[from], plan.locations[to]]
-    if (!a || !b || a.latitude === null || a.longitude === null || b.latitude === null || b.longitude === null) return UNKNOWN_S
-    const h = Math.sin(radians(b.latitude - a.latitude) / 2) ** 2 + Math.cos(radians(a.latitude)) * Math.cos(radians(b.latitude)) * Math.sin(radians(b.longitude - a.longitude) / 2) ** 2
+    if (
+      !a ||
+      !b ||
+      a.latitude === null ||
+      a.longitude === null ||
+      b.latitude === null ||
+      b.longitude === null
+    )
+      return UNKNOWN_S
+    const h =
+      Math.sin(radians(b.latitude - a.latitude) / 2) ** 2 +
+      Math.cos(radians(a.latitude)) *
+        Math.cos(radians(b.latitude)) *
+        Math.sin(radians(b.longitude - a.longitude) / 2) ** 2
     return Math.max(LEAST_S, Math.round((2 * EARTH_M * Math.asin(Math.sqrt(h))) / WALK_M_PER_S))
   }
 }

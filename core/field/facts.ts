@@ -1,4 +1,7 @@
-/** What is known of the work in the field: states of devices as the controller has them, strangers, ticks. Times are in ms since 1970. */
+/**
+ * What is known of the work in the field: states of devices as the controller has them, strangers,
+ * ticks. Times are in ms since 1970.
+ */
 import type { AdoptionState } from '../adoption'
 
 export interface DeviceFacts {
@@ -9,8 +12,16 @@ export interface DeviceFacts {
   readonly claimedElsewhere: boolean
   /** Another site of this controller has the same serial in its plan. */
   readonly plannedElsewhere: boolean
-  /** Who calls under its serial without a token now, the first first. More than one, or one beside a device that is claimed, is one too many. */
-  readonly callers: readonly { readonly address: string; readonly hardwareAddress: string; readonly model: string; readonly sinceMs: number }[]
+  /**
+   * Who calls under its serial without a token now, the first first. More than one, or one beside a
+   * device that is claimed, is one too many.
+   */
+  readonly callers: readonly {
+    readonly address: string
+    readonly hardwareAddress: string
+    readonly model: string
+    readonly sinceMs: number
+  }[]
   /** The kind of device that it says it is; null before it called. */
   readonly model: string | null
   readonly firmware: string | null
@@ -18,11 +29,19 @@ export interface DeviceFacts {
   readonly configurationMatches: boolean | null
   readonly lastHeardMs: number | null
   readonly changedMs: number
-  readonly ports: readonly { readonly name: string; readonly up: boolean; readonly heard: readonly string[] }[]
+  readonly ports: readonly {
+    readonly name: string
+    readonly up: boolean
+    readonly heard: readonly string[]
+  }[]
 }
 export interface FieldFacts {
   readonly devices: readonly DeviceFacts[]
-  readonly foreign: readonly { readonly serial: string; readonly model: string; readonly nearest: string | null }[]
+  readonly foreign: readonly {
+    readonly serial: string
+    readonly model: string
+    readonly nearest: string | null
+  }[]
   readonly steps: readonly { readonly stepId: string; readonly doneMs: number }[]
   readonly nowMs: number
   /** How much faster than the wall clock the devices live; 1 for real ones. */

@@ -3,7 +3,14 @@ import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { runSheetOf } from '../bringup'
 import { applyEdits, type EditCall } from '../plan'
 import { siteModel } from '../topology'
-import { checkControllerAddress, fieldFindingsOf, fieldRules, type DeviceFacts, type FieldFacts, type FieldFinding } from '.'
+import {
+  checkControllerAddress,
+  fieldFindingsOf,
+  fieldRules,
+  type DeviceFacts,
+  type FieldFacts,
+  type FieldFinding,
+} from '.'
 
 const plan = dunlinSlipway()
 const model = siteModel(plan)
@@ -11,28 +18,66 @@ const NOW = Date.UTC(2026, 10, 24, 9)
 const ago = (seconds: number): number => NOW - seconds * 1000
 const adoptable = model.devices.filter((d) => model.profileOf(d.id).adoptable)
 const calm = (deviceId: string, more: Partial<DeviceFacts> = {}): DeviceFacts => ({
-  deviceId, state: 'in-service', claimed: true, claimedElsewhere: false, plannedElsewhere: false, callers: [], model: plan.devices[deviceId]!.profileId, firmware: model.profileOf(deviceId).firmware.wanted, factoryPassword: false,
-  configurationMatches: true, lastHeardMs: ago(5), changedMs: ago(3600), ports: [], ...more,
+  deviceId,
+  state: 'in-service',
+  claimed: true,
+  claimedElsewhere: false,
+  plannedElsewhere: false,
+  callers: [],
+  model: plan.devices[deviceId]!.profileId,
+  firmware: model.profileOf(deviceId).firmware.wanted,
+  factoryPassword: false,
+  configurationMatches: true,
+  lastHeardMs: ago(5),
+  changedMs: ago(3600),
+  ports: [],
+  ...more,
 })
-const facts = (devices: DeviceFacts[] = adoptable.map((d) => calm(d.id)), more: Partial<FieldFacts> = {}): FieldFacts => ({ devices, foreign: [], steps: [], nowMs: NOW, clockSpeed: 1, ...more })
-const withDevice = (id: string, more: Partial<DeviceFacts>): FieldFacts => facts(adoptable.map((d) => calm(d.id, d.id === id ? more : {})))
-const found = (catchNumber: string, f: FieldFacts, m = model): FieldFinding[] => fieldFindingsOf(m, f).filter((x) => x.catches.includes(catchNumber))
-const texts = (list: FieldFinding[]): string => list.map((f) => `${f.severity}: ${f.text}`).join('\n')
+const facts = (
+  devices: DeviceFacts[] = adoptable.map((d) => calm(d.id)),
+  more: Partial<FieldFacts> = {},
+): FieldFacts => ({ devices, foreign: [], steps: [], nowMs: NOW, clockSpeed: 1, ...more })
+const withDevice = (id: string, more: Partial<DeviceFacts>): FieldFacts =>
+  facts(adoptable.map((d) => calm(d.id, d.id === id ? more : {})))
+const found = (catchNumber: string, f: FieldFacts, m = model): FieldFinding[] =>
+  fieldFindingsOf(m, f).filter((x) => x.catches.includes(catchNumber))
+const texts = (list: FieldFinding[]): string =>
+  list.map((f) => `${f.severity}: ${f.text}`).join('\n')
 
-it('a site that is in service gets no remark', () => expect(fieldFindingsOf(model, facts())).toEqual([]))
+it('a site that is in service gets no remark', () =>
+  expect(fieldFindingsOf(model, facts())).toEqual([]))
 it('rules have ids of their own and catch what they say', () => {
   expect(new Set(fieldRules.map((r) => r.id)).size).toBe(fieldRules.length)
-  expect(fieldRules.flatMap((r) => r.catches).sort()).toEqual(['C-61', 'C-62', 'C-64', 'C-69', 'C-70', 'C-71', 'C-72', 'C-73', 'C-74', 'C-75'])
+  expect(fieldRules.flatMap((r) => r.catches).sort()).toEqual([
+    'C-61',
+    'C-62',
+    'C-64',
+    'C-69',
+    'C-70',
+    'C-71',
+    'C-72',
+    'C-73',
+    'C-74',
+    'C-75',
+  ])
 })
 
 it('C-61: factory passwords, of devices that are in charge only', () => {
-  expect(texts(found('C-61', withDevice('switch', { factoryPassword: true })))).toBe('blocker: Hut switch says that it still has the password from the label.')
-  expect(found('C-61', withDevice('switch', { factoryPassword: true, state: 'seen', claimed: false }))).toEqual([])
+  expect(texts(found('C-61', withDevice('switch', { factoryPassword: true })))).toBe(
+    'blocker: Hut switch says that it still has the password from the label.',
+  )
+  expect(
+    found('C-61', withDevice('switch', { factoryPassword: true, state: 'seen', claimed: false })),
+  ).toEqual([])
 })
 
 describe('C-62: the laptop', () => {
-  const steps = (...ids: string[]) => facts(undefined, { steps: ids.map((stepId, i) => ({ stepId, doneMs: ago(1000 - i) })) })
-  it('left on the last factory subnet while the work went on', () => expect(texts(found('C-62', steps('gateway.laptop', 'switch.laptop', 'gateway.cable')))).toMatch(/It was set to 192\.168\.\d\.1\d\/24 for Hut switch and nobody ticked/))
+  const steps = (...ids: string[]) =>
+    facts(undefined, { steps: ids.map((stepId, i) => ({ stepId, doneMs: ago(1000 - i) })) })
+  it('left on the last factory subnet while the work went on', () =>
+    expect(texts(found('C-62', steps('gateway.laptop', 'switch.laptop', 'gateway.cable')))).toMatch(
+      /It was set to 192\.168\.\d\.1\d\/24 for Hut switch and nobody ticked/,
+    ))
   it('put back, or still at the bench, is fine', () => {
     expect(found('C-62', steps('gateway.laptop', 'laptop-automatic', 'gateway.cable'))).toEqual([])
     expect(found('C-62', steps('gateway.laptop'))).toEqual([])
@@ -42,92 +87,274 @@ describe('C-62: the laptop', () => {
 describe('C-64: order', () => {
   const sheet = runSheetOf(model)
   const inOrder = sheet.map((s, i) => ({ stepId: s.id, doneMs: ago(10_000 - i) }))
-  it('as on the sheet is fine, whatever was not done yet', () => { for (const n of [0, 5, 20, sheet.length]) expect(found('C-64', facts(undefined, { steps: inOrder.slice(0, n) }))).toEqual([]) })
-  it('a step before what it needs', () => {
-    const swapped = inOrder.map((s) => (s.stepId === 'switch.firmware' ? { ...s, doneMs: ago(20_000) } : s))
-    expect(texts(found('C-64', facts(undefined, { steps: swapped })))).toMatch(/"Firmware .* on Hut switch" is ticked before "Replace the factory password of Hut switch"/)
-    expect(texts(found('C-64', facts(undefined, { steps: inOrder.filter((s) => s.stepId !== 'switch.firmware') })))).toMatch(/is ticked before "Firmware .* on Hut switch", which is still open/)
+  it('as on the sheet is fine, whatever was not done yet', () => {
+    for (const n of [0, 5, 20, sheet.length])
+      expect(found('C-64', facts(undefined, { steps: inOrder.slice(0, n) }))).toEqual([])
   })
-  it('configuration before firmware, as the device itself reports', () => expect(texts(found('C-64', withDevice('switch', { firmware: '3.1.0' })))).toMatch(/Hut switch runs its configuration on firmware 3\.1\.0; 3\.6\.2 comes first/))
+  it('a step before what it needs', () => {
+    const swapped = inOrder.map((s) =>
+      s.stepId === 'switch.firmware' ? { ...s, doneMs: ago(20_000) } : s,
+    )
+    expect(texts(found('C-64', facts(undefined, { steps: swapped })))).toMatch(
+      /"Firmware .* on Hut switch" is ticked before "Replace the factory password of Hut switch"/,
+    )
+    expect(
+      texts(
+        found(
+          'C-64',
+          facts(undefined, { steps: inOrder.filter((s) => s.stepId !== 'switch.firmware') }),
+        ),
+      ),
+    ).toMatch(/is ticked before "Firmware .* on Hut switch", which is still open/)
+  })
+  it('configuration before firmware, as the device itself reports', () =>
+    expect(texts(found('C-64', withDevice('switch', { firmware: '3.1.0' })))).toMatch(
+      /Hut switch runs its configuration on firmware 3\.1\.0; 3\.6\.2 comes first/,
+    ))
 })
 
 describe('C-69: serials', () => {
   it('a stranger whose serial is nearly one of ours, with counts and the fix', () => {
-    const [f] = found('C-69', facts(undefined, { foreign: [{ serial: 'AM-AP-60386', model: 'ap-indoor-2x2', nearest: 'AM-AP-60385' }] }))
-    expect(f).toMatchObject({ severity: 'blocker', text: expect.stringContaining('AM-AP-60386; the plan has AM-AP-60385 for Hut AP'), numbers: [{ value: `${adoptable.length}, ${adoptable.length}, 1` }] })
-    expect(applyEdits(plan, f!.fixes![0]!.edits).devices[f!.subjects[0]!]!.serial).toBe('AM-AP-60386')
+    const [f] = found(
+      'C-69',
+      facts(undefined, {
+        foreign: [{ serial: 'AM-AP-60386', model: 'ap-indoor-2x2', nearest: 'AM-AP-60385' }],
+      }),
+    )
+    expect(f).toMatchObject({
+      severity: 'blocker',
+      text: expect.stringContaining('AM-AP-60386; the plan has AM-AP-60385 for Hut AP'),
+      numbers: [{ value: `${adoptable.length}, ${adoptable.length}, 1` }],
+    })
+    expect(applyEdits(plan, f!.fixes![0]!.edits).devices[f!.subjects[0]!]!.serial).toBe(
+      'AM-AP-60386',
+    )
   })
-  it('a device of another kind under a planned serial', () => expect(texts(found('C-69', withDevice('switch', { model: 'switch-24-poe-190' })))).toMatch(/AM-SWI-60348 is a switch-24-poe-190; the plan has Hut switch as Switch 8 PoE\+ 65 W/))
+  it('a device of another kind under a planned serial', () =>
+    expect(texts(found('C-69', withDevice('switch', { model: 'switch-24-poe-190' })))).toMatch(
+      /AM-SWI-60348 is a switch-24-poe-190; the plan has Hut switch as Switch 8 PoE\+ 65 W/,
+    ))
 })
 
 describe('C-70: waiting', () => {
   it.each<[string, Partial<DeviceFacts>, number, RegExp]>([
-    ['just claimed', { state: 'claimed', changedMs: ago(5) }, 1, /^note: Hut switch is claimed .* Nothing is wrong/],
-    ['claimed for ever', { state: 'claimed', changedMs: ago(600) }, 1, /^caution: Hut switch is claimed and should have called by now/],
+    [
+      'just claimed',
+      { state: 'claimed', changedMs: ago(5) },
+      1,
+      /^note: Hut switch is claimed .* Nothing is wrong/,
+    ],
+    [
+      'claimed for ever',
+      { state: 'claimed', changedMs: ago(600) },
+      1,
+      /^caution: Hut switch is claimed and should have called by now/,
+    ],
     ['still starting', { state: 'powered', changedMs: ago(60) }, 1, /^note: Hut switch is powered/],
-    ['a minute of ours is an hour of its own', { state: 'powered', changedMs: ago(60) }, 60, /^caution: .* should have called/],
+    [
+      'a minute of ours is an hour of its own',
+      { state: 'powered', changedMs: ago(60) },
+      60,
+      /^caution: .* should have called/,
+    ],
     ['between the two nothing is said', { state: 'claimed', changedMs: ago(60) }, 1, /^$/],
-  ])('%s', (_, more, clockSpeed, text) => expect(texts(found('C-70', { ...withDevice('switch', more), clockSpeed }))).toMatch(text))
+  ])('%s', (_, more, clockSpeed, text) =>
+    expect(texts(found('C-70', { ...withDevice('switch', more), clockSpeed }))).toMatch(text),
+  )
 })
 
 describe('C-71: what a claim needs', () => {
-  const unclaimed: Partial<DeviceFacts> = { state: 'seen', claimed: false, configurationMatches: null, firmware: '3.1.0' }
-  it('a new device with a way to the controller lacks nothing', () => expect(found('C-71', withDevice('switch', { ...unclaimed, factoryPassword: true }))).toEqual([]))
-  it('one that was set up before', () => expect(texts(found('C-71', withDevice('switch', unclaimed)))).toMatch(/put it back to its factory state/))
-  it('one on firmware that is too old', () => expect(texts(found('C-71', withDevice('switch', { ...unclaimed, firmware: '2.9.9', factoryPassword: true })))).toMatch(/its firmware 2\.9\.9 is older than 3\.1\.0/))
+  const unclaimed: Partial<DeviceFacts> = {
+    state: 'seen',
+    claimed: false,
+    configurationMatches: null,
+    firmware: '3.1.0',
+  }
+  it('a new device with a way to the controller lacks nothing', () =>
+    expect(found('C-71', withDevice('switch', { ...unclaimed, factoryPassword: true }))).toEqual(
+      [],
+    ))
+  it('one that was set up before', () =>
+    expect(texts(found('C-71', withDevice('switch', unclaimed)))).toMatch(
+      /put it back to its factory state/,
+    ))
+  it('one on firmware that is too old', () =>
+    expect(
+      texts(
+        found(
+          'C-71',
+          withDevice('switch', { ...unclaimed, firmware: '2.9.9', factoryPassword: true }),
+        ),
+      ),
+    ).toMatch(/its firmware 2\.9\.9 is older than 3\.1\.0/))
   it('one with a typed address, one without a way', () => {
     const edit = (name: string, args: unknown): EditCall => ({ name, args })
     const { addressing } = plan.devices.switch!
-    const typed = siteModel(applyEdits(plan, [edit('changeDevice', { id: 'switch', changes: { addressing: { ...addressing, mode: 'fixed', address: '10.44.10.9', gateway: '10.44.10.1' } } })]))
-    expect(texts(found('C-71', withDevice('switch', { ...unclaimed, factoryPassword: true }), typed))).toMatch(/needs an automatic one/)
+    const typed = siteModel(
+      applyEdits(plan, [
+        edit('changeDevice', {
+          id: 'switch',
+          changes: {
+            addressing: {
+              ...addressing,
+              mode: 'fixed',
+              address: '10.44.10.9',
+              gateway: '10.44.10.1',
+            },
+          },
+        }),
+      ]),
+    )
+    expect(
+      texts(found('C-71', withDevice('switch', { ...unclaimed, factoryPassword: true }), typed)),
+    ).toMatch(/needs an automatic one/)
     const management = addressing.segmentId!
-    const trunk = Object.values(plan.links).find((l) => [l.a, l.b].some((p) => p.startsWith('switch.')) && [l.a, l.b].some((p) => p.startsWith('gateway.')))!
-    const cut = siteModel(applyEdits(plan, [edit('removeTag', { segmentId: management, portIds: [trunk.a, trunk.b] }), edit('setUntagged', { segmentId: null, portIds: [trunk.a, trunk.b] })]))
-    expect(texts(found('C-71', withDevice('switch', { ...unclaimed, factoryPassword: true }), cut))).toMatch(/it has no way to the controller: /)
+    const trunk = Object.values(plan.links).find(
+      (l) =>
+        [l.a, l.b].some((p) => p.startsWith('switch.')) &&
+        [l.a, l.b].some((p) => p.startsWith('gateway.')),
+    )!
+    const cut = siteModel(
+      applyEdits(plan, [
+        edit('removeTag', { segmentId: management, portIds: [trunk.a, trunk.b] }),
+        edit('setUntagged', { segmentId: null, portIds: [trunk.a, trunk.b] }),
+      ]),
+    )
+    expect(
+      texts(found('C-71', withDevice('switch', { ...unclaimed, factoryPassword: true }), cut)),
+    ).toMatch(/it has no way to the controller: /)
   })
 })
 
-it('C-72: claimed by another site', () => expect(texts(found('C-72', withDevice('switch', { claimed: false, claimedElsewhere: true, state: 'seen' })))).toMatch(/^blocker: Hut switch \(AM-SWI-60348\) is claimed by another site/))
+it('C-72: claimed by another site', () =>
+  expect(
+    texts(
+      found(
+        'C-72',
+        withDevice('switch', { claimed: false, claimedElsewhere: true, state: 'seen' }),
+      ),
+    ),
+  ).toMatch(/^blocker: Hut switch \(AM-SWI-60348\) is claimed by another site/))
 
 it('C-72: another plan with the serial, to be told before the claim and after', () => {
-  expect(texts(found('C-72', withDevice('switch', { claimed: false, plannedElsewhere: true, state: 'seen' })))).toMatch(/^caution: Another site of this controller has the serial AM-SWI-60348 of Hut switch in its plan too/)
-  expect(found('C-72', withDevice('switch', { plannedElsewhere: true }))[0]!.why).toMatch(/^They see that it is claimed here/)
-  expect(found('C-72', withDevice('switch', { plannedElsewhere: true, claimedElsewhere: true, claimed: false }))).toHaveLength(1)
+  expect(
+    texts(
+      found(
+        'C-72',
+        withDevice('switch', { claimed: false, plannedElsewhere: true, state: 'seen' }),
+      ),
+    ),
+  ).toMatch(
+    /^caution: Another site of this controller has the serial AM-SWI-60348 of Hut switch in its plan too/,
+  )
+  expect(found('C-72', withDevice('switch', { plannedElsewhere: true }))[0]!.why).toMatch(
+    /^They see that it is claimed here/,
+  )
+  expect(
+    found(
+      'C-72',
+      withDevice('switch', { plannedElsewhere: true, claimedElsewhere: true, claimed: false }),
+    ),
+  ).toHaveLength(1)
 })
-it('C-69: two that call under one serial are both shown, one alone is the device itself, and beside a claimed one it is a stranger', () => {
-  const one = { address: '10.44.10.3', hardwareAddress: '02:44:53:00:00:20', model: 'switch-8-poe-65', sinceMs: ago(50) }
-  const two = { ...one, address: '10.44.10.99', hardwareAddress: '02:44:53:00:00:99', sinceMs: ago(20) }
-  const seen = { claimed: false, state: 'seen' as const }
-  expect(found('C-69', withDevice('switch', { ...seen, callers: [one] }))).toEqual([])
-  const [both] = found('C-69', withDevice('switch', { ...seen, callers: [one, two] }))
-  expect(both!.text).toBe('2 devices call under the serial AM-SWI-60348 of Hut switch: 10.44.10.3 (02:44:53:00:00:20, switch-8-poe-65), 10.44.10.99 (02:44:53:00:00:99, switch-8-poe-65).')
-  expect(both!.numbers![0]!.value).toBe('50 s, 20 s')
-  expect(texts(found('C-69', withDevice('switch', { callers: [two] })))).toMatch(/^blocker: 10.44.10.99 .* calls under the serial AM-SWI-60348 of Hut switch, which is claimed/)
-})
+it(
+  'C-69: two that call under one serial are both shown, one alone is the device itself, and ' +
+    'beside a claimed one it is a stranger',
+  () => {
+    const one = {
+      address: '10.44.10.3',
+      hardwareAddress: '02:44:53:00:00:20',
+      model: 'switch-8-poe-65',
+      sinceMs: ago(50),
+    }
+    const two = {
+      ...one,
+      address: '10.44.10.99',
+      hardwareAddress: '02:44:53:00:00:99',
+      sinceMs: ago(20),
+    }
+    const seen = { claimed: false, state: 'seen' as const }
+    expect(found('C-69', withDevice('switch', { ...seen, callers: [one] }))).toEqual([])
+    const [both] = found('C-69', withDevice('switch', { ...seen, callers: [one, two] }))
+    expect(both!.text).toBe(
+      '2 devices call under the serial AM-SWI-60348 of Hut switch: 10.44.10.3 ' +
+        '(02:44:53:00:00:20, switch-8-poe-65), 10.44.10.99 (02:44:53:00:00:99, switch-8-poe-65).',
+    )
+    expect(both!.numbers![0]!.value).toBe('50 s, 20 s')
+    expect(texts(found('C-69', withDevice('switch', { callers: [two] })))).toMatch(
+      /^blocker: 10.44.10.99 .* calls under the serial AM-SWI-60348 of Hut switch, which is claimed/,
+    )
+  },
+)
 
 describe('C-73: the address', () => {
   const url = 'http://10.20.10.2:8043'
-  it('is taken as it is', () => { expect(checkControllerAddress(url, url)).toEqual({ ok: true }); expect(checkControllerAddress(`  ${url} `, url)).toEqual({ ok: true }) })
+  it('is taken as it is', () => {
+    expect(checkControllerAddress(url, url)).toEqual({ ok: true })
+    expect(checkControllerAddress(`  ${url} `, url)).toEqual({ ok: true })
+  })
   it.each([
-    [`${url}/`, 'there is a slash too many at its end'], [`${url}/inform`, 'there is a path too many: /inform'], [`${url}?x=1`, 'there is a path too many: ?x=1'], ['10.20.10.2:8043', 'http:// is missing at its start'],
-    ['https://10.20.10.2:8043', 'it starts with https://, the controller speaks http://'], ['http://10.20.10.2', 'the port is missing: :8043 after the address'], ['http://10.20.10.2:8080', 'the port is 8080, the controller listens on 8043'],
-    ['http://10.20.10.20:8043', 'the address is 10.20.10.20, the controller is at 10.20.10.2'], ['http://10.20.10.2: 8043', 'there is a space in it'], ['', 'nothing is typed yet'], ['http://', 'the address is http, the controller is at 10.20.10.2'], ['::', 'this is not an address of the form http://address:port'], ['HTTP://10.20.10.2:8043', 'it differs in small or capital letters'],
-  ])('%j: %s', (typed, reason) => expect(checkControllerAddress(typed, url)).toEqual({ ok: false, reason, paste: url }))
+    [`${url}/`, 'there is a slash too many at its end'],
+    [`${url}/inform`, 'there is a path too many: /inform'],
+    [`${url}?x=1`, 'there is a path too many: ?x=1'],
+    ['10.20.10.2:8043', 'http:// is missing at its start'],
+    ['https://10.20.10.2:8043', 'it starts with https://, the controller speaks http://'],
+    ['http://10.20.10.2', 'the port is missing: :8043 after the address'],
+    ['http://10.20.10.2:8080', 'the port is 8080, the controller listens on 8043'],
+    ['http://10.20.10.20:8043', 'the address is 10.20.10.20, the controller is at 10.20.10.2'],
+    ['http://10.20.10.2: 8043', 'there is a space in it'],
+    ['', 'nothing is typed yet'],
+    ['http://', 'the address is http, the controller is at 10.20.10.2'],
+    ['::', 'this is not an address of the form http://address:port'],
+    ['HTTP://10.20.10.2:8043', 'it differs in small or capital letters'],
+  ])('%j: %s', (typed, reason) =>
+    expect(checkControllerAddress(typed, url)).toEqual({ ok: false, reason, paste: url }),
+  )
   it('is told where it has to be typed', () => {
-    const named = siteModel(applyEdits(plan, [{ name: 'setController', args: { discovery: 'dns-name' } }]))
-    expect(texts(found('C-73', withDevice('switch', { state: 'powered', claimed: false }), named))).toMatch(/no path, no slash at the end/)
+    const named = siteModel(
+      applyEdits(plan, [{ name: 'setController', args: { discovery: 'dns-name' } }]),
+    )
+    expect(
+      texts(found('C-73', withDevice('switch', { state: 'powered', claimed: false }), named)),
+    ).toMatch(/no path, no slash at the end/)
   })
 })
 
 it('C-74: a neighbour hears what the controller does not', () => {
-  const peer = model.portsOf('switch').map((p) => model.peerOf(p.id)).find((p) => p?.deviceId === 'gateway')!
+  const peer = model
+    .portsOf('switch')
+    .map((p) => model.peerOf(p.id))
+    .find((p) => p?.deviceId === 'gateway')!
   const witness = { name: peer.name, up: true, heard: [plan.devices.switch!.hardwareAddress!] }
-  const f = (ports: DeviceFacts['ports']): FieldFacts => facts(adoptable.map((d) => calm(d.id, d.id === 'switch' ? { state: 'planned', claimed: false, lastHeardMs: null } : d.id === 'gateway' ? { ports } : {})))
-  expect(texts(found('C-74', f([witness])))).toMatch(/Hut switch is planned here, but Slipway gateway port .* hears 02:/)
+  const f = (ports: DeviceFacts['ports']): FieldFacts =>
+    facts(
+      adoptable.map((d) =>
+        calm(
+          d.id,
+          d.id === 'switch'
+            ? { state: 'planned', claimed: false, lastHeardMs: null }
+            : d.id === 'gateway'
+              ? { ports }
+              : {},
+        ),
+      ),
+    )
+  expect(texts(found('C-74', f([witness])))).toMatch(
+    /Hut switch is planned here, but Slipway gateway port .* hears 02:/,
+  )
   expect(found('C-74', f([{ ...witness, heard: [] }]))).toEqual([])
 })
 
 it('C-75: drift, by configuration or by firmware', () => {
-  expect(texts(found('C-75', withDevice('switch', { state: 'drifted', configurationMatches: false })))).toMatch(/runs another configuration than was sent to it/)
-  expect(texts(found('C-75', withDevice('switch', { state: 'drifted', firmware: '3.1.0', configurationMatches: false })))).toMatch(/runs firmware 3\.1\.0 instead of 3\.6\.2/)
+  expect(
+    texts(found('C-75', withDevice('switch', { state: 'drifted', configurationMatches: false }))),
+  ).toMatch(/runs another configuration than was sent to it/)
+  expect(
+    texts(
+      found(
+        'C-75',
+        withDevice('switch', { state: 'drifted', firmware: '3.1.0', configurationMatches: false }),
+      ),
+    ),
+  ).toMatch(/runs firmware 3\.1\.0 instead of 3\.6\.2/)
 })

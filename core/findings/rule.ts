@@ -6,9 +6,16 @@ export type Severity = 'blocker' | 'caution' | 'note'
 export type Sheet = 'survey' | 'addresses' | 'wiring' | 'wifi' | 'policy'
 
 /** A number that shows a finding: its value with unit, and how it came about. */
-export interface FindingNumber { readonly label: string; readonly value: string; readonly how?: string }
+export interface FindingNumber {
+  readonly label: string
+  readonly value: string
+  readonly how?: string
+}
 /** An edit or several that mend a finding, with the words of its button. */
-export interface Fix { readonly label: string; readonly edits: readonly EditCall[] }
+export interface Fix {
+  readonly label: string
+  readonly edits: readonly EditCall[]
+}
 
 export interface FindingBody {
   /** Ids of the entities that it is about, the most telling first. */
@@ -29,7 +36,10 @@ export interface Rule {
   readonly catches: readonly string[]
   readonly title: string
   readonly sheet: Sheet
-  /** The parts of the plan that what it finds depends on: as long as these are the same, so is what it finds. */
+  /**
+   * The parts of the plan that what it finds depends on: as long as these are the same, so is what
+   * it finds.
+   */
   readonly reads: readonly (keyof SitePlan)[]
   check(model: SiteModel): Iterable<FindingBody>
 }

@@ -18,29 +18,71 @@ export function addressFormatOf(fileName: string, text: string): AddressFormat {
   return 'address-csv'
 }
 
-/** @param fileName a zone is called by it where it does not say its own name; a netplan file by the host that it is for */
-export function readAddressFile(format: AddressFormat, fileName: string, text: string): AddressFile {
+/**
+ * @param fileName a zone is called by it where it does not say its own name; a netplan file by the
+ * host that it is for
+ */
+export function readAddressFile(
+  format: AddressFormat,
+  fileName: string,
+  text: string,
+): AddressFile {
   const stem = fileName.replace(/^.*[\\/]/, '').replace(/\.[^.]*$/, '')
   switch (format) {
-    case 'address-csv': return readAddressCsv(text)
-    case 'kea': return readKea(text)
-    case 'dnsmasq': return readDnsmasq(text)
-    case 'zone': return zone(text, stem)
-    case 'netplan': return netplan(text, stem)
+    case 'address-csv':
+      return readAddressCsv(text)
+    case 'kea':
+      return readKea(text)
+    case 'dnsmasq':
+      return readDnsmasq(text)
+    case 'zone':
+      return zone(text, stem)
+    case 'netplan':
+      return netplan(text, stem)
   }
 }
 
 /** Names with an IPv4 address; a reverse zone says the same of them from the other side. */
 function zone(text: string, stem: string): AddressFile {
   const { records, problems, leftOut } = readZone(text, stem)
-  const hosts = records.flatMap((r) => (r.type === 'A' && r.data !== '127.0.0.1' ? [{ line: r.line, hardwareAddress: null, name: r.name, address: r.data, typed: null }] : []))
+  const hosts = records.flatMap((r) =>
+    r.type === 'A' && r.data !== '127.0.0.1'
+      ? [{ line: r.line, hardwareAddress: null, name: r.name, address: r.data, typed: null }]
+      : [],
+  )
   const reverse = records.find((r) => r.type === 'PTR')
-  return { rows: [], hosts, problems, leftOut: hosts.length === 0 && reverse ? [...leftOut, { line: reverse.line, column: 1, reason: 'a reverse zone; the forward zone says the same with names' }] : leftOut }
+  return {
+    rows: [],
+    hosts,
+    problems,
+    leftOut:
+      hosts.length === 0 && reverse
+        ? [
+            ...leftOut,
+            {
+              line: reverse.line,
+              column: 1,
+              reason: 'a reverse zone; the forward zone says the same with names',
+            },
+          ]
+        : leftOut,
+  }
 }
 
-/** One file is one host, known by the hardware address that it matches, else by the name of the file. */
+/**
+ * One file is one host, known by the hardware address that it matches, else by the name of the
+ * file.
+ */
 function netplan(text: string, stem: string): AddressFile {
   const { addresses, problems } = readNetplan(text)
-  const hosts = addresses.filter((a) => !a.address.includes(':')).map((a) => ({ line: a.line, hardwareAddress: a.hardwareAddress, name: stem, address: a.address, typed: { gateway: a.gateway } }))
+  const hosts = addresses
+    .filter((a) => !a.address.includes(':'))
+    .map((a) => ({
+      line: a.line,
+      hardwareAddress: a.hardwareAddress,
+      name: stem,
+      address: a.address,
+      typed: { gateway: a.gateway },
+    }))
   return { rows: [], hosts, problems, leftOut: [] }
 }

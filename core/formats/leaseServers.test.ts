@@ -4,11 +4,21 @@ import { applyEdits, type SitePlan } from '../plan'
 import { siteModel } from '../topology'
 import { leaseServersOf, writeDnsmasqFiles, writeKeaFiles } from '.'
 
-const relayed = (...ids: string[]): SitePlan => applyEdits(quayside(), ids.map((id) => ({ name: 'changeSegment', args: { id, changes: { dhcp: { mode: 'relay', relayTo: '10.99.0.5' } } } })))
+const relayed = (...ids: string[]): SitePlan =>
+  applyEdits(
+    quayside(),
+    ids.map((id) => ({
+      name: 'changeSegment',
+      args: { id, changes: { dhcp: { mode: 'relay', relayTo: '10.99.0.5' } } },
+    })),
+  )
 
-it('everybody serves what is theirs, and nobody what is another\'s', () => {
+it("everybody serves what is theirs, and nobody what is another's", () => {
   const [gateway, other] = leaseServersOf(siteModel(relayed('cameras')))
-  expect([gateway!.segments.map((s) => s.id), other!.segments.map((s) => s.id)]).toEqual([['management', 'office-net', 'visitors'], ['cameras']])
+  expect([gateway!.segments.map((s) => s.id), other!.segments.map((s) => s.id)]).toEqual([
+    ['management', 'office-net', 'visitors'],
+    ['cameras'],
+  ])
 })
 it('the gateway has a file for names and relays though it hands out nothing, and none for Kea then', () => {
   const model = siteModel(relayed('management', 'office-net', 'cameras', 'visitors'))

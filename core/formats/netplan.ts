@@ -1,17 +1,38 @@
-/** Addresses of Linux hosts as netplan YAML (its reference, network version 2), written and read. */
-import { LineCounter, parseDocument, stringify, type Pair, type Scalar, type YAMLMap, isMap, isScalar, isSeq } from 'yaml'
+/**
+ * Addresses of Linux hosts as netplan YAML (its reference, network version 2), written and read.
+ */
+import {
+  LineCounter,
+  parseDocument,
+  stringify,
+  type Pair,
+  type Scalar,
+  type YAMLMap,
+  isMap,
+  isScalar,
+  isSeq,
+} from 'yaml'
 import { explainAddress, formatAddress, parsePrefix, prefix } from '../addressing'
 import type { Device } from '../plan'
 import type { SiteModel } from '../topology'
 import { leaseFactsOf } from './leaseOptions'
 import type { LineProblem } from './segmentRows'
 
-/** Hosts that run Linux on a cable, by a file name each; cameras, terminals and the like are set by their own page. */
+/**
+ * Hosts that run Linux on a cable, by a file name each; cameras, terminals and the like are set by
+ * their own page.
+ */
 export function writeNetplan(model: SiteModel): Record<string, string> {
   const files: Record<string, string> = {}
   for (const d of model.devices) {
     const { kind, system, radios } = model.profileOf(d.id)
-    if ((kind === 'host' || kind === 'controller') && system === 'linux' && radios === 0 && d.addressing.segmentId) files[`${d.id}.yaml`] = netplanOf(model, d)
+    if (
+      (kind === 'host' || kind === 'controller') &&
+      system === 'linux' &&
+      radios === 0 &&
+      d.addressing.segmentId
+    )
+      files[`${d.id}.yaml`] = netplanOf(model, d)
   }
   return files
 }
@@ -22,28 +43,60 @@ export function netplanOf(model: SiteModel, d: Device): string {
   const isFixed = d.addressing.mode === 'fixed' && d.addressing.address !== null && s?.subnet
   const facts = s ? leaseFactsOf(model, s) : undefined
   const nic: Record<string, unknown> = {
-    ...(d.hardwareAddress ? { 'match': { macaddress: d.hardwareAddress }, 'set-name': port!.name } : {}),
-    ...(isFixed ? {
-      dhcp4: false, addresses: [`${d.addressing.address}/${prefix(s.subnet!).length}`],
-      routes: [...(d.addressing.gateway ? [{ to: 'default', via: d.addressing.gateway }] : []), ...s.options.routes],
-      nameservers: { addresses: [...facts!.nameServers], ...(facts!.domain ? { search: [facts!.domain] } : {}) },
-    } : { dhcp4: true }),
+    ...(d.hardwareAddress
+      ? { match: { macaddress: d.hardwareAddress }, 'set-name': port!.name }
+      : {}),
+    ...(isFixed
+      ? {
+          dhcp4: false,
+          addresses: [`${d.addressing.address}/${prefix(s.subnet!).length}`],
+          routes: [
+            ...(d.addressing.gateway ? [{ to: 'default', via: d.addressing.gateway }] : []),
+            ...s.options.routes,
+          ],
+          nameservers: {
+            addresses: [...facts!.nameServers],
+            ...(facts!.domain ? { search: [facts!.domain] } : {}),
+          },
+        }
+      : { dhcp4: true }),
   }
   return stringify({ network: { version: 2, ethernets: { [port!.name]: nic } } })
 }
 
-export interface NetplanAddress { readonly line: number; readonly interfaceName: string; readonly hardwareAddress: string | null; readonly address: string; readonly length: number; readonly gateway: string | null }
-export interface NetplanFile { readonly addresses: readonly NetplanAddress[]; readonly problems: readonly LineProblem[] }
+export interface NetplanAddress {
+  readonly line: number
+  readonly interfaceName: string
+  readonly hardwareAddress: string | null
+  readonly address: string
+  readonly length: number
+  readonly gateway: string | null
+}
+export interface NetplanFile {
+  readonly addresses: readonly NetplanAddress[]
+  readonly problems: readonly LineProblem[]
+}
 
 export function readNetplan(text: string): NetplanFile {
   const counter = new LineCounter()
   const problems: LineProblem[] = []
   const document = parseDocument(text, { lineCounter: counter, maxAliasCount: 20 } as never)
-  const at = (offset: number): { line: number; column: number } => { const p = counter.linePos(offset); return { line: p.line, column: p.col } }
-  for (const e of document.errors) problems.push({ ...at(e.pos[0]), reason: `not YAML: ${e.message.split('\n')[0]!.replace(/ at line.*$/, '')}` })
+  const at = (offset: number): { line: number; column: number } => {
+    const p = counter.linePos(offset)
+    return { line: p.line, column: p.col }
+  }
+  for (const e of document.errors)
+    problems.push({
+      ...at(e.pos[0]),
+      reason: `not YAML: ${e.message.split('\n')[0]!.replace(/ at line.*$/, '')}`,
+    })
   const ethernets = document.getIn(['network', 'ethernets'])
   if (problems.length > 0) return { addresses: [], problems }
-  if (!isMap(ethernets)) return { addresses: [], problems: [{ line: 1, column: 1, reason: "there is no 'network' with 'ethernets' in it" }] }
+  if (!isMap(ethernets))
+    return {
+      addresses: [],
+      problems: [{ line: 1, column: 1, reason: "there is no 'network' with 'ethernets' in it" }],
+    }
   const addresses: NetplanAddress[] = []
   for (const pair of ethernets.items as Pair<Scalar<string>, YAMLMap>[]) {
     const nic = pair.value
@@ -51,7 +104,13 @@ export function readNetplan(text: string): NetplanFile {
     const list = nic.get('addresses', true)
     const hardware = nic.getIn(['match', 'macaddress'])
     const routes = nic.get('routes', true)
-    const via = isSeq(routes) ? routes.items.flatMap((r) => (isMap(r) && ['default', '0.0.0.0/0'].includes(String(r.get('to'))) ? [String(r.get('via'))] : []))[0] : undefined
+    const via = isSeq(routes)
+      ? routes.items.flatMap((r) =>
+          isMap(r) && ['default', '0.0.0.0/0'].includes(String(r.get('to')))
+            ? [String(r.get('via'))]
+            : [],
+        )[0]
+      : undefined
     for (const item of isSeq(list) ? list.items : []) {
       const scalar = isMap(item) ? item.items[0]?.key : item
       if (!isScalar(scalar)) continue
@@ -59,8 +118,24 @@ export function readNetplan(text: string): NetplanFile {
       const [base = '', length = ''] = value.split('/')
       const a = explainAddress(base)
       if (!a.ok) problems.push({ ...at(scalar.range?.[0] ?? 0), reason: a.reason })
-      else if (!parsePrefix(`${base}/${a.value.family === 4 ? 32 : 128}`) || !/^\d+$/.test(length) || Number(length) > (a.value.family === 4 ? 32 : 128)) problems.push({ ...at(scalar.range?.[0] ?? 0), reason: `'${value}' has no length that fits; expected for example 10.20.30.5/24` })
-      else addresses.push({ line: at(scalar.range?.[0] ?? 0).line, interfaceName: String(pair.key.value), hardwareAddress: typeof hardware === 'string' ? hardware.toLowerCase() : null, address: formatAddress(a.value), length: Number(length), gateway: via ?? null })
+      else if (
+        !parsePrefix(`${base}/${a.value.family === 4 ? 32 : 128}`) ||
+        !/^\d+$/.test(length) ||
+        Number(length) > (a.value.family === 4 ? 32 : 128)
+      )
+        problems.push({
+          ...at(scalar.range?.[0] ?? 0),
+          reason: `'${value}' has no length that fits; expected for example 10.20.30.5/24`,
+        })
+      else
+        addresses.push({
+          line: at(scalar.range?.[0] ?? 0).line,
+          interfaceName: String(pair.key.value),
+          hardwareAddress: typeof hardware === 'string' ? hardware.toLowerCase() : null,
+          address: formatAddress(a.value),
+          length: Number(length),
+          gateway: via ?? null,
+        })
     }
   }
   return { addresses, problems }

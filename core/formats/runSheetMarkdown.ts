@@ -2,7 +2,10 @@
 import { formatDuration, runSheetOf, scheduleOf, travelIn } from '../bringup'
 import type { SiteModel } from '../topology'
 
-/** Names as text and nothing else: no marks, no links, no pictures, no lines of their own (CommonMark 2.4: a backslash makes punctuation plain). */
+/**
+ * Names as text and nothing else: no marks, no links, no pictures, no lines of their own
+ * (CommonMark 2.4: a backslash makes punctuation plain).
+ */
 const oneLine = (text: string): string => text.replace(/[\s\u0085\u2028\u2029]+/g, ' ')
 const plain = (text: string): string => oneLine(text).replace(/([\\`*_|<>[\](){}#!~&$^])/g, '\\$1')
 
@@ -11,13 +14,32 @@ export function writeRunSheet(model: SiteModel): string {
   const schedule = scheduleOf(steps, 1, travelIn(model.plan))
   const byId = new Map(steps.map((s) => [s.id, s]))
   // In the order of their times, as one person does them.
-  const blocks = schedule.steps.map((at) => ({ at, s: byId.get(at.stepId)! })).map(({ at, s }, i) => [
-    `${i + 1}. [ ] **${plain(s.title)}** (at ${formatDuration(at.startSeconds)}${at.travelSeconds > 0 ? `, after a walk of ${formatDuration(at.travelSeconds)}` : ''}, ${formatDuration(s.workSeconds)}${s.waitSeconds > 0 ? `, then wait ${formatDuration(s.waitSeconds)}` : ''})`,
-    ...(s.blockedBy ? [`   - Blocked: ${plain(s.blockedBy)}`] : []),
-    ...(s.safety ? [`   - Caution: ${plain(s.safety)}`] : []),
-    ...s.words.map((w) => `   - ${plain(w.label)}: ${w.secret ? 'from the vault' : `\`${oneLine(w.text).replace(/`/g, '')}\``}`),
-    ...(s.whileWaiting ? [`   - While it writes: ${plain(s.whileWaiting)}`] : []),
-    ...(s.ifExceeded ? [`   - If it takes longer: ${plain(s.ifExceeded)}`] : []),
-  ].join('\n'))
-  return `# Run sheet of ${plain(model.plan.site.name)}\n\nWhole day ${formatDuration(schedule.totalSeconds)}, hands on ${formatDuration(schedule.workSeconds)}, on the way ${formatDuration(schedule.travelSeconds)}.${schedule.outage ? ` Cut over at ${formatDuration(schedule.outage.fromSeconds)}; until the last host is back it takes ${formatDuration(schedule.outage.toSeconds - schedule.outage.fromSeconds)}.` : ''}\n\n${blocks.join('\n')}\n`
+  const blocks = schedule.steps
+    .map((at) => ({ at, s: byId.get(at.stepId)! }))
+    .map(({ at, s }, i) =>
+      [
+        `${i + 1}. [ ] **${plain(s.title)}** (at ` +
+          (`${formatDuration(at.startSeconds)}` +
+            `${at.travelSeconds > 0 ? `, after a walk of ${formatDuration(at.travelSeconds)}` : ''}, `) +
+          `${formatDuration(s.workSeconds)}${s.waitSeconds > 0 ? `, then wait ${formatDuration(s.waitSeconds)}` : ''})`,
+        ...(s.blockedBy ? [`   - Blocked: ${plain(s.blockedBy)}`] : []),
+        ...(s.safety ? [`   - Caution: ${plain(s.safety)}`] : []),
+        ...s.words.map(
+          (w) =>
+            `   - ${plain(w.label)}: ${w.secret ? 'from the vault' : `\`${oneLine(w.text).replace(/`/g, '')}\``}`,
+        ),
+        ...(s.whileWaiting ? [`   - While it writes: ${plain(s.whileWaiting)}`] : []),
+        ...(s.ifExceeded ? [`   - If it takes longer: ${plain(s.ifExceeded)}`] : []),
+      ].join('\n'),
+    )
+  const outage = schedule.outage
+    ? ` Cut over at ${formatDuration(schedule.outage.fromSeconds)}; until the last host is back it takes ` +
+      `${formatDuration(schedule.outage.toSeconds - schedule.outage.fromSeconds)}.`
+    : ''
+  return (
+    `# Run sheet of ${plain(model.plan.site.name)}\n\nWhole day ` +
+    `${formatDuration(schedule.totalSeconds)}, hands on ` +
+    `${formatDuration(schedule.workSeconds)}, on the way ` +
+    `${formatDuration(schedule.travelSeconds)}.${outage}\n\n${blocks.join('\n')}\n`
+  )
 }

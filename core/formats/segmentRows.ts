@@ -1,13 +1,25 @@
-/** What readers of address plans have in common: what a file says of each segment, and the edits that bring it into the plan. */
+/**
+ * What readers of address plans have in common: what a file says of each segment, and the edits
+ * that bring it into the plan.
+ */
 import { blankSegment, type Device, type EditCall, type Segment, type SitePlan } from '../plan'
 import { siteModel } from '../topology'
 import { idFor } from './equipmentCsv'
 import { hostLabel, hostNames } from '../naming'
 
-export interface LineProblem { readonly line: number; readonly column: number; readonly reason: string }
+export interface LineProblem {
+  readonly line: number
+  readonly column: number
+  readonly reason: string
+}
 /** What a file says of one segment; absent fields are left as they are. */
 export type SegmentFacts = Partial<Omit<Segment, 'id'>>
-export interface SegmentRow { readonly line: number; readonly text: string; readonly facts: SegmentFacts | null; readonly problems: readonly LineProblem[] }
+export interface SegmentRow {
+  readonly line: number
+  readonly text: string
+  readonly facts: SegmentFacts | null
+  readonly problems: readonly LineProblem[]
+}
 /** What a file says of one host's address. */
 export interface HostFact {
   readonly line: number
@@ -29,10 +41,15 @@ export interface AddressFile {
 export interface AddressImport {
   readonly edits: readonly EditCall[]
   /** Segments. */
-  readonly adds: number; readonly changes: number; readonly same: number
+  readonly adds: number
+  readonly changes: number
+  readonly same: number
   /** Devices that get another address. */
   readonly hosts: number
-  /** Hosts that the plan does not know, with the edit that takes each in; null where its address lies in no segment. */
+  /**
+   * Hosts that the plan does not know, with the edit that takes each in; null where its address
+   * lies in no segment.
+   */
   readonly strangers: readonly { readonly fact: HostFact; readonly takeIn: EditCall | null }[]
   /** Lines that give a device another address than a line before; the first counts. */
   readonly contradictions: readonly LineProblem[]
@@ -40,21 +57,40 @@ export interface AddressImport {
 
 const plain = (value: unknown): string => JSON.stringify(value)
 
-/** The edits that a file asks for: segments are known by their VLAN, else by name, else by subnet; devices by hardware address, else by name. */
+/**
+ * The edits that a file asks for: segments are known by their VLAN, else by name, else by subnet;
+ * devices by hardware address, else by name.
+ */
 export function importOf(plan: SitePlan, file: AddressFile): AddressImport {
   const edits: EditCall[] = []
   let [adds, changes, same, hosts] = [0, 0, 0, 0]
-  const taken = new Set([...Object.keys(plan.segments), ...Object.keys(plan.devices), ...Object.keys(plan.locations), ...Object.keys(plan.profiles)])
+  const taken = new Set([
+    ...Object.keys(plan.segments),
+    ...Object.keys(plan.devices),
+    ...Object.keys(plan.locations),
+    ...Object.keys(plan.profiles),
+  ])
   const segments = Object.values(plan.segments)
-  const subnets = new Map<string, string>(segments.flatMap((s) => (s.subnet ? [[s.subnet, s.id]] : [])))
+  const subnets = new Map<string, string>(
+    segments.flatMap((s) => (s.subnet ? [[s.subnet, s.id]] : [])),
+  )
   for (const { facts } of file.rows) {
     if (!facts) continue
-    const there = segments.find((s) => facts.vlanId !== undefined && s.vlanId === facts.vlanId) ?? segments.find((s) => facts.name !== undefined && s.name.toLowerCase() === facts.name.toLowerCase())
-      ?? segments.find((s) => facts.subnet && s.subnet === facts.subnet)
+    const there =
+      segments.find((s) => facts.vlanId !== undefined && s.vlanId === facts.vlanId) ??
+      segments.find(
+        (s) => facts.name !== undefined && s.name.toLowerCase() === facts.name.toLowerCase(),
+      ) ??
+      segments.find((s) => facts.subnet && s.subnet === facts.subnet)
     if (there) {
-      const different = Object.fromEntries(Object.entries(facts).filter(([k, v]) => plain(v) !== plain(there[k as keyof Segment])))
+      const different = Object.fromEntries(
+        Object.entries(facts).filter(([k, v]) => plain(v) !== plain(there[k as keyof Segment])),
+      )
       if (facts.subnet) subnets.set(facts.subnet, there.id)
-      if (Object.keys(different).length === 0) { same++; continue }
+      if (Object.keys(different).length === 0) {
+        same++
+        continue
+      }
       changes++
       edits.push({ name: 'changeSegment', args: { id: there.id, changes: different } })
     } else {
@@ -64,50 +100,131 @@ export function importOf(plan: SitePlan, file: AddressFile): AddressImport {
       taken.add(id)
       if (facts.subnet) subnets.set(facts.subnet, id)
       adds++
-      edits.push({ name: 'addSegment', args: { ...structuredClone(blankSegment), purpose: 'staff', expectedHosts: 20, ...facts, id, name, vlanId } })
+      edits.push({
+        name: 'addSegment',
+        args: {
+          ...structuredClone(blankSegment),
+          purpose: 'staff',
+          expectedHosts: 20,
+          ...facts,
+          id,
+          name,
+          vlanId,
+        },
+      })
     }
   }
   const known = whoIsWho(plan)
-  const gateways = new Set([...segments.map((s) => s.gateway), ...file.rows.map((r) => r.facts?.gateway)])
+  const gateways = new Set([
+    ...segments.map((s) => s.gateway),
+    ...file.rows.map((r) => r.facts?.gateway),
+  ])
   const strangers: { fact: HostFact; takeIn: EditCall | null }[] = []
   const contradictions: LineProblem[] = []
   const said = new Map<string, HostFact>()
   for (const fact of file.hosts) {
-    const segmentId = fact.address === null ? undefined : [...subnets].find(([subnet]) => within(subnet, fact.address!))?.[1]
+    const segmentId =
+      fact.address === null
+        ? undefined
+        : [...subnets].find(([subnet]) => within(subnet, fact.address!))?.[1]
     const device = known(fact)
     if (device) {
       const { addressing } = device
       const before = said.get(device.id)
-      if (before && before.address !== fact.address) contradictions.push({ line: fact.line, column: 1, reason: `line ${before.line} gives ${device.name} ${before.address ?? 'no address'}, this one ${fact.address ?? 'none'}; the first counts` })
+      if (before && before.address !== fact.address)
+        contradictions.push({
+          line: fact.line,
+          column: 1,
+          reason:
+            `line ${before.line} gives ${device.name} ${before.address ?? 'no address'}, this ` +
+            `one ${fact.address ?? 'none'}; the first counts`,
+        })
       if (before) continue
       said.set(device.id, fact)
-      if (fact.address === null || (addressing.address === fact.address && addressing.mode !== 'automatic')) continue
-      const mode = fact.typed ? 'fixed' : fact.hardwareAddress || addressing.mode === 'automatic' ? 'reserved' : addressing.mode
+      if (
+        fact.address === null ||
+        (addressing.address === fact.address && addressing.mode !== 'automatic')
+      )
+        continue
+      const mode = fact.typed
+        ? 'fixed'
+        : fact.hardwareAddress || addressing.mode === 'automatic'
+          ? 'reserved'
+          : addressing.mode
       hosts++
-      edits.push({ name: 'changeDevice', args: { id: device.id, changes: { addressing: { mode, segmentId: segmentId ?? addressing.segmentId, address: fact.address, gateway: mode === 'fixed' ? fact.typed?.gateway ?? addressing.gateway : null } } } })
-    } else if (fact.address === null || !gateways.has(fact.address)) strangers.push({ fact, takeIn: segmentId === undefined ? null : newHost(fact, segmentId, plan.segments[segmentId]?.gateway ?? null, taken) })
+      edits.push({
+        name: 'changeDevice',
+        args: {
+          id: device.id,
+          changes: {
+            addressing: {
+              mode,
+              segmentId: segmentId ?? addressing.segmentId,
+              address: fact.address,
+              gateway: mode === 'fixed' ? (fact.typed?.gateway ?? addressing.gateway) : null,
+            },
+          },
+        },
+      })
+    } else if (fact.address === null || !gateways.has(fact.address))
+      strangers.push({
+        fact,
+        takeIn:
+          segmentId === undefined
+            ? null
+            : newHost(fact, segmentId, plan.segments[segmentId]?.gateway ?? null, taken),
+      })
   }
   return { edits, adds, changes, same, hosts, strangers, contradictions }
 }
 
-/** Devices by what a file calls them: their hardware address, their name in the DNS, the name of their file. */
+/**
+ * Devices by what a file calls them: their hardware address, their name in the DNS, the name of
+ * their file.
+ */
 function whoIsWho(plan: SitePlan): (fact: HostFact) => Device | undefined {
   const devices = Object.values(plan.devices)
-  const byHardware = new Map(devices.flatMap((d) => (d.hardwareAddress ? [[d.hardwareAddress, d] as const] : [])))
+  const byHardware = new Map(
+    devices.flatMap((d) => (d.hardwareAddress ? [[d.hardwareAddress, d] as const] : [])),
+  )
   const byName = new Map([
     ...devices.map((d) => [hostLabel(d.name), d] as const).reverse(),
-    ...hostNames(siteModel(plan)).flatMap((n) => (n.deviceId ? [[n.label, plan.devices[n.deviceId]!] as const] : [])),
+    ...hostNames(siteModel(plan)).flatMap((n) =>
+      n.deviceId ? [[n.label, plan.devices[n.deviceId]!] as const] : [],
+    ),
     ...devices.map((d) => [d.id, d] as const),
   ])
-  return (fact) => (fact.hardwareAddress ? byHardware.get(fact.hardwareAddress) : undefined) ?? (fact.name ? byName.get(fact.name.toLowerCase().split('.')[0]!) : undefined)
+  return (fact) =>
+    (fact.hardwareAddress ? byHardware.get(fact.hardwareAddress) : undefined) ??
+    (fact.name ? byName.get(fact.name.toLowerCase().split('.')[0]!) : undefined)
 }
 
-function newHost(fact: HostFact, segmentId: string, gateway: string | null, taken: Set<string>): EditCall {
+function newHost(
+  fact: HostFact,
+  segmentId: string,
+  gateway: string | null,
+  taken: Set<string>,
+): EditCall {
   const name = fact.name?.split('.')[0] ?? fact.hardwareAddress ?? fact.address!
   const id = idFor(name, taken)
   taken.add(id)
   const isReserved = fact.hardwareAddress !== null && fact.typed === null
-  return { name: 'addDevice', args: { id, name, profileId: 'wired-host', hardwareAddress: fact.hardwareAddress, stays: true, addressing: { mode: isReserved ? 'reserved' : 'fixed', segmentId, address: fact.address, gateway: isReserved ? null : fact.typed?.gateway ?? gateway } } }
+  return {
+    name: 'addDevice',
+    args: {
+      id,
+      name,
+      profileId: 'wired-host',
+      hardwareAddress: fact.hardwareAddress,
+      stays: true,
+      addressing: {
+        mode: isReserved ? 'reserved' : 'fixed',
+        segmentId,
+        address: fact.address,
+        gateway: isReserved ? null : (fact.typed?.gateway ?? gateway),
+      },
+    },
+  }
 }
 
 function within(subnet: string, text: string): boolean {
@@ -118,7 +235,10 @@ function within(subnet: string, text: string): boolean {
 }
 
 function nextVlan(plan: SitePlan, edits: readonly EditCall[]): number {
-  const used = new Set([...Object.values(plan.segments).map((s) => s.vlanId), ...edits.flatMap((e) => (e.name === 'addSegment' ? [(e.args as Segment).vlanId] : []))])
+  const used = new Set([
+    ...Object.values(plan.segments).map((s) => s.vlanId),
+    ...edits.flatMap((e) => (e.name === 'addSegment' ? [(e.args as Segment).vlanId] : [])),
+  ])
   let vlan = 10
   while (used.has(vlan)) vlan += 10
   return vlan

@@ -1,5 +1,6 @@
 /**
- * What is on the wire already, read from what common programs leave behind: lease files (dnsmasq's, ISC dhcpd's, Kea's memfile), the neighbours
+ * What is on the wire already, read from what common programs leave behind: lease files (dnsmasq's,
+ * ISC dhcpd's, Kea's memfile), the neighbours
  * that `ip -j neigh` prints, and CSV. The kind is told from the content.
  */
 import { parse, type ParseError } from 'jsonc-parser'
@@ -9,15 +10,26 @@ import { columnKey, readCsv, unguardCell } from './csv'
 import { normalHardwareAddress } from './equipmentCsv'
 import type { LineProblem } from './segmentRows'
 
-export interface SightingsFile { readonly kind: 'neighbours' | 'dnsmasq leases' | 'dhcpd leases' | 'Kea leases' | 'CSV' | 'nothing known'; readonly sightings: readonly Sighting[]; readonly problems: readonly LineProblem[] }
+export interface SightingsFile {
+  readonly kind:
+    'neighbours' | 'dnsmasq leases' | 'dhcpd leases' | 'Kea leases' | 'CSV' | 'nothing known'
+  readonly sightings: readonly Sighting[]
+  readonly problems: readonly LineProblem[]
+}
 
 export function readSightings(text: string): SightingsFile {
   const plain = text.replace(/^\uFEFF/, '')
-  if (plain.trim() === '') return { kind: 'nothing known', sightings: [], problems: [{ line: 1, column: 1, reason: 'the file is empty' }] }
+  if (plain.trim() === '')
+    return {
+      kind: 'nothing known',
+      sightings: [],
+      problems: [{ line: 1, column: 1, reason: 'the file is empty' }],
+    }
   if (/^\s*[[{]/.test(plain)) return neighbours(plain)
   if (/^\s*lease\s+[\d.]+\s*\{/m.test(plain)) return dhcpd(plain)
   const firstLine = plain.split(/\r?\n/).find((l) => l.trim() !== '')!
-  if (/^\d+\s+([0-9a-f]{2}:){5}[0-9a-f]{2}\s+\S+/i.test(firstLine) || /^duid\s/.test(firstLine)) return dnsmasqLeases(plain)
+  if (/^\d+\s+([0-9a-f]{2}:){5}[0-9a-f]{2}\s+\S+/i.test(firstLine) || /^duid\s/.test(firstLine))
+    return dnsmasqLeases(plain)
   return table(plain)
 }
 
@@ -26,15 +38,35 @@ class Collector {
   readonly sightings: Sighting[] = []
   readonly problems: LineProblem[] = []
   private readonly seen = new Map<string, number>()
-  take(line: number, address: string, hardware: string | null, name: string | null, column = 1): void {
+  take(
+    line: number,
+    address: string,
+    hardware: string | null,
+    name: string | null,
+    column = 1,
+  ): void {
     const a = explainAddress(address)
-    if (!a.ok) { this.problems.push({ line, column, reason: a.reason }); return }
+    if (!a.ok) {
+      this.problems.push({ line, column, reason: a.reason })
+      return
+    }
     const hardwareAddress = hardware ? normalHardwareAddress(hardware) : null
-    if (hardware && !hardwareAddress) { this.problems.push({ line, column, reason: `'${hardware}' is not a hardware address` }); return }
-    const sighting: Sighting = { address: formatAddress(a.value), hardwareAddress: hardwareAddress ?? null, name: name && name !== '*' ? name : null, line }
+    if (hardware && !hardwareAddress) {
+      this.problems.push({ line, column, reason: `'${hardware}' is not a hardware address` })
+      return
+    }
+    const sighting: Sighting = {
+      address: formatAddress(a.value),
+      hardwareAddress: hardwareAddress ?? null,
+      name: name && name !== '*' ? name : null,
+      line,
+    }
     // A lease file is a journal: the last word on an address counts.
     const before = this.seen.get(sighting.address)
-    if (before === undefined) { this.seen.set(sighting.address, this.sightings.length); this.sightings.push(sighting) } else this.sightings[before] = sighting
+    if (before === undefined) {
+      this.seen.set(sighting.address, this.sightings.length)
+      this.sightings.push(sighting)
+    } else this.sightings[before] = sighting
   }
 }
 
@@ -45,12 +77,29 @@ function neighbours(text: string): SightingsFile {
   if (errors[0]) {
     const { offset } = errors[0]
     const before = text.slice(0, offset)
-    return { kind: 'neighbours', sightings: [], problems: [{ line: before.split('\n').length, column: offset - before.lastIndexOf('\n'), reason: 'this is not JSON from here on' }] }
+    return {
+      kind: 'neighbours',
+      sightings: [],
+      problems: [
+        {
+          line: before.split('\n').length,
+          column: offset - before.lastIndexOf('\n'),
+          reason: 'this is not JSON from here on',
+        },
+      ],
+    }
   }
   const rows = Array.isArray(list) ? list : [list]
   rows.forEach((row: unknown, i) => {
-    const { dst, lladdr, state } = (row ?? {}) as { dst?: unknown; lladdr?: unknown; state?: unknown }
-    if (typeof dst !== 'string') { found.problems.push({ line: i + 1, column: 1, reason: `entry ${i + 1} has no 'dst'` }); return }
+    const { dst, lladdr, state } = (row ?? {}) as {
+      dst?: unknown
+      lladdr?: unknown
+      state?: unknown
+    }
+    if (typeof dst !== 'string') {
+      found.problems.push({ line: i + 1, column: 1, reason: `entry ${i + 1} has no 'dst'` })
+      return
+    }
     if (Array.isArray(state) && state.includes('FAILED')) return
     found.take(i + 1, dst, typeof lladdr === 'string' ? lladdr : null, null)
   })
@@ -63,8 +112,22 @@ function dnsmasqLeases(text: string): SightingsFile {
   text.split(/\r?\n/).forEach((raw, i) => {
     if (raw.trim() === '' || /^duid\s/.test(raw)) return
     const [time = '', hardware = '', address = '', name = ''] = raw.trim().split(/\s+/)
-    if (!/^\d+$/.test(time) || address === '') { found.problems.push({ line: i + 1, column: 1, reason: 'expected a time, a hardware address, an address and a name' }); return }
-    if (!address.includes(':')) found.take(i + 1, address, hardware.replace(/^[0-9a-f]{2}-/i, ''), name, raw.indexOf(address) + 1)
+    if (!/^\d+$/.test(time) || address === '') {
+      found.problems.push({
+        line: i + 1,
+        column: 1,
+        reason: 'expected a time, a hardware address, an address and a name',
+      })
+      return
+    }
+    if (!address.includes(':'))
+      found.take(
+        i + 1,
+        address,
+        hardware.replace(/^[0-9a-f]{2}-/i, ''),
+        name,
+        raw.indexOf(address) + 1,
+      )
   })
   return { kind: 'dnsmasq leases', sightings: found.sightings, problems: found.problems }
 }
@@ -72,37 +135,86 @@ function dnsmasqLeases(text: string): SightingsFile {
 /** Blocks `lease 10.0.0.5 { ... }`; those that say `binding state free` are nobody's. */
 function dhcpd(text: string): SightingsFile {
   const found = new Collector()
-  let current: { line: number; address: string; hardware: string | null; name: string | null; isFree: boolean } | undefined
+  let current:
+    | {
+        line: number
+        address: string
+        hardware: string | null
+        name: string | null
+        isFree: boolean
+      }
+    | undefined
   text.split(/\r?\n/).forEach((raw, i) => {
     const opened = /^\s*lease\s+(\S+)\s*\{/.exec(raw)
-    if (opened) { current = { line: i + 1, address: opened[1]!, hardware: null, name: null, isFree: false }; return }
+    if (opened) {
+      current = { line: i + 1, address: opened[1]!, hardware: null, name: null, isFree: false }
+      return
+    }
     if (!current) return
     const hardware = /^\s*hardware\s+ethernet\s+([0-9a-f:]+);/i.exec(raw)
     if (hardware) current.hardware = hardware[1]!
     const name = /^\s*client-hostname\s+"(.*)";/.exec(raw)
     if (name) current.name = name[1]!
     if (/^\s*binding\s+state\s+(free|expired|released)/.test(raw)) current.isFree = true
-    if (/^\s*\}/.test(raw)) { if (!current.isFree) found.take(current.line, current.address, current.hardware, current.name); current = undefined }
+    if (/^\s*\}/.test(raw)) {
+      if (!current.isFree) found.take(current.line, current.address, current.hardware, current.name)
+      current = undefined
+    }
   })
-  if (current) found.problems.push({ line: current.line, column: 1, reason: 'this lease is never closed' })
+  if (current)
+    found.problems.push({ line: current.line, column: 1, reason: 'this lease is never closed' })
   return { kind: 'dhcpd leases', sightings: found.sightings, problems: found.problems }
 }
 
-const headings = { address: ['address', 'ip', 'ip address', 'ipv4', 'host'], hardware: ['hwaddr', 'mac', 'mac address', 'hardware address', 'lladdr'], name: ['hostname', 'name', 'host name', 'device'], state: ['state'] } as const
+const headings = {
+  address: ['address', 'ip', 'ip address', 'ipv4', 'host'],
+  hardware: ['hwaddr', 'mac', 'mac address', 'hardware address', 'lladdr'],
+  name: ['hostname', 'name', 'host name', 'device'],
+  state: ['state'],
+} as const
 
 function table(text: string): SightingsFile {
   const { records, problems } = readCsv(text)
   const [header, ...body] = records
   const found = new Collector()
-  const column = (of: keyof typeof headings): number => header!.cells.findIndex((c) => (headings[of] as readonly string[]).includes(columnKey(c)))
+  const column = (of: keyof typeof headings): number =>
+    header!.cells.findIndex((c) => (headings[of] as readonly string[]).includes(columnKey(c)))
   if (!header || column('address') < 0)
-    return { kind: 'nothing known', sightings: [], problems: [...problems, { line: header?.line ?? 1, column: 1, reason: "neither leases nor neighbours, and as a table it has no column 'address'; known headings are address, mac, name" }] }
-  const [address, hardware, name, state] = [column('address'), column('hardware'), column('name'), column('state')]
+    return {
+      kind: 'nothing known',
+      sightings: [],
+      problems: [
+        ...problems,
+        {
+          line: header?.line ?? 1,
+          column: 1,
+          reason:
+            "neither leases nor neighbours, and as a table it has no column 'address'; known " +
+            'headings are address, mac, name',
+        },
+      ],
+    }
+  const [address, hardware, name, state] = [
+    column('address'),
+    column('hardware'),
+    column('name'),
+    column('state'),
+  ]
   // Kea's memfile: state 0 is a lease in use, 1 declined, 2 expired and reclaimed.
   const isKea = columnKey(header.cells[hardware] ?? '') === 'hwaddr'
   for (const r of body) {
     if (isKea && state >= 0 && !['0', ''].includes((r.cells[state] ?? '').trim())) continue
-    found.take(r.line, unguardCell(r.cells[address] ?? ''), hardware >= 0 ? unguardCell(r.cells[hardware] ?? '') || null : null, name >= 0 ? unguardCell(r.cells[name] ?? '') || null : null, address + 1)
+    found.take(
+      r.line,
+      unguardCell(r.cells[address] ?? ''),
+      hardware >= 0 ? unguardCell(r.cells[hardware] ?? '') || null : null,
+      name >= 0 ? unguardCell(r.cells[name] ?? '') || null : null,
+      address + 1,
+    )
   }
-  return { kind: isKea ? 'Kea leases' : 'CSV', sightings: found.sightings, problems: [...problems, ...found.problems] }
+  return {
+    kind: isKea ? 'Kea leases' : 'CSV',
+    sightings: found.sightings,
+    problems: [...problems, ...found.problems],
+  }
 }

@@ -1,5 +1,14 @@
-/** Zones in master file format (RFC 1035 5): the names inside the site and their reverse, written; address records read. */
-import { explainAddress, formatAddress, parsePrefix, reverseName, reverseZones } from '../addressing'
+/**
+ * Zones in master file format (RFC 1035 5): the names inside the site and their reverse, written;
+ * address records read.
+ */
+import {
+  explainAddress,
+  formatAddress,
+  parsePrefix,
+  reverseName,
+  reverseZones,
+} from '../addressing'
 import type { SiteModel } from '../topology'
 import { hostNames, servingNames, type HostName } from '../naming'
 import type { LineProblem } from './segmentRows'
@@ -7,11 +16,16 @@ import type { LineProblem } from './segmentRows'
 /** Who answers for a zone and how long answers keep, s. */
 const TTL = 3600
 const head = (zone: string, server: string, serial: number): string[] => [
-  `$ORIGIN ${zone}.`, `$TTL ${TTL}`,
-  `@ IN SOA ${server}. hostmaster.${zone}. ( ${serial} 3600 900 1209600 300 )`, `@ IN NS ${server}.`,
+  `$ORIGIN ${zone}.`,
+  `$TTL ${TTL}`,
+  `@ IN SOA ${server}. hostmaster.${zone}. ( ${serial} 3600 900 1209600 300 )`,
+  `@ IN NS ${server}.`,
 ]
 
-/** The forward zone and every reverse zone that has an address in it, by zone name. Empty where the site has no domain, or no address to serve them from. */
+/**
+ * The forward zone and every reverse zone that has an address in it, by zone name. Empty where the
+ * site has no domain, or no address to serve them from.
+ */
 export function writeZones(model: SiteModel, serial: number): Record<string, string> {
   const { domain } = model.plan.site
   if (!domain) return {}
@@ -21,56 +35,129 @@ export function writeZones(model: SiteModel, serial: number): Record<string, str
   if (!serving) return {}
   const server = `${serving.label}.${domain}`
   const zones: Record<string, string> = {}
-  zones[domain] = `${[...head(domain, server, serial), ...names.map((n) => `${n.label} IN A ${n.address} ; ${comment(n.of)}`)].join('\n')}\n`
+  zones[domain] = [
+    ...head(domain, server, serial),
+    ...names.map((n) => `${n.label} IN A ${n.address} ; ${comment(n.of)}`),
+  ]
+    .map((line) => `${line}\n`)
+    .join('')
   for (const s of model.segments) {
     const p = s.subnet ? parsePrefix(s.subnet) : undefined
-    for (const zone of p ? reverseZones(p) : []) zones[zone] ??= reverse(zone, server, serial, names, domain)
+    for (const zone of p ? reverseZones(p) : [])
+      zones[zone] ??= reverse(zone, server, serial, names, domain)
   }
   return zones
 }
 const comment = (text: string): string => text.replace(/[\r\n;]+/g, ' ')
 
-function reverse(zone: string, server: string, serial: number, names: readonly HostName[], domain: string): string {
-  const inside = names.flatMap((n) => { const full = reverseName(n.address); return full.endsWith(`.${zone}`) ? [`${full.slice(0, -zone.length - 1)} IN PTR ${n.label}.${domain}.`] : [] })
+function reverse(
+  zone: string,
+  server: string,
+  serial: number,
+  names: readonly HostName[],
+  domain: string,
+): string {
+  const inside = names.flatMap((n) => {
+    const full = reverseName(n.address)
+    return full.endsWith(`.${zone}`)
+      ? [`${full.slice(0, -zone.length - 1)} IN PTR ${n.label}.${domain}.`]
+      : []
+  })
   return `${[...head(zone, server, serial), ...inside].join('\n')}\n`
 }
 
-export interface ZoneRecord { readonly line: number; readonly name: string; readonly type: 'A' | 'AAAA' | 'PTR'; readonly data: string }
-export interface ZoneFile { readonly records: readonly ZoneRecord[]; readonly problems: readonly LineProblem[]; readonly leftOut: readonly LineProblem[] }
+export interface ZoneRecord {
+  readonly line: number
+  readonly name: string
+  readonly type: 'A' | 'AAAA' | 'PTR'
+  readonly data: string
+}
+export interface ZoneFile {
+  readonly records: readonly ZoneRecord[]
+  readonly problems: readonly LineProblem[]
+  readonly leftOut: readonly LineProblem[]
+}
 
 const classes = new Set(['IN', 'CH', 'HS'])
-const types = new Set(['A', 'AAAA', 'PTR', 'SOA', 'NS', 'MX', 'TXT', 'CNAME', 'SRV', 'CAA', 'DS', 'DNSKEY', 'RRSIG', 'NSEC', 'HINFO', 'SSHFP', 'TLSA', 'DNAME', 'NAPTR'])
+const types = new Set([
+  'A',
+  'AAAA',
+  'PTR',
+  'SOA',
+  'NS',
+  'MX',
+  'TXT',
+  'CNAME',
+  'SRV',
+  'CAA',
+  'DS',
+  'DNSKEY',
+  'RRSIG',
+  'NSEC',
+  'HINFO',
+  'SSHFP',
+  'TLSA',
+  'DNAME',
+  'NAPTR',
+])
 
-/** Reads A, AAAA and PTR records with full names. $INCLUDE is refused: a file says nothing of other files here. */
+/**
+ * Reads A, AAAA and PTR records with full names. $INCLUDE is refused: a file says nothing of other
+ * files here.
+ */
 export function readZone(text: string, zone = ''): ZoneFile {
   const records: ZoneRecord[] = []
   const problems: LineProblem[] = []
   const leftOut: LineProblem[] = []
   let origin = zone.replace(/\.$/, '')
   let owner = origin
-  const full = (name: string): string => (name === '@' ? origin : name.endsWith('.') ? name.slice(0, -1) : origin ? `${name}.${origin}` : name).toLowerCase()
+  const full = (name: string): string =>
+    (name === '@'
+      ? origin
+      : name.endsWith('.')
+        ? name.slice(0, -1)
+        : origin
+          ? `${name}.${origin}`
+          : name
+    ).toLowerCase()
   for (const { line, fields, isIndented } of entries(text, problems)) {
-    const say = (list: LineProblem[], reason: string): void => void list.push({ line, column: 1, reason })
+    const say = (list: LineProblem[], reason: string): void =>
+      void list.push({ line, column: 1, reason })
     const [first = ''] = fields
-    if (first.toUpperCase() === '$ORIGIN') { origin = (fields[1] ?? '').replace(/\.$/, ''); continue }
-    if (first.startsWith('$')) { if (first.toUpperCase() !== '$TTL') say(leftOut, `${first} is not followed`); continue }
+    if (first.toUpperCase() === '$ORIGIN') {
+      origin = (fields[1] ?? '').replace(/\.$/, '')
+      continue
+    }
+    if (first.startsWith('$')) {
+      if (first.toUpperCase() !== '$TTL') say(leftOut, `${first} is not followed`)
+      continue
+    }
     const rest = [...fields]
     if (!isIndented) owner = full(rest.shift()!)
-    while (rest.length > 0 && (classes.has(rest[0]!.toUpperCase()) || /^\d+[smhdw]?$/i.test(rest[0]!))) rest.shift()
+    while (
+      rest.length > 0 &&
+      (classes.has(rest[0]!.toUpperCase()) || /^\d+[smhdw]?$/i.test(rest[0]!))
+    )
+      rest.shift()
     const type = (rest.shift() ?? '').toUpperCase()
     if (type === 'A' || type === 'AAAA') {
       const a = explainAddress(rest[0] ?? '')
       if (!a.ok) say(problems, a.reason)
-      else if ((a.value.family === 4) !== (type === 'A')) say(problems, `'${rest[0]}' does not belong into a record ${type}`)
+      else if ((a.value.family === 4) !== (type === 'A'))
+        say(problems, `'${rest[0]}' does not belong into a record ${type}`)
       else records.push({ line, name: owner, type, data: formatAddress(a.value) })
     } else if (type === 'PTR') records.push({ line, name: owner, type, data: full(rest[0] ?? '') })
-    else if (!types.has(type)) say(problems, type === '' ? 'a record has no type' : `'${type}' is not a type of record`)
+    else if (!types.has(type))
+      say(problems, type === '' ? 'a record has no type' : `'${type}' is not a type of record`)
   }
   return { records, problems, leftOut }
 }
 
 /** Entries with what stands between brackets on one line, without comments. */
-function* entries(text: string, problems: LineProblem[]): Generator<{ line: number; fields: string[]; isIndented: boolean }> {
+function* entries(
+  text: string,
+  problems: LineProblem[],
+): Generator<{ line: number; fields: string[]; isIndented: boolean }> {
   let open: { line: number; fields: string[]; isIndented: boolean } | undefined
   for (const [i, raw] of text.split(/\r?\n/).entries()) {
     const tokens = raw.match(/"(?:[^"\\]|\\.)*"|;.*|[()]|[^\s();"]+|"/g) ?? []
@@ -78,7 +165,12 @@ function* entries(text: string, problems: LineProblem[]): Generator<{ line: numb
     let isOpen = open !== undefined
     for (const t of tokens) {
       if (t.startsWith(';')) break
-      if (t === '"') problems.push({ line: i + 1, column: raw.indexOf('"') + 1, reason: 'a quotation mark is never closed' })
+      if (t === '"')
+        problems.push({
+          line: i + 1,
+          column: raw.indexOf('"') + 1,
+          reason: 'a quotation mark is never closed',
+        })
       else if (t === '(') isOpen = true
       else if (t === ')') isOpen = false
       else entry.fields.push(t)
@@ -86,5 +178,10 @@ function* entries(text: string, problems: LineProblem[]): Generator<{ line: numb
     open = isOpen ? entry : undefined
     if (!isOpen && entry.fields.length > 0) yield entry
   }
-  if (open) problems.push({ line: open.line, column: 1, reason: 'a bracket opens here and is never closed' })
+  if (open)
+    problems.push({
+      line: open.line,
+      column: 1,
+      reason: 'a bracket opens here and is never closed',
+    })
 }

@@ -15,7 +15,10 @@ it('two hundred seeds give two hundred valid plans', () => {
 })
 
 it('a seed gives the same site every time', () => {
-  const make = (): string => { const chance = chanceOf(42); return canonicalJson(randomSite(chance, smallShape(chance, 0.2))) }
+  const make = (): string => {
+    const chance = chanceOf(42)
+    return canonicalJson(randomSite(chance, smallShape(chance, 0.2)))
+  }
   expect(make()).toBe(make())
 })
 

@@ -9,7 +9,10 @@ export interface Chance {
   happens(probability: number): boolean
 }
 
-/** SplitMix32: an additive step and a finaliser with good avalanche (after Steele, Lea and Flood 2014, reduced to 32 bits; constants from memory). */
+/**
+ * SplitMix32: an additive step and a finaliser with good avalanche (after Steele, Lea and Flood
+ * 2014, reduced to 32 bits; constants from memory).
+ */
 export function chanceOf(seed: number): Chance {
   let state = seed >>> 0
   const next = (): number => {
@@ -19,6 +22,12 @@ export function chanceOf(seed: number): Chance {
     z = Math.imul(z ^ (z >>> 15), 0x735a2d97) >>> 0
     return ((z ^ (z >>> 15)) >>> 0) / 2 ** 32
   }
-  const between = (first: number, last: number): number => first + Math.floor(next() * (last - first + 1))
-  return { next, between, one: (list) => list[between(0, list.length - 1)]!, happens: (p) => next() < p }
+  const between = (first: number, last: number): number =>
+    first + Math.floor(next() * (last - first + 1))
+  return {
+    next,
+    between,
+    one: (list) => list[between(0, list.length - 1)]!,
+    happens: (p) => next() < p,
+  }
 }

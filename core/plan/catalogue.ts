@@ -1,93 +1,396 @@
 /** Invented equipment, named by what it is. A plan keeps a copy of each profile that it uses. */
 import { abilities, type Licence, type Light, type Profile, type ProfilePort } from './schema'
 
-const copper = (name: string, role: ProfilePort['role'], more: Partial<ProfilePort> = {}): ProfilePort =>
-  ({ name, role, medium: 'copper', speedMbps: 1000, poeOutType: null, poeIn: false, licenceId: null, ...more })
-const optical = (name: string, role: ProfilePort['role'], more: Partial<ProfilePort> = {}): ProfilePort =>
-  ({ name, role, medium: 'optical', speedMbps: 10_000, poeOutType: null, poeIn: false, licenceId: null, ...more })
+const copper = (
+  name: string,
+  role: ProfilePort['role'],
+  more: Partial<ProfilePort> = {},
+): ProfilePort => ({
+  name,
+  role,
+  medium: 'copper',
+  speedMbps: 1000,
+  poeOutType: null,
+  poeIn: false,
+  licenceId: null,
+  ...more,
+})
+const optical = (
+  name: string,
+  role: ProfilePort['role'],
+  more: Partial<ProfilePort> = {},
+): ProfilePort => ({
+  name,
+  role,
+  medium: 'optical',
+  speedMbps: 10_000,
+  poeOutType: null,
+  poeIn: false,
+  licenceId: null,
+  ...more,
+})
 const numbered = (from: number, to: number, make: (name: string) => ProfilePort): ProfilePort[] =>
   Array.from({ length: to - from + 1 }, (_, i) => make(String(from + i)))
 
-const lamp = (colour: Light['colour'], rhythm: Light['rhythm'], state: Light['state'], meaning: string): Light => ({ colour, rhythm, state, meaning })
+const lamp = (
+  colour: Light['colour'],
+  rhythm: Light['rhythm'],
+  state: Light['state'],
+  meaning: string,
+): Light => ({ colour, rhythm, state, meaning })
 const lights: Light[] = [
   lamp('off', 'none', 'off', 'No power: look at the lead, or at the powered socket that feeds it.'),
   lamp('amber', 'slow', 'starting', 'Starting. Leave it alone until the rhythm changes.'),
-  lamp('teal', 'slow', 'seeking-address', 'Asking for an address. If it stays so, the untagged VLAN of its port has no DHCP.'),
-  lamp('teal', 'fast', 'seeking-controller', 'Has an address, does not reach the controller. Look at the route from its VLAN to the controller.'),
-  lamp('white', 'double', 'awaiting-claim', 'The controller has heard it and waits for a person to claim its serial. Nothing is wrong.'),
+  lamp(
+    'teal',
+    'slow',
+    'seeking-address',
+    'Asking for an address. If it stays so, the untagged VLAN of its port has no DHCP.',
+  ),
+  lamp(
+    'teal',
+    'fast',
+    'seeking-controller',
+    'Has an address, does not reach the controller. Look at the route from its VLAN to the controller.',
+  ),
+  lamp(
+    'white',
+    'double',
+    'awaiting-claim',
+    'The controller has heard it and waits for a person to claim its serial. Nothing is wrong.',
+  ),
   lamp('amber', 'fast', 'loading', 'Writing firmware or configuration. Do not cut its power.'),
   lamp('white', 'steady', 'in-service', 'In service.'),
   lamp('amber', 'double', 'fault', 'It could not go on by itself; read its last report.'),
 ]
 
-type Given = Pick<Profile, 'id' | 'name' | 'kind' | 'ports' | 'drawW'> & Partial<Omit<Profile, 'firmware' | 'waits' | 'limits'>> & { firmware?: Partial<Profile['firmware']>; waits?: Partial<Profile['waits']>; limits?: Partial<Profile['limits']> }
+type Given = Pick<Profile, 'id' | 'name' | 'kind' | 'ports' | 'drawW'> &
+  Partial<Omit<Profile, 'firmware' | 'waits' | 'limits'>> & {
+    firmware?: Partial<Profile['firmware']>
+    waits?: Partial<Profile['waits']>
+    limits?: Partial<Profile['limits']>
+  }
 /** Fills in what a plain thing without pages, radios and limits has. */
 export function profileOf(given: Given): Profile {
   return {
-    radios: 0, vlan: 'none', adoptable: false, system: 'own', poeBudgetW: null, poeAllocation: 'class', poeClass: null, leadM: 1.5, mount: 'shelf', serialShape: null, abilities: [], licences: [], lights: given.adoptable ? lights : [],
+    radios: 0,
+    vlan: 'none',
+    adoptable: false,
+    system: 'own',
+    poeBudgetW: null,
+    poeAllocation: 'class',
+    poeClass: null,
+    leadM: 1.5,
+    mount: 'shelf',
+    serialShape: null,
+    abilities: [],
+    licences: [],
+    lights: given.adoptable ? lights : [],
     factory: { address: null, dhcp: 'none', account: null },
     ...given,
     firmware: { shipped: '', wanted: '', minimum: '', ...given.firmware },
     waits: { bootSeconds: 0, firmwareSeconds: 0, applySeconds: 0, ...given.waits },
-    limits: { controllerCapacity: null, tunnels: null, plainMbps: null, inspectedMbps: null, tunnelledMbps: null, ...given.limits },
+    limits: {
+      controllerCapacity: null,
+      tunnels: null,
+      plainMbps: null,
+      inspectedMbps: null,
+      tunnelledMbps: null,
+      ...given.limits,
+    },
   }
 }
 
 const label = 'installer, password on the label'
 const client: Profile['factory'] = { address: null, dhcp: 'client', account: null }
-const secondLine: Licence = { id: 'second-line', name: 'Second line', kind: 'licence', unlocks: 'the optical line socket' }
-const filtering: Licence = { id: 'filter-registration', name: 'Filter registration', kind: 'registration', unlocks: 'filters by country and category; until then the gateway drops what it cannot look up' }
-const cloudAccount: Licence = { id: 'controller-account', name: 'Administrator account', kind: 'account', unlocks: 'claiming devices in the controller' }
+const secondLine: Licence = {
+  id: 'second-line',
+  name: 'Second line',
+  kind: 'licence',
+  unlocks: 'the optical line socket',
+}
+const filtering: Licence = {
+  id: 'filter-registration',
+  name: 'Filter registration',
+  kind: 'registration',
+  unlocks: 'filters by country and category; until then the gateway drops what it cannot look up',
+}
+const cloudAccount: Licence = {
+  id: 'controller-account',
+  name: 'Administrator account',
+  kind: 'account',
+  unlocks: 'claiming devices in the controller',
+}
 const reporting: Profile['abilities'] = ['neighbours', 'monitoring', 'remote-log']
-const managedSwitch = { kind: 'switch', abilities: [...abilities], vlan: 'managed', adoptable: true, factory: { address: '192.168.2.1/24', dhcp: 'client', account: label }, firmware: { shipped: '3.1.0', wanted: '3.6.2', minimum: '3.0.0' }, waits: { bootSeconds: 60, firmwareSeconds: 150, applySeconds: 20 } } satisfies Partial<Given>
-const accessPoint = { kind: 'access-point', abilities: reporting, radios: 2, vlan: 'managed', adoptable: true, leadM: null, factory: { address: '192.168.2.20/24', dhcp: 'client', account: label }, firmware: { shipped: '5.0.3', wanted: '5.2.0', minimum: '5.0.0' }, waits: { bootSeconds: 75, firmwareSeconds: 120, applySeconds: 25 } } satisfies Partial<Given>
+const managedSwitch = {
+  kind: 'switch',
+  abilities: [...abilities],
+  vlan: 'managed',
+  adoptable: true,
+  factory: { address: '192.168.2.1/24', dhcp: 'client', account: label },
+  firmware: { shipped: '3.1.0', wanted: '3.6.2', minimum: '3.0.0' },
+  waits: { bootSeconds: 60, firmwareSeconds: 150, applySeconds: 20 },
+} satisfies Partial<Given>
+const accessPoint = {
+  kind: 'access-point',
+  abilities: reporting,
+  radios: 2,
+  vlan: 'managed',
+  adoptable: true,
+  leadM: null,
+  factory: { address: '192.168.2.20/24', dhcp: 'client', account: label },
+  firmware: { shipped: '5.0.3', wanted: '5.2.0', minimum: '5.0.0' },
+  waits: { bootSeconds: 75, firmwareSeconds: 120, applySeconds: 25 },
+} satisfies Partial<Given>
 const poweredSocket = copper('eth0', 'lan', { poeIn: true })
 
 const list: Profile[] = [
   profileOf({
-    id: 'gateway-4-2', name: 'Gateway 4+2', kind: 'gateway', abilities: ['spanning-tree', ...reporting], vlan: 'managed', adoptable: true, drawW: 18, mount: 'rack', serialShape: 'AM-???-#####',
-    ports: [copper('wan1', 'wan'), ...numbered(1, 3, (n) => copper(n, 'lan')), optical('wan2', 'wan', { licenceId: 'second-line' }), optical('sfp1', 'lan')],
+    id: 'gateway-4-2',
+    name: 'Gateway 4+2',
+    kind: 'gateway',
+    abilities: ['spanning-tree', ...reporting],
+    vlan: 'managed',
+    adoptable: true,
+    drawW: 18,
+    mount: 'rack',
+    serialShape: 'AM-???-#####',
+    ports: [
+      copper('wan1', 'wan'),
+      ...numbered(1, 3, (n) => copper(n, 'lan')),
+      optical('wan2', 'wan', { licenceId: 'second-line' }),
+      optical('sfp1', 'lan'),
+    ],
     factory: { address: '192.168.1.1/24', dhcp: 'server', account: label },
-    firmware: { shipped: '1.8.0', wanted: '2.4.1', minimum: '1.6.0' }, waits: { bootSeconds: 90, firmwareSeconds: 180, applySeconds: 30 },
-    limits: { tunnels: 20, plainMbps: 3000, inspectedMbps: 850, tunnelledMbps: 420 }, licences: [secondLine, filtering],
-  }),
-  profileOf({ ...managedSwitch, id: 'switch-24-poe-190', name: 'Switch 24 PoE+ 190 W', drawW: 28, poeBudgetW: 190, mount: 'rack', serialShape: 'AM-???-#####', ports: [...numbered(1, 24, (n) => copper(n, 'lan', { poeOutType: 2 })), optical('sfp1', 'lan'), optical('sfp2', 'lan')] }),
-  profileOf({ ...managedSwitch, id: 'switch-8-poe-65', name: 'Switch 8 PoE+ 65 W', drawW: 12, poeBudgetW: 65, serialShape: 'AM-???-#####', ports: [...numbered(1, 8, (n) => copper(n, 'lan', { poeOutType: 2 })), optical('sfp1', 'lan')] }),
-  profileOf({ id: 'switch-5-plain', name: 'Switch 5 plain', kind: 'switch', vlan: 'transparent', drawW: 3, ports: numbered(1, 5, (n) => copper(n, 'lan')), waits: { bootSeconds: 2 } }),
-  profileOf({ ...accessPoint, id: 'ap-indoor-2x2', name: 'Indoor AP 2x2', drawW: 11, poeClass: 3, mount: 'ceiling', ports: [poweredSocket] }),
-  profileOf({ ...accessPoint, id: 'ap-outdoor-2x2', name: 'Outdoor AP 2x2', drawW: 19, poeClass: 4, mount: 'pole', ports: [poweredSocket] }),
-  profileOf({
-    id: 'bridge-5ghz-dish', name: 'Bridge radio 5 GHz dish', kind: 'bridge-radio', radios: 1, vlan: 'transparent', drawW: 9, poeClass: 3, leadM: null, mount: 'pole',
-    ports: [poweredSocket, copper('air', 'lan', { speedMbps: 450 })], factory: { address: '192.168.5.20/24', dhcp: 'none', account: 'radio, radio' },
-    firmware: { shipped: '4.1', wanted: '4.4', minimum: '4.0' }, waits: { bootSeconds: 80, firmwareSeconds: 140, applySeconds: 30 },
+    firmware: { shipped: '1.8.0', wanted: '2.4.1', minimum: '1.6.0' },
+    waits: { bootSeconds: 90, firmwareSeconds: 180, applySeconds: 30 },
+    limits: { tunnels: 20, plainMbps: 3000, inspectedMbps: 850, tunnelledMbps: 420 },
+    licences: [secondLine, filtering],
   }),
   profileOf({
-    id: 'bridge-60ghz', name: 'Bridge radio 60 GHz', kind: 'bridge-radio', radios: 1, vlan: 'transparent', drawW: 11, poeClass: 3, leadM: null, mount: 'pole',
-    ports: [poweredSocket, copper('air', 'lan', { speedMbps: 1000 })], factory: { address: '192.168.5.30/24', dhcp: 'none', account: 'radio, radio' },
-    firmware: { shipped: '2.0', wanted: '2.3', minimum: '2.0' }, waits: { bootSeconds: 70, firmwareSeconds: 120, applySeconds: 30 },
+    ...managedSwitch,
+    id: 'switch-24-poe-190',
+    name: 'Switch 24 PoE+ 190 W',
+    drawW: 28,
+    poeBudgetW: 190,
+    mount: 'rack',
+    serialShape: 'AM-???-#####',
+    ports: [
+      ...numbered(1, 24, (n) => copper(n, 'lan', { poeOutType: 2 })),
+      optical('sfp1', 'lan'),
+      optical('sfp2', 'lan'),
+    ],
   }),
   profileOf({
-    id: 'extender-2x2', name: 'Range extender 2x2', kind: 'range-extender', radios: 2, vlan: 'transparent', drawW: 7, leadM: 0, mount: 'wall', ports: [copper('eth0', 'lan')],
-    factory: { address: '192.168.7.1/24', dhcp: 'server', account: 'none' }, firmware: { shipped: '1.2', wanted: '1.2', minimum: '' }, waits: { bootSeconds: 60, applySeconds: 60 },
+    ...managedSwitch,
+    id: 'switch-8-poe-65',
+    name: 'Switch 8 PoE+ 65 W',
+    drawW: 12,
+    poeBudgetW: 65,
+    serialShape: 'AM-???-#####',
+    ports: [...numbered(1, 8, (n) => copper(n, 'lan', { poeOutType: 2 })), optical('sfp1', 'lan')],
   }),
-  profileOf({ id: 'injector-30', name: 'Power injector 30 W', kind: 'injector', vlan: 'transparent', drawW: 33, leadM: 1.2, ports: [copper('data', 'lan'), copper('powered', 'lan', { poeOutType: 2 })] }),
   profileOf({
-    id: 'cellular-router', name: 'Cellular router', kind: 'modem', drawW: 8, leadM: 1.5, mount: 'wall', ports: [copper('lan1', 'lan'), copper('lan2', 'lan')], radios: 1,
-    factory: { address: '192.168.8.1/24', dhcp: 'server', account: 'admin page, password on the label' }, firmware: { shipped: '7.0', wanted: '7.2', minimum: '7.0' }, waits: { bootSeconds: 110, firmwareSeconds: 240, applySeconds: 40 },
-    licences: [{ id: 'sim', name: 'SIM with its contract', kind: 'licence', unlocks: 'the cellular line' }],
+    id: 'switch-5-plain',
+    name: 'Switch 5 plain',
+    kind: 'switch',
+    vlan: 'transparent',
+    drawW: 3,
+    ports: numbered(1, 5, (n) => copper(n, 'lan')),
+    waits: { bootSeconds: 2 },
   }),
-  profileOf({ id: 'modem-plain', name: 'Provider modem', kind: 'modem', drawW: 10, ports: [copper('lan1', 'lan')], waits: { bootSeconds: 120 } }),
   profileOf({
-    id: 'controller-host', name: 'Controller host', kind: 'controller', system: 'linux', drawW: 15, ports: [copper('eth0', 'host')], factory: client, waits: { bootSeconds: 40 },
-    limits: { controllerCapacity: { 'gateway': 2, 'switch': 30, 'access-point': 60, 'bridge-radio': 20 } }, licences: [cloudAccount],
+    ...accessPoint,
+    id: 'ap-indoor-2x2',
+    name: 'Indoor AP 2x2',
+    drawW: 11,
+    poeClass: 3,
+    mount: 'ceiling',
+    ports: [poweredSocket],
   }),
-  profileOf({ id: 'wired-host', name: 'Wired host', kind: 'host', system: 'linux', drawW: 40, ports: [copper('eth0', 'host')], factory: client, waits: { bootSeconds: 20 } }),
-  profileOf({ id: 'recorder', name: 'Camera recorder', kind: 'host', drawW: 35, mount: 'rack', ports: [copper('eth0', 'host')], factory: client, waits: { bootSeconds: 90 } }),
-  profileOf({ id: 'camera-poe', name: 'Camera PoE', kind: 'host', drawW: 12, poeClass: 3, leadM: null, mount: 'wall', ports: [copper('eth0', 'host', { poeIn: true })], factory: client, waits: { bootSeconds: 45 } }),
-  profileOf({ id: 'card-terminal', name: 'Card terminal', kind: 'host', drawW: 6, leadM: 1, ports: [copper('eth0', 'host')], factory: client, waits: { bootSeconds: 40 } }),
-  profileOf({ id: 'desk-handset', name: 'Desk handset PoE', kind: 'host', drawW: 5, poeClass: 2, leadM: null, ports: [copper('eth0', 'host', { poeIn: true })], factory: client, waits: { bootSeconds: 50 } }),
-  profileOf({ id: 'sensor-wired', name: 'Wired sensor', kind: 'host', drawW: 3, poeClass: 1, leadM: null, mount: 'pole', ports: [copper('eth0', 'host', { poeIn: true })], factory: client, waits: { bootSeconds: 15 } }),
-  profileOf({ id: 'handset', name: 'Wi-Fi handset', kind: 'host', radios: 1, drawW: 5, leadM: 1, mount: 'none', ports: [copper('eth0', 'host')], factory: client, waits: { bootSeconds: 15 } }),
+  profileOf({
+    ...accessPoint,
+    id: 'ap-outdoor-2x2',
+    name: 'Outdoor AP 2x2',
+    drawW: 19,
+    poeClass: 4,
+    mount: 'pole',
+    ports: [poweredSocket],
+  }),
+  profileOf({
+    id: 'bridge-5ghz-dish',
+    name: 'Bridge radio 5 GHz dish',
+    kind: 'bridge-radio',
+    radios: 1,
+    vlan: 'transparent',
+    drawW: 9,
+    poeClass: 3,
+    leadM: null,
+    mount: 'pole',
+    ports: [poweredSocket, copper('air', 'lan', { speedMbps: 450 })],
+    factory: { address: '192.168.5.20/24', dhcp: 'none', account: 'radio, radio' },
+    firmware: { shipped: '4.1', wanted: '4.4', minimum: '4.0' },
+    waits: { bootSeconds: 80, firmwareSeconds: 140, applySeconds: 30 },
+  }),
+  profileOf({
+    id: 'bridge-60ghz',
+    name: 'Bridge radio 60 GHz',
+    kind: 'bridge-radio',
+    radios: 1,
+    vlan: 'transparent',
+    drawW: 11,
+    poeClass: 3,
+    leadM: null,
+    mount: 'pole',
+    ports: [poweredSocket, copper('air', 'lan', { speedMbps: 1000 })],
+    factory: { address: '192.168.5.30/24', dhcp: 'none', account: 'radio, radio' },
+    firmware: { shipped: '2.0', wanted: '2.3', minimum: '2.0' },
+    waits: { bootSeconds: 70, firmwareSeconds: 120, applySeconds: 30 },
+  }),
+  profileOf({
+    id: 'extender-2x2',
+    name: 'Range extender 2x2',
+    kind: 'range-extender',
+    radios: 2,
+    vlan: 'transparent',
+    drawW: 7,
+    leadM: 0,
+    mount: 'wall',
+    ports: [copper('eth0', 'lan')],
+    factory: { address: '192.168.7.1/24', dhcp: 'server', account: 'none' },
+    firmware: { shipped: '1.2', wanted: '1.2', minimum: '' },
+    waits: { bootSeconds: 60, applySeconds: 60 },
+  }),
+  profileOf({
+    id: 'injector-30',
+    name: 'Power injector 30 W',
+    kind: 'injector',
+    vlan: 'transparent',
+    drawW: 33,
+    leadM: 1.2,
+    ports: [copper('data', 'lan'), copper('powered', 'lan', { poeOutType: 2 })],
+  }),
+  profileOf({
+    id: 'cellular-router',
+    name: 'Cellular router',
+    kind: 'modem',
+    drawW: 8,
+    leadM: 1.5,
+    mount: 'wall',
+    ports: [copper('lan1', 'lan'), copper('lan2', 'lan')],
+    radios: 1,
+    factory: {
+      address: '192.168.8.1/24',
+      dhcp: 'server',
+      account: 'admin page, password on the label',
+    },
+    firmware: { shipped: '7.0', wanted: '7.2', minimum: '7.0' },
+    waits: { bootSeconds: 110, firmwareSeconds: 240, applySeconds: 40 },
+    licences: [
+      { id: 'sim', name: 'SIM with its contract', kind: 'licence', unlocks: 'the cellular line' },
+    ],
+  }),
+  profileOf({
+    id: 'modem-plain',
+    name: 'Provider modem',
+    kind: 'modem',
+    drawW: 10,
+    ports: [copper('lan1', 'lan')],
+    waits: { bootSeconds: 120 },
+  }),
+  profileOf({
+    id: 'controller-host',
+    name: 'Controller host',
+    kind: 'controller',
+    system: 'linux',
+    drawW: 15,
+    ports: [copper('eth0', 'host')],
+    factory: client,
+    waits: { bootSeconds: 40 },
+    limits: {
+      controllerCapacity: { gateway: 2, switch: 30, 'access-point': 60, 'bridge-radio': 20 },
+    },
+    licences: [cloudAccount],
+  }),
+  profileOf({
+    id: 'wired-host',
+    name: 'Wired host',
+    kind: 'host',
+    system: 'linux',
+    drawW: 40,
+    ports: [copper('eth0', 'host')],
+    factory: client,
+    waits: { bootSeconds: 20 },
+  }),
+  profileOf({
+    id: 'recorder',
+    name: 'Camera recorder',
+    kind: 'host',
+    drawW: 35,
+    mount: 'rack',
+    ports: [copper('eth0', 'host')],
+    factory: client,
+    waits: { bootSeconds: 90 },
+  }),
+  profileOf({
+    id: 'camera-poe',
+    name: 'Camera PoE',
+    kind: 'host',
+    drawW: 12,
+    poeClass: 3,
+    leadM: null,
+    mount: 'wall',
+    ports: [copper('eth0', 'host', { poeIn: true })],
+    factory: client,
+    waits: { bootSeconds: 45 },
+  }),
+  profileOf({
+    id: 'card-terminal',
+    name: 'Card terminal',
+    kind: 'host',
+    drawW: 6,
+    leadM: 1,
+    ports: [copper('eth0', 'host')],
+    factory: client,
+    waits: { bootSeconds: 40 },
+  }),
+  profileOf({
+    id: 'desk-handset',
+    name: 'Desk handset PoE',
+    kind: 'host',
+    drawW: 5,
+    poeClass: 2,
+    leadM: null,
+    ports: [copper('eth0', 'host', { poeIn: true })],
+    factory: client,
+    waits: { bootSeconds: 50 },
+  }),
+  profileOf({
+    id: 'sensor-wired',
+    name: 'Wired sensor',
+    kind: 'host',
+    drawW: 3,
+    poeClass: 1,
+    leadM: null,
+    mount: 'pole',
+    ports: [copper('eth0', 'host', { poeIn: true })],
+    factory: client,
+    waits: { bootSeconds: 15 },
+  }),
+  profileOf({
+    id: 'handset',
+    name: 'Wi-Fi handset',
+    kind: 'host',
+    radios: 1,
+    drawW: 5,
+    leadM: 1,
+    mount: 'none',
+    ports: [copper('eth0', 'host')],
+    factory: client,
+    waits: { bootSeconds: 15 },
+  }),
 ]
 
-export const catalogue: Readonly<Record<string, Profile>> = Object.fromEntries(list.map((p) => [p.id, p]))
+export const catalogue: Readonly<Record<string, Profile>> = Object.fromEntries(
+  list.map((p) => [p.id, p]),
+)

@@ -1,6 +1,8 @@
 /**
- * Edits: named pure functions from plan to plan. One application yields the patches and the inverse patches (RFC 6902
- * in spirit, with paths as arrays), from which undo, redo, the revision history and the server's merge all come.
+ * Edits: named pure functions from plan to plan. One application yields the patches and the inverse
+ * patches (RFC 6902
+ * in spirit, with paths as arrays), from which undo, redo, the revision history and the server's
+ * merge all come.
  */
 import { enablePatches, freeze, produceWithPatches, type Draft } from 'immer'
 import type { z } from 'zod'
@@ -8,14 +10,33 @@ import { applyPatches, namesInherited, PatchRefused, type PlanPatch } from './pa
 import { sizeProblems } from './limits'
 import { referenceProblems, referenceProblemsAfter, type PlanProblem } from './references'
 import {
-  collections, controllerSchema, deviceSchema, forwardSchema, groupSchema, intentSchema, knownNetworkSchema, linkSchema, locationSchema, portSchema, profileSchema, segmentSchema,
-  serviceSchema, siteSchema, uplinkSchema, wirelessNetworkSchema, type Collection, type SitePlan,
+  collections,
+  controllerSchema,
+  deviceSchema,
+  forwardSchema,
+  groupSchema,
+  intentSchema,
+  knownNetworkSchema,
+  linkSchema,
+  locationSchema,
+  portSchema,
+  profileSchema,
+  segmentSchema,
+  serviceSchema,
+  siteSchema,
+  uplinkSchema,
+  wirelessNetworkSchema,
+  type Collection,
+  type SitePlan,
 } from './schema'
 
 enablePatches()
 
 export type { PlanPatch } from './patches'
-export interface EditCall { readonly name: string; readonly args: unknown }
+export interface EditCall {
+  readonly name: string
+  readonly args: unknown
+}
 
 export interface EditDefinition<Args = unknown> {
   readonly name: string
@@ -33,52 +54,103 @@ export type EditOutcome =
   | { ok: true; plan: SitePlan; patches: PlanPatch[]; inverse: PlanPatch[]; summary: string }
   | { ok: false; problems: PlanProblem[] }
 
-export const defineEdit = <Args>(definition: EditDefinition<Args>): EditDefinition<Args> => definition
+export const defineEdit = <Args>(definition: EditDefinition<Args>): EditDefinition<Args> =>
+  definition
 
-export function runEdit<Args>(plan: SitePlan, definition: EditDefinition<Args>, rawArgs: unknown): EditOutcome {
+export function runEdit<Args>(
+  plan: SitePlan,
+  definition: EditDefinition<Args>,
+  rawArgs: unknown,
+): EditOutcome {
   const args = definition.args.safeParse(rawArgs)
   if (!args.success)
-    return { ok: false, problems: args.error.issues.map((i) => ({ path: ['args', ...(i.path as (string | number)[])], reason: i.message })) }
+    return {
+      ok: false,
+      problems: args.error.issues.map((i) => ({
+        path: ['args', ...(i.path as (string | number)[])],
+        reason: i.message,
+      })),
+    }
   try {
     const summary = definition.describe(plan, args.data)
-    const [next, patches, inverse] = produceWithPatches(plan, (draft) => { definition.apply(draft, args.data) })
+    const [next, patches, inverse] = produceWithPatches(plan, (draft) => {
+      definition.apply(draft, args.data)
+    })
     const problems = touchedProblems(plan, next, patches)
-    return problems.length > 0 ? { ok: false, problems } : { ok: true, plan: next, patches, inverse, summary }
+    return problems.length > 0
+      ? { ok: false, problems }
+      : { ok: true, plan: next, patches, inverse, summary }
   } catch (error) {
-    if (error instanceof EditRefused) return { ok: false, problems: [{ path: [], reason: error.message }] }
+    if (error instanceof EditRefused)
+      return { ok: false, problems: [{ path: [], reason: error.message }] }
     throw error
   }
 }
 
 /** Applies patches (an undo, a redo, somebody else's edit) with the same checks as an edit. */
-export function runPatches(plan: SitePlan, patches: readonly PlanPatch[], summary: string): EditOutcome {
+export function runPatches(
+  plan: SitePlan,
+  patches: readonly PlanPatch[],
+  summary: string,
+): EditOutcome {
   const strange = patches.find(namesInherited)
-  if (strange) return { ok: false, problems: [{ path: strange.path, reason: 'a plan has no such part' }] }
+  if (strange)
+    return { ok: false, problems: [{ path: strange.path, reason: 'a plan has no such part' }] }
   try {
     const { document, patches: forward, inverse } = applyPatches(plan, patches)
     const next = document as SitePlan
     const problems = touchedProblems(plan, next, forward)
-    return problems.length > 0 ? { ok: false, problems } : { ok: true, plan: next, patches: forward, inverse, summary }
+    return problems.length > 0
+      ? { ok: false, problems }
+      : { ok: true, plan: next, patches: forward, inverse, summary }
   } catch (error) {
-    if (error instanceof PatchRefused) return { ok: false, problems: [{ path: [], reason: 'what this step changes is no longer there' }] }
+    if (error instanceof PatchRefused)
+      return {
+        ok: false,
+        problems: [{ path: [], reason: 'what this step changes is no longer there' }],
+      }
     throw error
   }
 }
 
-/** Applies patches that were checked when they were made, to the document that they were made for, of whatever version. @throws PatchRefused where they do not fit it. */
-export const replayPatches = (document: object, patches: readonly PlanPatch[]): object => applyPatches(document, patches).document
+/**
+ * Applies patches that were checked when they were made, to the document that they were made for,
+ * of whatever version.
+ * @throws PatchRefused where they do not fit it.
+ */
+export const replayPatches = (document: object, patches: readonly PlanPatch[]): object =>
+  applyPatches(document, patches).document
 
 const schemaOf: Record<Collection, z.ZodType> = {
-  locations: locationSchema, profiles: profileSchema, devices: deviceSchema, ports: portSchema, links: linkSchema, segments: segmentSchema,
-  uplinks: uplinkSchema, wirelessNetworks: wirelessNetworkSchema, services: serviceSchema, groups: groupSchema, intents: intentSchema, forwards: forwardSchema, knownNetworks: knownNetworkSchema,
+  locations: locationSchema,
+  profiles: profileSchema,
+  devices: deviceSchema,
+  ports: portSchema,
+  links: linkSchema,
+  segments: segmentSchema,
+  uplinks: uplinkSchema,
+  wirelessNetworks: wirelessNetworkSchema,
+  services: serviceSchema,
+  groups: groupSchema,
+  intents: intentSchema,
+  forwards: forwardSchema,
+  knownNetworks: knownNetworkSchema,
 }
-const isCollection = (key: unknown): key is Collection => (collections as readonly unknown[]).includes(key)
+const isCollection = (key: unknown): key is Collection =>
+  (collections as readonly unknown[]).includes(key)
 
 /** Plans without problems that can no longer change. */
 const sound = new WeakSet<SitePlan>()
 
-/** Validates the entities that the patches touched, then the references: those of the whole where the plan before was not found sound yet. */
-function touchedProblems(before: SitePlan, plan: SitePlan, patches: readonly PlanPatch[]): PlanProblem[] {
+/**
+ * Validates the entities that the patches touched, then the references: those of the whole where
+ * the plan before was not found sound yet.
+ */
+function touchedProblems(
+  before: SitePlan,
+  plan: SitePlan,
+  patches: readonly PlanPatch[],
+): PlanProblem[] {
   const problems: PlanProblem[] = []
   const seen = new Set<string>()
   for (const { path } of patches) {
@@ -88,7 +160,10 @@ function touchedProblems(before: SitePlan, plan: SitePlan, patches: readonly Pla
     seen.add(key)
     const check = (schema: z.ZodType, value: unknown, at: (string | number)[]): void => {
       for (const issue of schema.safeParse(value).error?.issues ?? [])
-        problems.push({ path: [...at, ...(issue.path as (string | number)[])], reason: issue.message })
+        problems.push({
+          path: [...at, ...(issue.path as (string | number)[])],
+          reason: issue.message,
+        })
     }
     if (top === 'site') check(siteSchema, plan.site, ['site'])
     else if (top === 'controller') check(controllerSchema, plan.controller, ['controller'])
@@ -97,9 +172,16 @@ function touchedProblems(before: SitePlan, plan: SitePlan, patches: readonly Pla
     } else problems.push({ path, reason: 'this part of a plan cannot be replaced by a patch' })
   }
   // What grew may have grown too large; what only changed has not.
-  const grown = collections.filter((c) => plan[c] !== before[c] && (c === 'ports' || Object.keys(plan[c]).length > Object.keys(before[c]).length))
+  const grown = collections.filter(
+    (c) =>
+      plan[c] !== before[c] &&
+      (c === 'ports' || Object.keys(plan[c]).length > Object.keys(before[c]).length),
+  )
   if (problems.length === 0 && grown.length > 0) problems.push(...sizeProblems(plan, grown))
-  if (problems.length === 0) problems.push(...(sound.has(before) ? referenceProblemsAfter(plan, patches) : referenceProblems(plan)))
+  if (problems.length === 0)
+    problems.push(
+      ...(sound.has(before) ? referenceProblemsAfter(plan, patches) : referenceProblems(plan)),
+    )
   if (problems.length === 0) {
     for (const part of Object.values(plan)) freeze(part, true)
     sound.add(Object.freeze(plan))

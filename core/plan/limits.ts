@@ -1,26 +1,71 @@
-/** How large a plan may grow. Beyond any site that one gateway pair serves, below what analysis and browsers would choke on; what is stored already is read whatever its size. */
+/**
+ * How large a plan may grow. Beyond any site that one gateway pair serves, below what analysis and
+ * browsers would choke on; what is stored already is read whatever its size.
+ */
 import type { PlanProblem } from './references'
 import { collections, type Collection, type SitePlan } from './schema'
 
 export const mostOf: Readonly<Record<Collection, number>> = {
-  locations: 2000, profiles: 300, devices: 6000, ports: 60_000, links: 30_000, segments: 500, uplinks: 16, wirelessNetworks: 100, services: 500, groups: 200, intents: 3000, forwards: 200, knownNetworks: 500,
+  locations: 2000,
+  profiles: 300,
+  devices: 6000,
+  ports: 60_000,
+  links: 30_000,
+  segments: 500,
+  uplinks: 16,
+  wirelessNetworks: 100,
+  services: 500,
+  groups: 200,
+  intents: 3000,
+  forwards: 200,
+  knownNetworks: 500,
 }
 /** VLANs on ports, tagged, in all. */
 export const MOST_TAGS = 400_000
 
 /** What of a plan is larger than it may be; of these collections alone where they are given. */
-export function sizeProblems(plan: SitePlan, which: readonly Collection[] = collections): PlanProblem[] {
+export function sizeProblems(
+  plan: SitePlan,
+  which: readonly Collection[] = collections,
+): PlanProblem[] {
   const problems: PlanProblem[] = which.flatMap((c) => {
     const count = Object.keys(plan[c]).length
-    return count > mostOf[c] ? [{ path: [c], reason: `a plan has at most ${mostOf[c].toLocaleString('en-GB')} ${words[c]}; this would be ${count.toLocaleString('en-GB')}. Divide it into several sites` }] : []
+    return count > mostOf[c]
+      ? [
+          {
+            path: [c],
+            reason:
+              `a plan has at most ${mostOf[c].toLocaleString('en-GB')} ${words[c]}; this would ` +
+              `be ${count.toLocaleString('en-GB')}. Divide it into several sites`,
+          },
+        ]
+      : []
   })
   if (which.includes('ports') && problems.length === 0) {
     let tags = 0
     for (const p of Object.values(plan.ports)) tags += p.taggedSegmentIds.length
-    if (tags > MOST_TAGS) problems.push({ path: ['ports'], reason: `a plan has at most ${MOST_TAGS.toLocaleString('en-GB')} tags on its ports; this would be ${tags.toLocaleString('en-GB')}. Divide it into several sites` })
+    if (tags > MOST_TAGS)
+      problems.push({
+        path: ['ports'],
+        reason:
+          `a plan has at most ${MOST_TAGS.toLocaleString('en-GB')} tags on its ports; this ` +
+          `would be ${tags.toLocaleString('en-GB')}. Divide it into several sites`,
+      })
   }
   return problems
 }
 const words: Readonly<Record<Collection, string>> = {
-  locations: 'places', profiles: 'profiles', devices: 'devices', ports: 'ports', links: 'cables', segments: 'segments', uplinks: 'lines', wirelessNetworks: 'wireless networks', services: 'services', groups: 'groups', intents: 'intents', forwards: 'port forwards', knownNetworks: 'known networks',
+  locations: 'places',
+  profiles: 'profiles',
+  devices: 'devices',
+  ports: 'ports',
+  links: 'cables',
+  segments: 'segments',
+  uplinks: 'lines',
+  wirelessNetworks: 'wireless networks',
+  services: 'services',
+  groups: 'groups',
+  intents: 'intents',
+  forwards: 'port forwards',
+  knownNetworks: 'known networks',
 }

@@ -6,86 +6,228 @@ export type JsonObject = Record<string, unknown>
 export type Migration = (document: JsonObject) => JsonObject
 
 type Entities = Record<string, JsonObject>
-const each = (document: JsonObject, collection: string, change: (entity: JsonObject, n: number) => JsonObject): Entities =>
-  Object.fromEntries(Object.entries((document[collection] ?? {}) as Entities).map(([id, entity], n) => [id, change(entity, n)]))
+const each = (
+  document: JsonObject,
+  collection: string,
+  change: (entity: JsonObject, n: number) => JsonObject,
+): Entities =>
+  Object.fromEntries(
+    Object.entries((document[collection] ?? {}) as Entities).map(([id, entity], n) => [
+      id,
+      change(entity, n),
+    ]),
+  )
 
-/** Version 2 knows more of hand-offs, places, profiles and segments; several pools; networks that are there already. */
+/**
+ * Version 2 knows more of hand-offs, places, profiles and segments; several pools; networks that
+ * are there already.
+ */
 function toSecond(document: JsonObject): JsonObject {
   const site = document.site as JsonObject
   return {
     ...document,
     site: {
-      ...site, addressSpace6: [], domain: null, electricity: null, cabling: { slackPercent: 10, spareLeads: 2 },
-      preferences: { vlanOne: 'used', infrastructure: 'reserved', growthYears: 3, ...(site.preferences as JsonObject) },
+      ...site,
+      addressSpace6: [],
+      domain: null,
+      electricity: null,
+      cabling: { slackPercent: 10, spareLeads: 2 },
+      preferences: {
+        vlanOne: 'used',
+        infrastructure: 'reserved',
+        growthYears: 3,
+        ...(site.preferences as JsonObject),
+      },
     },
-    locations: each(document, 'locations', (l) => ({ ...l, outlets: null, outletDistanceM: null, latitude: null, longitude: null, heightM: null, people: 0, clients: [] })),
+    locations: each(document, 'locations', (l) => ({
+      ...l,
+      outlets: null,
+      outletDistanceM: null,
+      latitude: null,
+      longitude: null,
+      heightM: null,
+      people: 0,
+      clients: [],
+    })),
     profiles: each(document, 'profiles', (p) => ({
-      ...p, leadM: null, mount: 'none', serialShape: null, licences: [], limits: { controllerCapacity: null, tunnels: null, plainMbps: null, inspectedMbps: null, tunnelledMbps: null },
-      firmware: { minimum: '', ...(p.firmware as JsonObject) }, ports: (p.ports as JsonObject[]).map((q) => ({ ...q, licenceId: null })),
+      ...p,
+      leadM: null,
+      mount: 'none',
+      serialShape: null,
+      licences: [],
+      limits: {
+        controllerCapacity: null,
+        tunnels: null,
+        plainMbps: null,
+        inspectedMbps: null,
+        tunnelledMbps: null,
+      },
+      firmware: { minimum: '', ...(p.firmware as JsonObject) },
+      ports: (p.ports as JsonObject[]).map((q) => ({ ...q, licenceId: null })),
     })),
     devices: each(document, 'devices', (d) => ({ ...d, stays: false, licencesHeld: [] })),
     segments: each(document, 'segments', ({ pool, ...s }) => ({
-      ...s, pools: pool === null || pool === undefined ? [] : [pool], subnet6: null, locked: false, alignLength: null, dhcp: { mode: pool ? 'server' : 'off', relayTo: null },
-      options: { nameServers: [], timeServers: [], routes: [] }, churn: null,
+      ...s,
+      pools: pool === null || pool === undefined ? [] : [pool],
+      subnet6: null,
+      locked: false,
+      alignLength: null,
+      dhcp: { mode: pool ? 'server' : 'off', relayTo: null },
+      options: { nameServers: [], timeServers: [], routes: [] },
+      churn: null,
     })),
     uplinks: each(document, 'uplinks', (u, n) => ({
-      ...u, rank: Math.min(n, 9), handOff: { pppoeUser: null, passwordRef: null, accessPointName: null, forcedSpeedMbps: null, ipv6: null, cap: null, ...(u.handOff as JsonObject) },
+      ...u,
+      rank: Math.min(n, 9),
+      handOff: {
+        pppoeUser: null,
+        passwordRef: null,
+        accessPointName: null,
+        forcedSpeedMbps: null,
+        ipv6: null,
+        cap: null,
+        ...(u.handOff as JsonObject),
+      },
     })),
     knownNetworks: {},
   }
 }
 
-/** Hosts of these profiles are computers that people set up; all others that had come with the program are set by a page of their own. */
+/**
+ * Hosts of these profiles are computers that people set up; all others that had come with the
+ * program are set by a page of their own.
+ */
 const linuxProfiles = new Set(['controller-host', 'wired-host'])
 
-/** Version 3 knows what runs on a host and how a switch sets power aside. Profiles of one's own keep what was taken for granted: hosts with a cable alone run Linux. */
+/**
+ * Version 3 knows what runs on a host and how a switch sets power aside. Profiles of one's own keep
+ * what was taken for granted: hosts with a cable alone run Linux.
+ */
 function toThird(document: JsonObject): JsonObject {
-  const shipped = new Set(['recorder', 'camera-poe', 'card-terminal', 'desk-handset', 'sensor-wired', 'handset'])
-  const isLinux = (p: JsonObject): boolean => linuxProfiles.has(p.id as string) || (['host', 'controller'].includes(p.kind as string) && p.radios === 0 && !shipped.has(p.id as string))
-  return { ...document, profiles: each(document, 'profiles', (p) => ({ ...p, system: isLinux(p) ? 'linux' : 'own', poeAllocation: 'class' })) }
-}
-
-const managedAbilities = { 'switch': ['lease-guard', 'router-guard', 'edge-guard', 'storm-limit', 'neighbours', 'monitoring', 'remote-log'], 'access-point': ['neighbours', 'monitoring', 'remote-log'], 'gateway': ['neighbours', 'monitoring', 'remote-log'] } as const
-
-/** Version 4 knows what devices can beyond VLANs, and how they are looked after. Of profiles of one's own nobody has said yet what they can. */
-function toFourth(document: JsonObject): JsonObject {
-  const shipped = new Set(['gateway-4-2', 'switch-24-poe-190', 'switch-8-poe-65', 'ap-indoor-2x2', 'ap-outdoor-2x2'])
+  const shipped = new Set([
+    'recorder',
+    'camera-poe',
+    'card-terminal',
+    'desk-handset',
+    'sensor-wired',
+    'handset',
+  ])
+  const isLinux = (p: JsonObject): boolean =>
+    linuxProfiles.has(p.id as string) ||
+    (['host', 'controller'].includes(p.kind as string) &&
+      p.radios === 0 &&
+      !shipped.has(p.id as string))
   return {
-    ...document, site: { ...(document.site as JsonObject), management: { banner: '', logTo: null, monitoring: null } },
-    profiles: each(document, 'profiles', (p) => ({ ...p, abilities: shipped.has(p.id as string) ? managedAbilities[p.kind as keyof typeof managedAbilities] : [] })),
+    ...document,
+    profiles: each(document, 'profiles', (p) => ({
+      ...p,
+      system: isLinux(p) ? 'linux' : 'own',
+      poeAllocation: 'class',
+    })),
   }
 }
 
-/** Version 5 knows groups, hours of intents, port forwards, and the spanning tree, which managed switches and gateways were taken to run before. */
+const managedAbilities = {
+  switch: [
+    'lease-guard',
+    'router-guard',
+    'edge-guard',
+    'storm-limit',
+    'neighbours',
+    'monitoring',
+    'remote-log',
+  ],
+  'access-point': ['neighbours', 'monitoring', 'remote-log'],
+  gateway: ['neighbours', 'monitoring', 'remote-log'],
+} as const
+
+/**
+ * Version 4 knows what devices can beyond VLANs, and how they are looked after. Of profiles of
+ * one's own nobody has said yet what they can.
+ */
+function toFourth(document: JsonObject): JsonObject {
+  const shipped = new Set([
+    'gateway-4-2',
+    'switch-24-poe-190',
+    'switch-8-poe-65',
+    'ap-indoor-2x2',
+    'ap-outdoor-2x2',
+  ])
+  return {
+    ...document,
+    site: {
+      ...(document.site as JsonObject),
+      management: { banner: '', logTo: null, monitoring: null },
+    },
+    profiles: each(document, 'profiles', (p) => ({
+      ...p,
+      abilities: shipped.has(p.id as string)
+        ? managedAbilities[p.kind as keyof typeof managedAbilities]
+        : [],
+    })),
+  }
+}
+
+/**
+ * Version 5 knows groups, hours of intents, port forwards, and the spanning tree, which managed
+ * switches and gateways were taken to run before.
+ */
 function toFifth(document: JsonObject): JsonObject {
   const site = document.site as JsonObject
-  const runs = (p: JsonObject): boolean => p.vlan === 'managed' && (p.kind === 'switch' || p.kind === 'gateway')
+  const runs = (p: JsonObject): boolean =>
+    p.vlan === 'managed' && (p.kind === 'switch' || p.kind === 'gateway')
   return {
-    ...document, groups: {}, forwards: {}, intents: each(document, 'intents', (i) => ({ ...i, hours: null })),
-    site: { ...site, preferences: { ...(site.preferences as JsonObject), spanningTreeRootId: null } },
-    profiles: each(document, 'profiles', (p) => (runs(p) ? { ...p, abilities: ['spanning-tree', ...(p.abilities as string[])] } : p)),
+    ...document,
+    groups: {},
+    forwards: {},
+    intents: each(document, 'intents', (i) => ({ ...i, hours: null })),
+    site: {
+      ...site,
+      preferences: { ...(site.preferences as JsonObject), spanningTreeRootId: null },
+    },
+    profiles: each(document, 'profiles', (p) =>
+      runs(p) ? { ...p, abilities: ['spanning-tree', ...(p.abilities as string[])] } : p,
+    ),
   }
 }
 
 /** Steps by the version that they start from. Version 1 is the first that was released. */
-export const migrations: Readonly<Record<number, Migration>> = { 1: toSecond, 2: toThird, 3: toFourth, 4: toFifth }
+export const migrations: Readonly<Record<number, Migration>> = {
+  1: toSecond,
+  2: toThird,
+  3: toFourth,
+  4: toFifth,
+}
 
-export type Migrated = { ok: true; document: JsonObject; from: number } | { ok: false; reason: string }
+export type Migrated =
+  { ok: true; document: JsonObject; from: number } | { ok: false; reason: string }
 
-export function migrate(document: JsonObject, target: number = PLAN_VERSION, steps: Readonly<Record<number, Migration>> = migrations): Migrated {
+export function migrate(
+  document: JsonObject,
+  target: number = PLAN_VERSION,
+  steps: Readonly<Record<number, Migration>> = migrations,
+): Migrated {
   const from = document.version
-  if (typeof from !== 'number' || !Number.isInteger(from) || from < 1) return { ok: false, reason: 'a plan needs a version: a whole number from 1' }
+  if (typeof from !== 'number' || !Number.isInteger(from) || from < 1)
+    return { ok: false, reason: 'a plan needs a version: a whole number from 1' }
   if (from > target)
-    return { ok: false, reason: `this plan has version ${from}, this program reads up to ${target}; update the program to open it` }
+    return {
+      ok: false,
+      reason: `this plan has version ${from}, this program reads up to ${target}; update the program to open it`,
+    }
   let current = document
   for (let version = from; version < target; version++) {
     const step = steps[version]
-    if (!step) return { ok: false, reason: `there is no way from version ${version} to ${version + 1}` }
+    if (!step)
+      return { ok: false, reason: `there is no way from version ${version} to ${version + 1}` }
     try {
       current = { ...step(current), version: version + 1 }
     } catch {
       // A step trusts the shape of its version; what has not that shape is no plan of it.
-      return { ok: false, reason: `this is not a plan of version ${version}: parts of it are missing or of another kind` }
+      return {
+        ok: false,
+        reason: `this is not a plan of version ${version}: parts of it are missing or of another kind`,
+      }
     }
   }
   return { ok: true, document: current, from }

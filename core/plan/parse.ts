@@ -1,5 +1,14 @@
-/** Reads a plan from a value or from text and says what is wrong with it, with path and reason (and line and column for text). */
-import { findNodeAtLocation, parseTree, printParseErrorCode, type Node, type ParseError } from 'jsonc-parser'
+/**
+ * Reads a plan from a value or from text and says what is wrong with it, with path and reason (and
+ * line and column for text).
+ */
+import {
+  findNodeAtLocation,
+  parseTree,
+  printParseErrorCode,
+  type Node,
+  type ParseError,
+} from 'jsonc-parser'
 import { sizeProblems } from './limits'
 import { migrate, type JsonObject } from './migrate'
 import { referenceProblems, type PlanProblem } from './references'
@@ -16,12 +25,19 @@ export function parsePlan(value: unknown): ParsedPlan {
 
 /** A plan that was stored: of whatever size it was allowed when it was. */
 export function readPlan(value: unknown): ParsedPlan {
-  if (typeof value !== 'object' || value === null || Array.isArray(value)) return { ok: false, problems: [{ path: [], reason: 'a plan is a JSON object' }] }
+  if (typeof value !== 'object' || value === null || Array.isArray(value))
+    return { ok: false, problems: [{ path: [], reason: 'a plan is a JSON object' }] }
   const migrated = migrate(value as JsonObject)
   if (!migrated.ok) return { ok: false, problems: [{ path: ['version'], reason: migrated.reason }] }
   const result = planSchema.safeParse(migrated.document)
   if (!result.success)
-    return { ok: false, problems: result.error.issues.map((i) => ({ path: i.path as (string | number)[], reason: i.message })) }
+    return {
+      ok: false,
+      problems: result.error.issues.map((i) => ({
+        path: i.path as (string | number)[],
+        reason: i.message,
+      })),
+    }
   const problems = referenceProblems(result.data)
   return problems.length > 0 ? { ok: false, problems } : { ok: true, plan: result.data }
 }
@@ -36,11 +52,22 @@ export interface TextProblem extends PlanProblem {
 export type ParsedText = { ok: true; plan: SitePlan } | { ok: false; problems: TextProblem[] }
 
 const wordsFor: Record<string, string> = {
-  InvalidSymbol: 'a word that JSON does not know', InvalidNumberFormat: 'not a number', PropertyNameExpected: 'a property name is expected',
-  ValueExpected: 'a value is expected', ColonExpected: 'a colon is expected', CommaExpected: 'a comma is expected',
-  CloseBraceExpected: 'a closing brace is expected', CloseBracketExpected: 'a closing bracket is expected', EndOfFileExpected: 'the document should end here',
-  InvalidCommentToken: 'JSON has no comments', UnexpectedEndOfComment: 'JSON has no comments', UnexpectedEndOfString: 'a quotation mark is missing',
-  UnexpectedEndOfNumber: 'the number is cut off', InvalidUnicode: 'a broken \\u sequence', InvalidEscapeCharacter: 'a broken escape', InvalidCharacter: 'a character that cannot stand in a string',
+  InvalidSymbol: 'a word that JSON does not know',
+  InvalidNumberFormat: 'not a number',
+  PropertyNameExpected: 'a property name is expected',
+  ValueExpected: 'a value is expected',
+  ColonExpected: 'a colon is expected',
+  CommaExpected: 'a comma is expected',
+  CloseBraceExpected: 'a closing brace is expected',
+  CloseBracketExpected: 'a closing bracket is expected',
+  EndOfFileExpected: 'the document should end here',
+  InvalidCommentToken: 'JSON has no comments',
+  UnexpectedEndOfComment: 'JSON has no comments',
+  UnexpectedEndOfString: 'a quotation mark is missing',
+  UnexpectedEndOfNumber: 'the number is cut off',
+  InvalidUnicode: 'a broken \\u sequence',
+  InvalidEscapeCharacter: 'a broken escape',
+  InvalidCharacter: 'a character that cannot stand in a string',
 }
 
 export function parsePlanText(text: string): ParsedText {
@@ -48,14 +75,32 @@ export function parsePlanText(text: string): ParsedText {
   const errors: ParseError[] = []
   const root = parseTree(text, errors, { disallowComments: true, allowTrailingComma: false })
   if (errors.length > 0 || !root) {
-    if (text.trim() === '') return { ok: false, problems: [{ path: [], reason: 'the file is empty', line: 1, column: 1 }] }
-    return { ok: false, problems: errors.map((e) => ({ path: [], reason: wordsFor[printParseErrorCode(e.error)] ?? 'not JSON', ...place(e.offset) })) }
+    if (text.trim() === '')
+      return {
+        ok: false,
+        problems: [{ path: [], reason: 'the file is empty', line: 1, column: 1 }],
+      }
+    return {
+      ok: false,
+      problems: errors.map((e) => ({
+        path: [],
+        reason: wordsFor[printParseErrorCode(e.error)] ?? 'not JSON',
+        ...place(e.offset),
+      })),
+    }
   }
-  const twice = duplicateKeys(root).map((d) => ({ path: d.path, reason: `'${d.path.at(-1)}' stands here twice; ids must be unique`, ...place(d.offset) }))
+  const twice = duplicateKeys(root).map((d) => ({
+    path: d.path,
+    reason: `'${d.path.at(-1)}' stands here twice; ids must be unique`,
+    ...place(d.offset),
+  }))
   if (twice.length > 0) return { ok: false, problems: twice }
   const parsed = parsePlan(JSON.parse(text))
   if (parsed.ok) return parsed
-  return { ok: false, problems: parsed.problems.map((p) => ({ ...p, ...place(nearest(root, p.path).offset) })) }
+  return {
+    ok: false,
+    problems: parsed.problems.map((p) => ({ ...p, ...place(nearest(root, p.path).offset) })),
+  }
 }
 
 function positions(text: string): (offset: number) => { line: number; column: number } {
@@ -82,7 +127,10 @@ function duplicateKeys(root: Node): { path: string[]; offset: number }[] {
   const walk = (node: Node, path: string[]): void => {
     const seen = new Set<string>()
     for (const child of node.children ?? []) {
-      if (node.type !== 'object') { walk(child, path); continue }
+      if (node.type !== 'object') {
+        walk(child, path)
+        continue
+      }
       const [key, value] = child.children ?? []
       const here = [...path, String(key?.value)]
       if (seen.has(String(key?.value))) found.push({ path: here, offset: child.offset })

@@ -3,7 +3,24 @@ import { describe, expect, it } from 'vitest'
 import first from '../../tests/sites/petrelVersion1.json'
 import { quayside } from '../../tests/sites/quayside'
 import {
-  applyEdit, applyEdits, canonicalJson, catalogue, createPlan, digestOf, doEdit, edits, emptyHistory, migrate, parsePlan, parsePlanText, PLAN_VERSION, redo, runPatches, undo, type EditCall, type SitePlan,
+  applyEdit,
+  applyEdits,
+  canonicalJson,
+  catalogue,
+  createPlan,
+  digestOf,
+  doEdit,
+  edits,
+  emptyHistory,
+  migrate,
+  parsePlan,
+  parsePlanText,
+  PLAN_VERSION,
+  redo,
+  runPatches,
+  undo,
+  type EditCall,
+  type SitePlan,
 } from '.'
 
 const copy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
@@ -15,38 +32,157 @@ const problemsOf = (change: (plan: SitePlan) => void): string[] => {
 }
 
 describe('reading a plan', () => {
-  it('accepts what it wrote', () => expect(parsePlan(copy(quayside()))).toEqual({ ok: true, plan: quayside() }))
+  it('accepts what it wrote', () =>
+    expect(parsePlan(copy(quayside()))).toEqual({ ok: true, plan: quayside() }))
 
   it.each<[string, (p: SitePlan) => void, RegExp]>([
-    ['a dangling profile', (p) => { p.devices.switch!.profileId = 'nothing' }, /^devices\.switch\.profileId: there is no profile 'nothing'/],
-    ['a dangling segment on a port', (p) => { p.ports['switch.2']!.taggedSegmentIds = ['gone'] }, /^ports\.switch\.2\.taggedSegmentIds\.0: there is no segment 'gone'/],
-    ['a dangling end of a link', (p) => { p.links['l-ap']!.b = 'quay-ap.eth9' }, /^links\.l-ap\.b: there is no port 'quay-ap\.eth9'/],
-    ['a dangling intent', (p) => { p.intents['int-visitors-internet']!.from = 'guests' }, /there is no segment, device or group 'guests'/],
-    ['an id that differs from its key', (p) => { p.segments.cameras!.id = 'other' }, /^segments\.cameras\.id: the id 'other' differs from its key/],
-    ['an id used by two kinds', (p) => { p.locations.switch = { ...p.locations.quay!, id: 'switch' } }, /^devices\.switch: the id 'switch' is used by a location already/],
-    ['two plugs in one port', (p) => { p.links['l-desk']!.a = 'switch.2' }, /the port 'switch\.2' has the link 'l-ap' in it already/],
-    ['a plug where the line is', (p) => { p.links['l-desk']!.a = 'gateway.wan1' }, /the port 'gateway\.wan1' has the link 'l-desk' in it already/],
-    ['a cable from a device to itself', (p) => { p.links['l-desk']!.b = 'switch.3'; delete p.links['l-controller'] }, /both ends are on the same device/],
-    ['a VLAN id of 4095', (p) => { p.segments.cameras!.vlanId = 4095 }, /^segments\.cameras\.vlanId: VLAN ids end at 4094/],
-    ['host bits in a subnet', (p) => { p.segments.cameras!.subnet = '10.20.40.1/24' }, /host bits are set; the subnet is 10\.20\.40\.0\/24/],
-    ['a cable of no length', (p) => { p.links['l-ap']!.lengthM = 0 }, /a cable has a length/],
-    ['a network name beyond 32 octets', (p) => { p.wirelessNetworks['visitor-wifi']!.name = 'é'.repeat(17) }, /at most 32 octets/],
-    ['an intent from a segment to itself', (p) => { p.intents['int-visitors-internet']!.to = 'visitors' }, /traffic inside a segment does not pass the gateway/],
-    ['ports on ICMP', (p) => { p.services['svc-ping']!.ports = [1] }, /ICMP has no ports/],
-    ['something unknown', (p) => { (p.site as Record<string, unknown>).colour = 'red' }, /^site: .*colour/],
-    ['a missing port of a profile', (p) => { delete p.ports['switch.8']; delete p.links['l-printer'] }, /its profile has a port '8'/],
-  ])('refuses %s with path and reason', (_, change, reason) => expect(problemsOf(change).join('\n')).toMatch(reason))
+    [
+      'a dangling profile',
+      (p) => {
+        p.devices.switch!.profileId = 'nothing'
+      },
+      /^devices\.switch\.profileId: there is no profile 'nothing'/,
+    ],
+    [
+      'a dangling segment on a port',
+      (p) => {
+        p.ports['switch.2']!.taggedSegmentIds = ['gone']
+      },
+      /^ports\.switch\.2\.taggedSegmentIds\.0: there is no segment 'gone'/,
+    ],
+    [
+      'a dangling end of a link',
+      (p) => {
+        p.links['l-ap']!.b = 'quay-ap.eth9'
+      },
+      /^links\.l-ap\.b: there is no port 'quay-ap\.eth9'/,
+    ],
+    [
+      'a dangling intent',
+      (p) => {
+        p.intents['int-visitors-internet']!.from = 'guests'
+      },
+      /there is no segment, device or group 'guests'/,
+    ],
+    [
+      'an id that differs from its key',
+      (p) => {
+        p.segments.cameras!.id = 'other'
+      },
+      /^segments\.cameras\.id: the id 'other' differs from its key/,
+    ],
+    [
+      'an id used by two kinds',
+      (p) => {
+        p.locations.switch = { ...p.locations.quay!, id: 'switch' }
+      },
+      /^devices\.switch: the id 'switch' is used by a location already/,
+    ],
+    [
+      'two plugs in one port',
+      (p) => {
+        p.links['l-desk']!.a = 'switch.2'
+      },
+      /the port 'switch\.2' has the link 'l-ap' in it already/,
+    ],
+    [
+      'a plug where the line is',
+      (p) => {
+        p.links['l-desk']!.a = 'gateway.wan1'
+      },
+      /the port 'gateway\.wan1' has the link 'l-desk' in it already/,
+    ],
+    [
+      'a cable from a device to itself',
+      (p) => {
+        p.links['l-desk']!.b = 'switch.3'
+        delete p.links['l-controller']
+      },
+      /both ends are on the same device/,
+    ],
+    [
+      'a VLAN id of 4095',
+      (p) => {
+        p.segments.cameras!.vlanId = 4095
+      },
+      /^segments\.cameras\.vlanId: VLAN ids end at 4094/,
+    ],
+    [
+      'host bits in a subnet',
+      (p) => {
+        p.segments.cameras!.subnet = '10.20.40.1/24'
+      },
+      /host bits are set; the subnet is 10\.20\.40\.0\/24/,
+    ],
+    [
+      'a cable of no length',
+      (p) => {
+        p.links['l-ap']!.lengthM = 0
+      },
+      /a cable has a length/,
+    ],
+    [
+      'a network name beyond 32 octets',
+      (p) => {
+        p.wirelessNetworks['visitor-wifi']!.name = 'é'.repeat(17)
+      },
+      /at most 32 octets/,
+    ],
+    [
+      'an intent from a segment to itself',
+      (p) => {
+        p.intents['int-visitors-internet']!.to = 'visitors'
+      },
+      /traffic inside a segment does not pass the gateway/,
+    ],
+    [
+      'ports on ICMP',
+      (p) => {
+        p.services['svc-ping']!.ports = [1]
+      },
+      /ICMP has no ports/,
+    ],
+    [
+      'something unknown',
+      (p) => {
+        ;(p.site as Record<string, unknown>).colour = 'red'
+      },
+      /^site: .*colour/,
+    ],
+    [
+      'a missing port of a profile',
+      (p) => {
+        delete p.ports['switch.8']
+        delete p.links['l-printer']
+      },
+      /its profile has a port '8'/,
+    ],
+  ])('refuses %s with path and reason', (_, change, reason) =>
+    expect(problemsOf(change).join('\n')).toMatch(reason),
+  )
 
   it('points at line and column', () => {
     const text = JSON.stringify(quayside(), null, 2).replace('"vlanId": 40', '"vlanId": 0')
     const parsed = parsePlanText(text)
     const line = text.split('\n').findIndex((l) => l.includes('"vlanId": 0')) + 1
-    expect(parsed).toMatchObject({ ok: false, problems: [{ line, column: 17, path: ['segments', 'cameras', 'vlanId'] }] })
+    expect(parsed).toMatchObject({
+      ok: false,
+      problems: [{ line, column: 17, path: ['segments', 'cameras', 'vlanId'] }],
+    })
   })
   it('finds ids that stand twice in the text, which JSON.parse would swallow', () => {
-    expect(parsePlanText('{\n "version": 1,\n "devices": { "a": 1, "a": 2 }\n}')).toMatchObject({ ok: false, problems: [{ line: 3, column: 23, reason: "'a' stands here twice; ids must be unique" }] })
+    expect(parsePlanText('{\n "version": 1,\n "devices": { "a": 1, "a": 2 }\n}')).toMatchObject({
+      ok: false,
+      problems: [{ line: 3, column: 23, reason: "'a' stands here twice; ids must be unique" }],
+    })
   })
-  it.each([['', 'the file is empty'], ['{', 'a closing brace is expected'], ['[1]', 'a plan is a JSON object'], ['{"version": 1, // hm\n}', 'JSON has no comments'], ['{"a": }', 'a value is expected']])('says what is wrong with %j', (text, reason) => {
+  it.each([
+    ['', 'the file is empty'],
+    ['{', 'a closing brace is expected'],
+    ['[1]', 'a plan is a JSON object'],
+    ['{"version": 1, // hm\n}', 'JSON has no comments'],
+    ['{"a": }', 'a value is expected'],
+  ])('says what is wrong with %j', (text, reason) => {
     const parsed = parsePlanText(text)
     expect(parsed.ok ? [] : parsed.problems.map((p) => p.reason)).toContain(reason)
   })
@@ -54,56 +190,166 @@ describe('reading a plan', () => {
 
 describe('versions', () => {
   it('runs the steps in order and writes the version', () => {
-    const steps = { 1: (d: object) => ({ ...d, one: true }), 2: (d: object) => ({ ...d, two: 'one' in d }) }
-    expect(migrate({ version: 1 }, 3, steps)).toEqual({ ok: true, from: 1, document: { version: 3, one: true, two: true } })
+    const steps = {
+      1: (d: object) => ({ ...d, one: true }),
+      2: (d: object) => ({ ...d, two: 'one' in d }),
+    }
+    expect(migrate({ version: 1 }, 3, steps)).toEqual({
+      ok: true,
+      from: 1,
+      document: { version: 3, one: true, two: true },
+    })
   })
   it('of the second knows in the third what runs on a host, and sets power aside by class', () => {
-    const old = copy(quayside()) as unknown as { version: number; profiles: Record<string, Record<string, unknown>> }
+    const old = copy(quayside()) as unknown as {
+      version: number
+      profiles: Record<string, Record<string, unknown>>
+    }
     old.version = 2
-    for (const p of Object.values(old.profiles)) { delete p.system; delete p.poeAllocation }
+    for (const p of Object.values(old.profiles)) {
+      delete p.system
+      delete p.poeAllocation
+    }
     old.profiles['own-computer'] = { ...old.profiles['wired-host']!, id: 'own-computer' }
     const parsed = parsePlan(old)
     if (!parsed.ok) throw new Error(parsed.problems[0]!.reason)
-    expect(Object.entries(parsed.plan.profiles).filter(([, p]) => p.system === 'linux').map(([id]) => id).sort()).toEqual(['controller-host', 'own-computer', 'wired-host'])
-    expect(new Set(Object.values(parsed.plan.profiles).map((p) => p.poeAllocation))).toEqual(new Set(['class']))
+    expect(
+      Object.entries(parsed.plan.profiles)
+        .filter(([, p]) => p.system === 'linux')
+        .map(([id]) => id)
+        .sort(),
+    ).toEqual(['controller-host', 'own-computer', 'wired-host'])
+    expect(new Set(Object.values(parsed.plan.profiles).map((p) => p.poeAllocation))).toEqual(
+      new Set(['class']),
+    )
   })
   it('refuses what it cannot bring up', () => {
-    expect(migrate({ version: 1 }, 3, {})).toMatchObject({ ok: false, reason: 'there is no way from version 1 to 2' })
-    expect(migrate({ version: 9 })).toMatchObject({ ok: false, reason: expect.stringContaining('update the program') })
+    expect(migrate({ version: 1 }, 3, {})).toMatchObject({
+      ok: false,
+      reason: 'there is no way from version 1 to 2',
+    })
+    expect(migrate({ version: 9 })).toMatchObject({
+      ok: false,
+      reason: expect.stringContaining('update the program'),
+    })
     expect(migrate({})).toMatchObject({ ok: false })
-    expect(parsePlan({ version: 1 })).toMatchObject({ ok: false, problems: [{ reason: expect.stringContaining('this is not a plan of version 1') }] })
-    expect(parsePlan({ version: 1, site: null, segments: 5, profiles: { a: null } })).toMatchObject({ ok: false })
-    expect(parsePlan({ ...copy(quayside()), version: PLAN_VERSION + 1 })).toMatchObject({ ok: false, problems: [{ path: ['version'] }] })
+    expect(parsePlan({ version: 1 })).toMatchObject({
+      ok: false,
+      problems: [{ reason: expect.stringContaining('this is not a plan of version 1') }],
+    })
+    expect(parsePlan({ version: 1, site: null, segments: 5, profiles: { a: null } })).toMatchObject(
+      { ok: false },
+    )
+    expect(parsePlan({ ...copy(quayside()), version: PLAN_VERSION + 1 })).toMatchObject({
+      ok: false,
+      problems: [{ path: ['version'] }],
+    })
   })
 })
 
 const segmentIds = Object.keys(quayside().segments)
 const portIds = ['gateway.1', 'gateway.2', 'switch.1', 'switch.2', 'switch.5', 'quay-ap.eth0']
 const anyEdit: fc.Arbitrary<EditCall> = fc.oneof(
-  fc.record({ name: fc.constantFrom('addTag', 'removeTag'), args: fc.record({ segmentId: fc.constantFrom(...segmentIds), portIds: fc.subarray(portIds, { minLength: 1 }) }) }),
-  fc.record({ name: fc.constant('setUntagged'), args: fc.record({ segmentId: fc.option(fc.constantFrom(...segmentIds)), portIds: fc.subarray(portIds, { minLength: 1 }) }) }),
-  fc.record({ name: fc.constant('allocateSegments'), args: fc.record({ segmentIds: fc.subarray(segmentIds, { minLength: 1 }) }) }),
-  fc.record({ name: fc.constant('changeSegment'), args: fc.record({ id: fc.constantFrom(...segmentIds), changes: fc.record({ expectedHosts: fc.integer({ min: 1, max: 900 }), vlanId: fc.integer({ min: 1, max: 4094 }) }) }) }),
-  fc.record({ name: fc.constantFrom('removeDevice'), args: fc.record({ id: fc.constantFrom('switch', 'quay-ap', 'printer', 'controller') }) }),
-  fc.record({ name: fc.constant('replaceDevice'), args: fc.record({ id: fc.constantFrom('switch', 'gateway', 'quay-ap', 'kiosk-switch', 'controller'), profileId: fc.constantFrom('switch-24-poe-190', 'switch-8-poe-65', 'switch-5-plain', 'gateway-4-2', 'ap-indoor-2x2', 'wired-host') }) }),
-  fc.record({ name: fc.constant('removeSegment'), args: fc.record({ id: fc.constantFrom(...segmentIds) }) }),
-  fc.record({ name: fc.constant('denyPairs'), args: fc.record({ from: fc.constant('visitors'), to: fc.subarray(['management', 'office-net', 'cameras'], { minLength: 1 }), reason: fc.constant('') }) }),
-  fc.record({ name: fc.constant('stateIntent'), args: fc.record({ id: fc.constant('x-intent'), from: fc.constantFrom(...segmentIds), to: fc.constant('internet'), services: fc.constantFrom('any', ['svc-web', 'svc-dns']), action: fc.constantFrom('allow', 'deny') }) }),
+  fc.record({
+    name: fc.constantFrom('addTag', 'removeTag'),
+    args: fc.record({
+      segmentId: fc.constantFrom(...segmentIds),
+      portIds: fc.subarray(portIds, { minLength: 1 }),
+    }),
+  }),
+  fc.record({
+    name: fc.constant('setUntagged'),
+    args: fc.record({
+      segmentId: fc.option(fc.constantFrom(...segmentIds)),
+      portIds: fc.subarray(portIds, { minLength: 1 }),
+    }),
+  }),
+  fc.record({
+    name: fc.constant('allocateSegments'),
+    args: fc.record({ segmentIds: fc.subarray(segmentIds, { minLength: 1 }) }),
+  }),
+  fc.record({
+    name: fc.constant('changeSegment'),
+    args: fc.record({
+      id: fc.constantFrom(...segmentIds),
+      changes: fc.record({
+        expectedHosts: fc.integer({ min: 1, max: 900 }),
+        vlanId: fc.integer({ min: 1, max: 4094 }),
+      }),
+    }),
+  }),
+  fc.record({
+    name: fc.constantFrom('removeDevice'),
+    args: fc.record({ id: fc.constantFrom('switch', 'quay-ap', 'printer', 'controller') }),
+  }),
+  fc.record({
+    name: fc.constant('replaceDevice'),
+    args: fc.record({
+      id: fc.constantFrom('switch', 'gateway', 'quay-ap', 'kiosk-switch', 'controller'),
+      profileId: fc.constantFrom(
+        'switch-24-poe-190',
+        'switch-8-poe-65',
+        'switch-5-plain',
+        'gateway-4-2',
+        'ap-indoor-2x2',
+        'wired-host',
+      ),
+    }),
+  }),
+  fc.record({
+    name: fc.constant('removeSegment'),
+    args: fc.record({ id: fc.constantFrom(...segmentIds) }),
+  }),
+  fc.record({
+    name: fc.constant('denyPairs'),
+    args: fc.record({
+      from: fc.constant('visitors'),
+      to: fc.subarray(['management', 'office-net', 'cameras'], { minLength: 1 }),
+      reason: fc.constant(''),
+    }),
+  }),
+  fc.record({
+    name: fc.constant('stateIntent'),
+    args: fc.record({
+      id: fc.constant('x-intent'),
+      from: fc.constantFrom(...segmentIds),
+      to: fc.constant('internet'),
+      services: fc.constantFrom('any', ['svc-web', 'svc-dns']),
+      action: fc.constantFrom('allow', 'deny'),
+    }),
+  }),
 )
 
 describe('profiles', () => {
-  const change = (id: string, changes: object) => applyEdit(applyEdits(quayside(), [{ name: 'addProfile', args: { ...catalogue['switch-5-plain']!, id: 'own', name: 'Own' } }]), { name: 'changeProfile', args: { id, changes } })
+  const change = (id: string, changes: object) =>
+    applyEdit(
+      applyEdits(quayside(), [
+        { name: 'addProfile', args: { ...catalogue['switch-5-plain']!, id: 'own', name: 'Own' } },
+      ]),
+      { name: 'changeProfile', args: { id, changes } },
+    )
   const renamed = catalogue['switch-5-plain']!.ports.map((p) => ({ ...p, name: `x${p.name}` }))
   it('take other sockets and another kind while no device is of them, and keep both while one is', () => {
     expect(change('own', { ports: renamed, kind: 'gateway' }).ok).toBe(true)
-    const [sockets, kind] = [change('switch-5-plain', { ports: renamed }), change('switch-5-plain', { kind: 'gateway' })]
-    expect([sockets, kind].map((o) => (o.ok ? '' : o.problems[0]!.reason))).toEqual([expect.stringMatching(/keep their names while a device is of it, and Kiosk switch is/), expect.stringMatching(/^Kiosk switch is of this profile/)])
-    expect(change('switch-5-plain', { ports: catalogue['switch-5-plain']!.ports.map((p) => ({ ...p, speedMbps: 2500 })) }).ok).toBe(true)
+    const [sockets, kind] = [
+      change('switch-5-plain', { ports: renamed }),
+      change('switch-5-plain', { kind: 'gateway' }),
+    ]
+    expect([sockets, kind].map((o) => (o.ok ? '' : o.problems[0]!.reason))).toEqual([
+      expect.stringMatching(/keep their names while a device is of it, and Kiosk switch is/),
+      expect.stringMatching(/^Kiosk switch is of this profile/),
+    ])
+    expect(
+      change('switch-5-plain', {
+        ports: catalogue['switch-5-plain']!.ports.map((p) => ({ ...p, speedMbps: 2500 })),
+      }).ok,
+    ).toBe(true)
   })
 })
 
 describe('another model in the place of a device', () => {
-  const replaced = (id: string, profileId: string) => applyEdit(quayside(), { name: 'replaceDevice', args: { id, profileId } })
+  const replaced = (id: string, profileId: string) =>
+    applyEdit(quayside(), { name: 'replaceDevice', args: { id, profileId } })
   it('keeps the cables, what their sockets carry, the name and the address; what stood on the old label goes', () => {
     const before = quayside()
     const outcome = replaced('switch', 'switch-24-poe-190')
@@ -112,15 +358,32 @@ describe('another model in the place of a device', () => {
     expect(plan.links).toEqual(before.links)
     expect(plan.ports['switch.2']).toEqual(before.ports['switch.2'])
     expect(Object.values(plan.ports).filter((p) => p.deviceId === 'switch')).toHaveLength(26)
-    expect(plan.devices.switch).toMatchObject({ name: 'Cupboard switch', profileId: 'switch-24-poe-190', serial: null, hardwareAddress: null, addressing: before.devices.switch!.addressing })
+    expect(plan.devices.switch).toMatchObject({
+      name: 'Cupboard switch',
+      profileId: 'switch-24-poe-190',
+      serial: null,
+      hardwareAddress: null,
+      addressing: before.devices.switch!.addressing,
+    })
   })
   it('moves a plug whose socket the other one has not to the first free socket of its kind', () => {
-    const outcome = applyEdit(applyEdits(quayside(), [{ name: 'movePlug', args: { linkId: 'l-till', fromPortId: 'kiosk-switch.2', toPortId: 'kiosk-switch.5' } }, { name: 'removeLink', args: { id: 'l-kiosk' } }]), { name: 'replaceDevice', args: { id: 'kiosk-switch', profileId: 'gateway-4-2' } })
+    const outcome = applyEdit(
+      applyEdits(quayside(), [
+        {
+          name: 'movePlug',
+          args: { linkId: 'l-till', fromPortId: 'kiosk-switch.2', toPortId: 'kiosk-switch.5' },
+        },
+        { name: 'removeLink', args: { id: 'l-kiosk' } },
+      ]),
+      { name: 'replaceDevice', args: { id: 'kiosk-switch', profileId: 'gateway-4-2' } },
+    )
     expect(outcome.ok && outcome.plan.links['l-till']).toMatchObject({ a: 'kiosk-switch.1' })
   })
   it('is refused where it has too few sockets, and where there is no such device or profile', () => {
     const why = (o: ReturnType<typeof applyEdit>): string => (o.ok ? '' : o.problems[0]!.reason)
-    expect(why(replaced('switch', 'switch-5-plain'))).toMatch(/Switch 5 plain has too few sockets of the kinds that are in use on Cupboard switch/)
+    expect(why(replaced('switch', 'switch-5-plain'))).toMatch(
+      /Switch 5 plain has too few sockets of the kinds that are in use on Cupboard switch/,
+    )
     expect(why(replaced('gateway', 'switch-8-poe-65'))).toMatch(/too few sockets of the kinds/)
     expect(why(replaced('nobody', 'switch-5-plain'))).toMatch(/no device 'nobody'/)
     expect(why(replaced('switch', 'nothing'))).toMatch(/no profile 'nothing'/)
@@ -129,53 +392,64 @@ describe('another model in the place of a device', () => {
 
 describe('edits', () => {
   it('leave a valid plan, never change their input, and every inverse takes them back', () => {
-    fc.assert(fc.property(fc.array(anyEdit, { maxLength: 8 }), (calls) => {
-      let plan = quayside()
-      for (const call of calls) {
-        const before = copy(plan)
-        const outcome = applyEdit(plan, call)
-        expect(plan).toEqual(before)
-        if (!outcome.ok) { expect(outcome.problems[0]!.reason).not.toBe(''); continue }
-        expect(parsePlan(copy(outcome.plan)).ok).toBe(true)
-        const back = runPatches(outcome.plan, outcome.inverse, 'back')
-        expect(back.ok && back.plan).toEqual(plan)
-        const again = runPatches(plan, outcome.patches, 'again')
-        expect(again.ok && again.plan).toEqual(outcome.plan)
-        plan = outcome.plan
-      }
-    }), { numRuns: 60 })
+    fc.assert(
+      fc.property(fc.array(anyEdit, { maxLength: 8 }), (calls) => {
+        let plan = quayside()
+        for (const call of calls) {
+          const before = copy(plan)
+          const outcome = applyEdit(plan, call)
+          expect(plan).toEqual(before)
+          if (!outcome.ok) {
+            expect(outcome.problems[0]!.reason).not.toBe('')
+            continue
+          }
+          expect(parsePlan(copy(outcome.plan)).ok).toBe(true)
+          const back = runPatches(outcome.plan, outcome.inverse, 'back')
+          expect(back.ok && back.plan).toEqual(plan)
+          const again = runPatches(plan, outcome.patches, 'again')
+          expect(again.ok && again.plan).toEqual(outcome.plan)
+          plan = outcome.plan
+        }
+      }),
+      { numRuns: 60 },
+    )
   })
   it('undo and redo walk the same way back and forth', () => {
-    fc.assert(fc.property(fc.array(anyEdit, { minLength: 1, maxLength: 6 }), (calls) => {
-      let plan = quayside()
-      let history = emptyHistory
-      const states = [plan]
-      for (const call of calls) {
-        const done = doEdit(plan, history, call)
-        if (!done.outcome.ok || done.outcome.patches.length === 0) continue
-        plan = done.outcome.plan
-        history = done.history
-        states.push(plan)
-      }
-      for (const walk of [undo, redo]) {
-        const expected = walk === undo ? [...states].reverse().slice(1) : states.slice(1)
-        for (const state of expected) {
-          const step = walk(plan, history)!
-          if (!step.outcome.ok) throw new Error('refused')
-          plan = step.outcome.plan
-          history = step.history
-          expect(plan).toEqual(state)
+    fc.assert(
+      fc.property(fc.array(anyEdit, { minLength: 1, maxLength: 6 }), (calls) => {
+        let plan = quayside()
+        let history = emptyHistory
+        const states = [plan]
+        for (const call of calls) {
+          const done = doEdit(plan, history, call)
+          if (!done.outcome.ok || done.outcome.patches.length === 0) continue
+          plan = done.outcome.plan
+          history = done.history
+          states.push(plan)
         }
-        expect(walk(plan, history)).toBeUndefined()
-      }
-    }), { numRuns: 40 })
+        for (const walk of [undo, redo]) {
+          const expected = walk === undo ? [...states].reverse().slice(1) : states.slice(1)
+          for (const state of expected) {
+            const step = walk(plan, history)!
+            if (!step.outcome.ok) throw new Error('refused')
+            plan = step.outcome.plan
+            history = step.history
+            expect(plan).toEqual(state)
+          }
+          expect(walk(plan, history)).toBeUndefined()
+        }
+      }),
+      { numRuns: 40 },
+    )
   })
   it('a new edit forgets what was undone', () => {
     const plan = createPlan('x')
     const done = doEdit(plan, emptyHistory, { name: 'changeSite', args: { name: 'y' } })
     const back = undo((done.outcome as { plan: SitePlan }).plan, done.history)!
     expect(back.history.undone).toHaveLength(1)
-    expect(doEdit(plan, back.history, { name: 'changeSite', args: { name: 'z' } }).history.undone).toHaveLength(0)
+    expect(
+      doEdit(plan, back.history, { name: 'changeSite', args: { name: 'z' } }).history.undone,
+    ).toHaveLength(0)
   })
   it('removing a segment takes along all that would dangle', () => {
     const plan = applyEdits(quayside(), [{ name: 'removeSegment', args: { id: 'visitors' } }])
@@ -185,35 +459,85 @@ describe('edits', () => {
   })
   it.each<[string, EditCall, RegExp]>([
     ['an unknown edit', { name: 'paint', args: {} }, /there is no edit 'paint'/],
-    ['arguments of the wrong kind', { name: 'addTag', args: { segmentId: 'visitors', portIds: [] } }, /./],
-    ['a device twice', { name: 'addDevice', args: { id: 'switch', name: 'x', profileId: 'switch-5-plain' } }, /there is a device 'switch' already/],
-    ['an unknown profile', { name: 'addDevice', args: { id: 'new', name: 'x', profileId: 'kettle' } }, /there is no profile 'kettle'; the catalogue has/],
-    ['a tag where it is untagged', { name: 'addTag', args: { segmentId: 'management', portIds: ['switch.2'] } }, /carries this segment untagged already/],
-    ['a space that is too small', { name: 'allocateSegments', args: { segmentIds: ['visitors'] } }, /no \/23 is left in 10\.20\.0\.0\/24 for Visitors/],
-    ['a patch into nowhere', { name: 'changeSegment', args: { id: 'none', changes: {} } }, /there is no segment 'none'/],
+    [
+      'arguments of the wrong kind',
+      { name: 'addTag', args: { segmentId: 'visitors', portIds: [] } },
+      /./,
+    ],
+    [
+      'a device twice',
+      { name: 'addDevice', args: { id: 'switch', name: 'x', profileId: 'switch-5-plain' } },
+      /there is a device 'switch' already/,
+    ],
+    [
+      'an unknown profile',
+      { name: 'addDevice', args: { id: 'new', name: 'x', profileId: 'kettle' } },
+      /there is no profile 'kettle'; the catalogue has/,
+    ],
+    [
+      'a tag where it is untagged',
+      { name: 'addTag', args: { segmentId: 'management', portIds: ['switch.2'] } },
+      /carries this segment untagged already/,
+    ],
+    [
+      'a space that is too small',
+      { name: 'allocateSegments', args: { segmentIds: ['visitors'] } },
+      /no \/23 is left in 10\.20\.0\.0\/24 for Visitors/,
+    ],
+    [
+      'a patch into nowhere',
+      { name: 'changeSegment', args: { id: 'none', changes: {} } },
+      /there is no segment 'none'/,
+    ],
   ])('refuse %s with a reason', (_, call, reason) => {
-    const plan = call.name === 'allocateSegments' ? applyEdits(quayside(), [{ name: 'setAddressSpace', args: { addressSpace: ['10.20.0.0/24'] } }]) : quayside()
+    const plan =
+      call.name === 'allocateSegments'
+        ? applyEdits(quayside(), [
+            { name: 'setAddressSpace', args: { addressSpace: ['10.20.0.0/24'] } },
+          ])
+        : quayside()
     const outcome = applyEdit(plan, call)
     expect(outcome.ok ? '' : outcome.problems.map((p) => p.reason).join()).toMatch(reason)
   })
   it('patches cannot reach beside the plan', () => {
-    expect(runPatches(createPlan('x'), [{ op: 'replace', path: ['version'], value: 7 }], '').ok).toBe(false)
-    expect(runPatches(createPlan('x'), [{ op: 'add', path: ['devices', 'd'], value: { id: 'd' } }], '').ok).toBe(false)
+    expect(
+      runPatches(createPlan('x'), [{ op: 'replace', path: ['version'], value: 7 }], '').ok,
+    ).toBe(false)
+    expect(
+      runPatches(createPlan('x'), [{ op: 'add', path: ['devices', 'd'], value: { id: 'd' } }], '')
+        .ok,
+    ).toBe(false)
     expect(({} as Record<string, unknown>).polluted).toBeUndefined()
   })
   it('all say in words what they do', () => {
     for (const [name, e] of edits) expect(e.name).toBe(name)
-    const outcome = applyEdit(quayside(), { name: 'addTag', args: { segmentId: 'visitors', portIds: ['switch.2'] } })
+    const outcome = applyEdit(quayside(), {
+      name: 'addTag',
+      args: { segmentId: 'visitors', portIds: ['switch.2'] },
+    })
     expect(outcome.ok && outcome.summary).toBe('Tag VLAN 90 Visitors on Cupboard switch port 2')
   })
   it('every profile of the catalogue makes a valid device', () => {
-    for (const id of Object.keys(catalogue)) expect(applyEdit(createPlan('x'), { name: 'addDevice', args: { id: 'd', name: 'D', profileId: id } }).ok, id).toBe(true)
+    for (const id of Object.keys(catalogue))
+      expect(
+        applyEdit(createPlan('x'), {
+          name: 'addDevice',
+          args: { id: 'd', name: 'D', profileId: id },
+        }).ok,
+        id,
+      ).toBe(true)
   })
 })
 
 it('equal values have equal texts whatever the order of their keys', () => {
-  expect(canonicalJson({ b: [1, { d: null, c: 'x' }], a: undefined })).toBe('{"b":[1,{"c":"x","d":null}]}')
-  fc.assert(fc.property(fc.dictionary(fc.string(), fc.integer()), (d) => { expect(digestOf(d)).toBe(digestOf(Object.fromEntries(Object.entries(d).reverse()))) }))
+  expect(canonicalJson({ b: [1, { d: null, c: 'x' }], a: undefined })).toBe(
+    '{"b":[1,{"c":"x","d":null}]}',
+  )
+  fc.assert(
+    fc.property(fc.dictionary(fc.string(), fc.integer()), (d) => {
+      expect(digestOf(d)).toBe(digestOf(Object.fromEntries(Object.entries(d).reverse())))
+    }),
+  )
 })
 
 describe('a plan of version 1', () => {
@@ -221,17 +545,35 @@ describe('a plan of version 1', () => {
     const parsed = parsePlan(structuredClone(first))
     if (!parsed.ok) throw new Error(JSON.stringify(parsed.problems))
     const shop = parsed.plan.segments['shop-net']!
-    expect(shop).toMatchObject({ subnet: '192.168.1.0/24', pools: [{ first: '192.168.1.10', last: '192.168.1.254' }], dhcp: { mode: 'server', relayTo: null }, churn: null, locked: false })
-    expect(parsed.plan.uplinks.cable).toMatchObject({ rank: 0, handOff: { providerLan: '192.168.1.0/24', ipv6: null, cap: null, pppoeUser: null } })
+    expect(shop).toMatchObject({
+      subnet: '192.168.1.0/24',
+      pools: [{ first: '192.168.1.10', last: '192.168.1.254' }],
+      dhcp: { mode: 'server', relayTo: null },
+      churn: null,
+      locked: false,
+    })
+    expect(parsed.plan.uplinks.cable).toMatchObject({
+      rank: 0,
+      handOff: { providerLan: '192.168.1.0/24', ipv6: null, cap: null, pppoeUser: null },
+    })
     // What was used in VLAN 1 before is not complained of now.
-    expect(parsed.plan.site.preferences).toMatchObject({ vlanOne: 'used', gatewayPosition: 'first', growthYears: 3 })
+    expect(parsed.plan.site.preferences).toMatchObject({
+      vlanOne: 'used',
+      gatewayPosition: 'first',
+      growthYears: 3,
+    })
     expect(Object.keys(parsed.plan.devices)).toEqual(Object.keys(first.devices))
     expect(parsePlan(JSON.parse(JSON.stringify(parsed.plan)))).toEqual(parsed)
   })
   it('leaves out nothing that a segment without a pool was: it hands out no leases', () => {
-    const without = structuredClone(first) as unknown as { segments: Record<string, { pool: unknown }> }
+    const without = structuredClone(first) as unknown as {
+      segments: Record<string, { pool: unknown }>
+    }
     without.segments['shop-net']!.pool = null
     const parsed = parsePlan(without)
-    expect(parsed.ok && parsed.plan.segments['shop-net']).toMatchObject({ pools: [], dhcp: { mode: 'off' } })
+    expect(parsed.ok && parsed.plan.segments['shop-net']).toMatchObject({
+      pools: [],
+      dhcp: { mode: 'off' },
+    })
   })
 })

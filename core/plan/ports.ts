@@ -2,12 +2,21 @@
 import type { Service } from './schema'
 
 export type PortSpan = Service['ports'][number]
-const ends = (p: PortSpan): readonly [number, number] => (typeof p === 'number' ? [p, p] : [p.first, p.last])
+const ends = (p: PortSpan): readonly [number, number] =>
+  typeof p === 'number' ? [p, p] : [p.first, p.last]
 
-export const holdsPort = (list: readonly PortSpan[], port: number): boolean => list.some((p) => { const [first, last] = ends(p); return port >= first && port <= last })
+export const holdsPort = (list: readonly PortSpan[], port: number): boolean =>
+  list.some((p) => {
+    const [first, last] = ends(p)
+    return port >= first && port <= last
+  })
 /** Whether every port of a list is in another. */
-export const isWithin = (list: readonly PortSpan[], other: readonly PortSpan[]): boolean => list.every((p) => holdsAll(merged(other), ends(p)))
-const holdsAll = (spans: readonly (readonly [number, number])[], [first, last]: readonly [number, number]): boolean => spans.some(([a, b]) => a <= first && last <= b)
+export const isWithin = (list: readonly PortSpan[], other: readonly PortSpan[]): boolean =>
+  list.every((p) => holdsAll(merged(other), ends(p)))
+const holdsAll = (
+  spans: readonly (readonly [number, number])[],
+  [first, last]: readonly [number, number],
+): boolean => spans.some(([a, b]) => a <= first && last <= b)
 
 /** In order, without overlaps; neighbours joined. */
 function merged(list: readonly PortSpan[]): (readonly [number, number])[] {
@@ -21,16 +30,27 @@ function merged(list: readonly PortSpan[]): (readonly [number, number])[] {
 }
 
 /** "80, 443, 5000-5010"; empty for none. */
-export const portsInWords = (list: readonly PortSpan[]): string => merged(list).map(([a, b]) => (a === b ? String(a) : `${a}-${b}`)).join(', ')
+export const portsInWords = (list: readonly PortSpan[]): string =>
+  merged(list)
+    .map(([a, b]) => (a === b ? String(a) : `${a}-${b}`))
+    .join(', ')
 
-/** Ports that stand for all of a list among lists of rules: its ends, and where a rule begins or ends within it. Between two of them every rule says the same. */
-export function tellingPorts(list: readonly PortSpan[], rules: readonly (readonly PortSpan[])[]): number[] {
+/**
+ * Ports that stand for all of a list among lists of rules: its ends, and where a rule begins or
+ * ends within it. Between two of them every rule says the same.
+ */
+export function tellingPorts(
+  list: readonly PortSpan[],
+  rules: readonly (readonly PortSpan[])[],
+): number[] {
   // Single ports stand for themselves; of most services there is nothing else.
   if (list.every((p) => typeof p === 'number')) return list as number[]
   const spans = list.map(ends)
   const out = new Set(spans.flat())
   for (const [a, b] of spans)
-    if (b > a) for (const [first, last] of rules.flat().map(ends)) for (const p of [first - 1, first, last, last + 1]) if (p > a && p < b) out.add(p)
+    if (b > a)
+      for (const [first, last] of rules.flat().map(ends))
+        for (const p of [first - 1, first, last, last + 1]) if (p > a && p < b) out.add(p)
   return [...out].sort((x, y) => x - y)
 }
 
@@ -40,9 +60,11 @@ export function readPorts(text: string): ReadPorts {
   const ports: PortSpan[] = []
   for (const part of text.split(/[,;\s]+/).filter(Boolean)) {
     const m = /^(\d{1,5})(?:[-:](\d{1,5}))?$/.exec(part)
-    if (!m) return { ok: false, reason: `'${part}' is no port; expected for example 80, 443, 5000-5010` }
+    if (!m)
+      return { ok: false, reason: `'${part}' is no port; expected for example 80, 443, 5000-5010` }
     const [first, last] = [Number(m[1]), Number(m[2] ?? m[1])]
-    if (first < 1 || last > 65_535 || first > 65_535) return { ok: false, reason: `'${part}': ports run from 1 to 65535` }
+    if (first < 1 || last > 65_535 || first > 65_535)
+      return { ok: false, reason: `'${part}': ports run from 1 to 65535` }
     if (first > last) return { ok: false, reason: `'${part}' ends before it begins` }
     ports.push(first === last ? first : { first, last })
   }

@@ -1,5 +1,6 @@
 /**
- * What a patch touches, in pieces that two people can change apart. Fields that only make sense together (a subnet with its gateway
+ * What a patch touches, in pieces that two people can change apart. Fields that only make sense
+ * together (a subnet with its gateway
  * and pool, the tags of a port) are one thing; adding or removing an entity touches all of it.
  */
 import type { PlanPatch } from './edit'
@@ -15,25 +16,46 @@ export interface Thing {
 }
 
 const together: Readonly<Record<string, Readonly<Record<string, string>>>> = {
-  segments: { subnet: 'addresses', gateway: 'addresses', fixedBlock: 'addresses', pools: 'addresses' },
+  segments: {
+    subnet: 'addresses',
+    gateway: 'addresses',
+    fixedBlock: 'addresses',
+    pools: 'addresses',
+  },
   ports: { untaggedSegmentId: 'VLANs', taggedSegmentIds: 'VLANs' },
   links: { a: 'ends', b: 'ends' },
   devices: { addressing: 'address' },
 }
-/** Entities that are one statement: half of it from one person and half from another says what nobody meant. */
+/**
+ * Entities that are one statement: half of it from one person and half from another says what
+ * nobody meant.
+ */
 const whole = new Set(['intents', 'forwards', 'profiles'])
 
 export function thingOf(path: readonly (string | number)[]): Thing {
   const [top, second, third, fourth] = path.map(String)
-  if (top === 'site' || top === 'controller') return { top, id: '', part: second === 'preferences' && third ? `preferences.${third}` : second ?? '*' }
+  if (top === 'site' || top === 'controller')
+    return {
+      top,
+      id: '',
+      part: second === 'preferences' && third ? `preferences.${third}` : (second ?? '*'),
+    }
   if (third === undefined || whole.has(top!)) return { top: top!, id: second!, part: '*' }
-  if (top === 'segments' && third === 'options' && fourth) return { top, id: second!, part: `options.${fourth}` }
-  if (top === 'uplinks' && third === 'handOff' && fourth) return { top, id: second!, part: `handOff.${fourth}` }
+  if (top === 'segments' && third === 'options' && fourth)
+    return { top, id: second!, part: `options.${fourth}` }
+  if (top === 'uplinks' && third === 'handOff' && fourth)
+    return { top, id: second!, part: `handOff.${fourth}` }
   return { top: top!, id: second!, part: own(own(together, top!) ?? {}, third) ?? third }
 }
 
 const sameThing = (a: Thing, b: Thing): boolean =>
-  a.top === b.top && a.id === b.id && (a.part === b.part || a.part === '*' || b.part === '*' || a.part.startsWith(`${b.part}.`) || b.part.startsWith(`${a.part}.`))
+  a.top === b.top &&
+  a.id === b.id &&
+  (a.part === b.part ||
+    a.part === '*' ||
+    b.part === '*' ||
+    a.part.startsWith(`${b.part}.`) ||
+    b.part.startsWith(`${a.part}.`))
 
 export const thingKey = (t: Thing): string => `${t.top}/${t.id}/${t.part}`
 

@@ -1,9 +1,20 @@
 /**
- * The ends of an intent as a gateway tells them apart: by interface, and within one by address. Of a host that is its IPv4 address; over IPv6 hosts choose
- * addresses of their own (RFC 4862, RFC 8981), so that nothing is allowed to one alone, and what is denied to one is denied to its whole segment.
+ * The ends of an intent as a gateway tells them apart: by interface, and within one by address. Of
+ * a host that is its IPv4 address; over IPv6 hosts choose
+ * addresses of their own (RFC 4862, RFC 8981), so that nothing is allowed to one alone, and what is
+ * denied to one is denied to its whole segment.
  */
 import type { Prefix } from '../addressing'
-import { ANYWHERE, hasKnownAddress, own, piecesOf, PROVIDER_LAN, type Intent, type Place, type SitePlan } from '../plan'
+import {
+  ANYWHERE,
+  hasKnownAddress,
+  own,
+  piecesOf,
+  PROVIDER_LAN,
+  type Intent,
+  type Place,
+  type SitePlan,
+} from '../plan'
 import { LINE, prefixesOf, type AddressList, type Zone } from './rules'
 
 export interface End {
@@ -15,15 +26,25 @@ export interface End {
 export class Ends {
   private readonly lists = new Map<string, AddressList>()
   /** @param listOf makes a named list of addresses */
-  constructor(private readonly plan: SitePlan, private readonly segmentIds: readonly string[], private readonly listOf: (name: string, prefixes: readonly Prefix[]) => AddressList) {}
+  constructor(
+    private readonly plan: SitePlan,
+    private readonly segmentIds: readonly string[],
+    private readonly listOf: (name: string, prefixes: readonly Prefix[]) => AddressList,
+  ) {}
 
   /** Lists that were made for ends. */
-  get named(): AddressList[] { return [...this.lists.values()] }
+  get named(): AddressList[] {
+    return [...this.lists.values()]
+  }
 
   of(place: Place, side: 'from' | 'to', action: Intent['action']): End {
     if (place === 'internet') return { zones: [LINE], addresses: null }
     if (place === PROVIDER_LAN) return { zones: [LINE], addresses: null }
-    if (place === ANYWHERE) return { zones: side === 'to' ? [...this.segmentIds, LINE] : this.segmentIds, addresses: null }
+    if (place === ANYWHERE)
+      return {
+        zones: side === 'to' ? [...this.segmentIds, LINE] : this.segmentIds,
+        addresses: null,
+      }
     if (this.plan.segments[place]) return { zones: [place], addresses: null }
     return this.members(place, piecesOf(this.plan, place), action)
   }
@@ -32,13 +53,22 @@ export class Ends {
   members(name: string, pieces: readonly string[], action: Intent['action']): End {
     const { segments, devices } = this.plan
     const whole = pieces.filter((p) => segments[p])
-    const hosts = pieces.flatMap((p) => own(devices, p) ?? []).filter((d) => d.addressing.segmentId !== null)
-    const zones = [...new Set([...whole, ...hosts.map((d) => d.addressing.segmentId!)])].sort((a, b) => segments[a]!.vlanId - segments[b]!.vlanId)
+    const hosts = pieces
+      .flatMap((p) => own(devices, p) ?? [])
+      .filter((d) => d.addressing.segmentId !== null)
+    const zones = [...new Set([...whole, ...hosts.map((d) => d.addressing.segmentId!)])].sort(
+      (a, b) => segments[a]!.vlanId - segments[b]!.vlanId,
+    )
     if (hosts.length === 0) return { zones, addresses: null }
     const of6 = action === 'deny' ? zones : whole
-    return { zones, addresses: this.list(action === 'deny' ? 'denied' : 'of', name, [
-      ...whole.map((id) => segments[id]!.subnet), ...hosts.filter(hasKnownAddress).map((d) => `${d.addressing.address!}/32`), ...of6.map((id) => segments[id]!.subnet6),
-    ]) }
+    return {
+      zones,
+      addresses: this.list(action === 'deny' ? 'denied' : 'of', name, [
+        ...whole.map((id) => segments[id]!.subnet),
+        ...hosts.filter(hasKnownAddress).map((d) => `${d.addressing.address!}/32`),
+        ...of6.map((id) => segments[id]!.subnet6),
+      ]),
+    }
   }
 
   /** @param use `of` for what is allowed, `denied` for what is not */

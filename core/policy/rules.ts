@@ -1,5 +1,6 @@
 /**
- * The rules of a site's gateway: one ordered list for IPv4 and IPv6, of which every export, device document, matrix and trace is made. Before it stands who may
+ * The rules of a site's gateway: one ordered list for IPv4 and IPv6, of which every export, device
+ * document, matrix and trace is made. Before it stands who may
  * send from where; the first rule that matches decides; what has no rule is dropped.
  */
 import { collapse, containsPrefix, formatPrefix, parsePrefix, type Prefix } from '../addressing'
@@ -33,7 +34,8 @@ export interface Rule {
   readonly sources: AddressList | null
   readonly destinations: AddressList | null
   /**
-   * `icmpv6-errors` are the four kinds that must always pass (RFC 4890 4.3.1), `icmpv6-neighbours` what hosts of one link say to each other (4.4.1),
+   * `icmpv6-errors` are the four kinds that must always pass (RFC 4890 4.3.1), `icmpv6-neighbours`
+   * what hosts of one link say to each other (4.4.1),
    * `icmpv6-routers` the advertisements by which the gateway learns of the provider's router.
    */
   readonly protocol: Protocol | 'any' | 'icmpv6-errors' | 'icmpv6-neighbours' | 'icmpv6-routers'
@@ -41,7 +43,9 @@ export interface Rule {
   readonly ports: readonly PortSpan[]
   /** Empty is all of them. */
   readonly states: readonly ConnectionState[]
-  /** Connections whose destination a port forward put there: with the others, alone, or not at all. */
+  /**
+   * Connections whose destination a port forward put there: with the others, alone, or not at all.
+   */
   readonly forwarded: 'too' | 'only' | 'not'
   /** When it stands, by the clocks of the site; null is always. */
   readonly hours: Hours | null
@@ -51,12 +55,22 @@ export interface Rule {
   readonly text: string
 }
 
-/** Who may send by an interface (RFC 2827, RFC 3704): nobody but `only`, and never `never`. What hosts say before they have an address is let through. */
-export interface Origin { readonly zone: Zone; readonly only: readonly string[] | null; readonly never: readonly string[] }
+/**
+ * Who may send by an interface (RFC 2827, RFC 3704): nobody but `only`, and never `never`. What
+ * hosts say before they have an address is let through.
+ */
+export interface Origin {
+  readonly zone: Zone
+  readonly only: readonly string[] | null
+  readonly never: readonly string[]
+}
 /** Said by hosts that have no address yet, or only that of their link. */
 export const addressless = { ipv4: ['0.0.0.0/32'], ipv6: ['::/128', 'fe80::/10'] } as const
 
-/** Ports of the line's address that lead to a host inside, for who asks from outside and from inside. */
+/**
+ * Ports of the line's address that lead to a host inside, for who asks from outside and from
+ * inside.
+ */
 export interface Forwarding {
   readonly id: string
   readonly name: string
@@ -78,27 +92,40 @@ export interface RuleSet {
   readonly forwards: readonly Forwarding[]
   /** Where the packets of a place come from or go to. */
   zoneOf(place: Place): Zone
-  /** Largest TCP segment by the line, octets, where its MTU is below that of the segments (RFC 4459 3.2); null needs none. */
+  /**
+   * Largest TCP segment by the line, octets, where its MTU is below that of the segments (RFC 4459
+   * 3.2); null needs none.
+   */
   readonly clamp: { readonly ipv4: number; readonly ipv6: number } | null
 }
 
-export const isFamily = (p: Prefix, family: Family): boolean => (p.family === 4) === (family === 'ipv4')
+export const isFamily = (p: Prefix, family: Family): boolean =>
+  (p.family === 4) === (family === 'ipv4')
 
 /** @param spaceOf the prefixes that a place consists of; none for the internet */
-export function addressList(name: string, prefixes: readonly Prefix[], spaceOf: (place: Place, family: Family) => readonly Prefix[]): AddressList {
+export function addressList(
+  name: string,
+  prefixes: readonly Prefix[],
+  spaceOf: (place: Place, family: Family) => readonly Prefix[],
+): AddressList {
   const own = collapse(prefixes)
   const known = new Map<string, boolean>()
   return {
-    name, prefixes: own.map(formatPrefix),
+    name,
+    prefixes: own.map(formatPrefix),
     holds: (place, family) => {
       const key = `${family}${place}`
       let is = known.get(key)
       if (is === undefined) {
         const space = spaceOf(place, family)
-        known.set(key, (is = space.length > 0 && space.every((s) => own.some((p) => containsPrefix(p, s)))))
+        known.set(
+          key,
+          (is = space.length > 0 && space.every((s) => own.some((p) => containsPrefix(p, s)))),
+        )
       }
       return is
     },
   }
 }
-export const prefixesOf = (texts: readonly (string | null | undefined)[]): Prefix[] => texts.flatMap((t) => (t ? parsePrefix(t) ?? [] : []))
+export const prefixesOf = (texts: readonly (string | null | undefined)[]): Prefix[] =>
+  texts.flatMap((t) => (t ? (parsePrefix(t) ?? []) : []))

@@ -1,4 +1,7 @@
-/** What a release hands to each device: the document and the firmware, made once, so that later edits and later versions of this program change nothing of it. */
+/**
+ * What a release hands to each device: the document and the firmware, made once, so that later
+ * edits and later versions of this program change nothing of it.
+ */
 import { desiredConfiguration, type Secrets } from '../adoption'
 import type { Configuration } from '@mast/protocol'
 import type { SiteModel } from '../topology'
@@ -23,7 +26,13 @@ export function releasedDocuments(model: SiteModel, secrets: Secrets): ReleasedD
     const profile = model.profileOf(d.id)
     if (!profile.adoptable) continue
     const outcome = desiredConfiguration(model, d.id, secrets)
-    if (outcome.ok) documents.push({ deviceId: d.id, profileId: profile.id, firmware: profile.firmware.wanted, ...outcome.desired })
+    if (outcome.ok)
+      documents.push({
+        deviceId: d.id,
+        profileId: profile.id,
+        firmware: profile.firmware.wanted,
+        ...outcome.desired,
+      })
     else missing.push({ deviceId: d.id, what: outcome.missing })
   }
   return { documents, missing }

@@ -11,8 +11,14 @@ export interface LockOut {
   readonly detour: string
 }
 
-/** Whether a device's page finds the controller on a plan, and why not. Undefined where the plan does not say where the controller is. */
-function wayOf(model: SiteModel, deviceId: string): { ok: boolean; why: string; kind: string } | undefined {
+/**
+ * Whether a device's page finds the controller on a plan, and why not. Undefined where the plan
+ * does not say where the controller is.
+ */
+function wayOf(
+  model: SiteModel,
+  deviceId: string,
+): { ok: boolean; why: string; kind: string } | undefined {
   const { hostDeviceId, port } = model.plan.controller
   const home = hostDeviceId ? model.plan.devices[hostDeviceId]! : undefined
   if (!home) return undefined
@@ -20,19 +26,37 @@ function wayOf(model: SiteModel, deviceId: string): { ok: boolean; why: string; 
   const isGateway = deviceId === model.gateway?.id
   const { mode, segmentId } = model.plan.devices[deviceId]!.addressing
   const segment = segmentId ? model.plan.segments[segmentId]! : undefined
-  if (!isGateway && mode !== 'fixed' && segment && !handsOutLeases(segment)) return { ok: false, kind: 'lease', why: `nobody hands out leases in ${segment.name} any more, where it asks for its address` }
-  // The gateway calls from an address of its own in the segment of the controller; the same cables lead there and back.
+  if (!isGateway && mode !== 'fixed' && segment && !handsOutLeases(segment))
+    return {
+      ok: false,
+      kind: 'lease',
+      why: `nobody hands out leases in ${segment.name} any more, where it asks for its address`,
+    }
+  // The gateway calls from an address of its own in the segment of the controller; the same cables
+  // lead there and back.
   const t = isGateway
-    ? trace(model, { kind: 'device', id: home.id }, { kind: 'gateway' }, { ...service, protocol: 'icmp', ports: [] })
+    ? trace(
+        model,
+        { kind: 'device', id: home.id },
+        { kind: 'gateway' },
+        { ...service, protocol: 'icmp', ports: [] },
+      )
     : trace(model, { kind: 'device', id: deviceId }, { kind: 'device', id: home.id }, service)
   const isRefusedOnly = isGateway && t.verdict === 'blocked' && t.decidedBy.kind === 'rule'
-  return { ok: t.verdict === 'delivered' || isRefusedOnly, why: t.decidedBy.text, kind: t.decidedBy.kind }
+  return {
+    ok: t.verdict === 'delivered' || isRefusedOnly,
+    why: t.decidedBy.text,
+    kind: t.decidedBy.kind,
+  }
 }
 
 const detours: Readonly<Record<string, string>> = {
   rule: 'Let its segment reach the controller first, and send that; then this.',
-  cable: 'Have both ends of the cable carry its segment first, and send that; take the old one away in a release of its own.',
-  isolation: 'Take the isolation off where the controller is, or give the controller a socket of its own.',
+  cable:
+    'Have both ends of the cable carry its segment first, and send that; take the old one ' +
+    'away in a release of its own.',
+  isolation:
+    'Take the isolation off where the controller is, or give the controller a socket of its own.',
   lease: 'Give it a fixed address of its segment first, and send that; then this.',
   address: 'Give it an address of the segment where it then is.',
   route: 'Give its segment an address of the gateway first.',
@@ -49,17 +73,35 @@ export function lockOuts(before: SiteModel, after: SiteModel, live: readonly str
     const now = wayOf(after, deviceId)
     if (!now || now.ok || wayOf(before, deviceId)?.ok === false) return []
     const when = now.kind === 'lease' ? 'at-its-next-start' : 'at-once'
-    return [{ deviceId, when, text: `${device.name} would no longer find the controller${when === 'at-once' ? '' : ' after its next start'}: ${now.why}`, detour: detours[now.kind] ?? 'Put that right in the plan, and send again.' }]
+    return [
+      {
+        deviceId,
+        when,
+        text:
+          `${device.name} would no longer find the ` +
+          `controller${when === 'at-once' ? '' : ' after its next start'}: ${now.why}`,
+        detour: detours[now.kind] ?? 'Put that right in the plan, and send again.',
+      },
+    ]
   })
 }
 
 const ends = (l: Link): string => [l.a, l.b].sort().join(' ')
 
 /** Cables that somebody has to move, take out or put in. */
-export function movedCables(before: SitePlan, after: SitePlan): { readonly out: readonly Link[]; readonly in: readonly Link[] } {
+export function movedCables(
+  before: SitePlan,
+  after: SitePlan,
+): { readonly out: readonly Link[]; readonly in: readonly Link[] } {
   if (before.links === after.links) return { out: [], in: [] }
-  const [was, is] = [new Set(Object.values(before.links).map(ends)), new Set(Object.values(after.links).map(ends))]
-  return { out: Object.values(before.links).filter((l) => !is.has(ends(l))), in: Object.values(after.links).filter((l) => !was.has(ends(l))) }
+  const [was, is] = [
+    new Set(Object.values(before.links).map(ends)),
+    new Set(Object.values(after.links).map(ends)),
+  ]
+  return {
+    out: Object.values(before.links).filter((l) => !is.has(ends(l))),
+    in: Object.values(after.links).filter((l) => !was.has(ends(l))),
+  }
 }
 
 /** What hangs together with a device by the cables of a plan, without some of them. */
@@ -69,8 +111,8 @@ function connected(plan: SitePlan, from: string, without: ReadonlySet<string>): 
   for (const l of Object.values(plan.links)) {
     const [a, b] = [deviceOf(l.a), deviceOf(l.b)]
     if (without.has(l.id) || !a || !b) continue
-    beside.set(a, [...beside.get(a) ?? [], b])
-    beside.set(b, [...beside.get(b) ?? [], a])
+    beside.set(a, [...(beside.get(a) ?? []), b])
+    beside.set(b, [...(beside.get(b) ?? []), a])
   }
   const seen = new Set([from])
   for (const at of seen) for (const next of beside.get(at) ?? []) seen.add(next)
@@ -89,14 +131,23 @@ export function movedDevices(before: SitePlan, after: SitePlan, live: readonly s
 
 /** Hosts that are cut off from the controller's side of the site while a device restarts. */
 export function behind(plan: SitePlan, deviceId: string): number {
-  const gateway = Object.values(plan.devices).find((d) => plan.profiles[d.profileId]!.kind === 'gateway')?.id
-  const isHost = (id: string): boolean => plan.profiles[plan.devices[id]!.profileId]!.kind === 'host'
-  const onAir = Object.values(plan.wirelessNetworks).filter((w) => w.accessPointIds.length === 1 && w.accessPointIds[0] === deviceId).map((w) => w.id)
-  const air = Object.values(plan.devices).filter((d) => d.wirelessNetworkId && onAir.includes(d.wirelessNetworkId)).length
+  const gateway = Object.values(plan.devices).find(
+    (d) => plan.profiles[d.profileId]!.kind === 'gateway',
+  )?.id
+  const isHost = (id: string): boolean =>
+    plan.profiles[plan.devices[id]!.profileId]!.kind === 'host'
+  const onAir = Object.values(plan.wirelessNetworks)
+    .filter((w) => w.accessPointIds.length === 1 && w.accessPointIds[0] === deviceId)
+    .map((w) => w.id)
+  const air = Object.values(plan.devices).filter(
+    (d) => d.wirelessNetworkId && onAir.includes(d.wirelessNetworkId),
+  ).length
   if (!gateway) return air
   if (gateway === deviceId) return Object.keys(plan.devices).filter(isHost).length
   const all = connected(plan, gateway, new Set())
-  const portsOf = Object.values(plan.links).filter((l) => [l.a, l.b].some((p) => own(plan.ports, p)?.deviceId === deviceId)).map((l) => l.id)
+  const portsOf = Object.values(plan.links)
+    .filter((l) => [l.a, l.b].some((p) => own(plan.ports, p)?.deviceId === deviceId))
+    .map((l) => l.id)
   const left = connected(plan, gateway, new Set(portsOf))
   return air + [...all].filter((id) => !left.has(id) && isHost(id)).length
 }

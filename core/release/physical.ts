@@ -1,4 +1,7 @@
-/** What stands on the ground while a plan is edited: cables, hand-offs and the settings of hosts follow the release, labels follow the plan. */
+/**
+ * What stands on the ground while a plan is edited: cables, hand-offs and the settings of hosts
+ * follow the release, labels follow the plan.
+ */
 import { own, type Device, type SitePlan } from '../plan'
 
 /**
@@ -9,7 +12,12 @@ export function physicalPlan(head: SitePlan, released: SitePlan | null): SitePla
   if (!released || released === head) return head
   const labelled = (d: Device): Device => {
     const now = own(head.devices, d.id)
-    return now && (now.serial !== d.serial || now.hardwareAddress !== d.hardwareAddress) ? { ...d, serial: now.serial, hardwareAddress: now.hardwareAddress } : d
+    return now && (now.serial !== d.serial || now.hardwareAddress !== d.hardwareAddress)
+      ? { ...d, serial: now.serial, hardwareAddress: now.hardwareAddress }
+      : d
   }
-  return { ...released, devices: Object.fromEntries(Object.values(released.devices).map((d) => [d.id, labelled(d)])) }
+  return {
+    ...released,
+    devices: Object.fromEntries(Object.values(released.devices).map((d) => [d.id, labelled(d)])),
+  }
 }

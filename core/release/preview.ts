@@ -1,4 +1,7 @@
-/** A release before it is sent: what each device gets, what that does, in which order, and what keeps it back. */
+/**
+ * A release before it is sent: what each device gets, what that does, in which order, and what
+ * keeps it back.
+ */
 import type { Secrets } from '../adoption'
 import { findingsOf } from '../findings'
 import { own, type SitePlan } from '../plan'
@@ -9,7 +12,12 @@ import { byHand, leaseChanges, pairChanges, type LeaseChange, type PairChange } 
 import { behind, lockOuts, movedDevices, type LockOut } from './lockOut'
 
 /** What a device has now. */
-export interface Told { readonly deviceId: string; readonly digest: string; readonly firmware: string; readonly configuration: object }
+export interface Told {
+  readonly deviceId: string
+  readonly digest: string
+  readonly firmware: string
+  readonly configuration: object
+}
 
 export interface DeviceChange {
   readonly deviceId: string
@@ -42,12 +50,22 @@ export interface ReleasePreview {
 const MOST_DIFFERENCES = 200
 
 /**
- * Those who carry the ways of others load together, first; then one of the others alone, then the rest of them.
+ * Those who carry the ways of others load together, first; then one of the others alone, then the
+ * rest of them.
  * What is mixed stands only while all are on trial.
  */
-function wavesOf(changed: readonly { readonly deviceId: string; readonly quiet: boolean; readonly hosts: number }[]): string[][] {
+function wavesOf(
+  changed: readonly {
+    readonly deviceId: string
+    readonly quiet: boolean
+    readonly hosts: number
+  }[],
+): string[][] {
   const together = changed.filter((c) => !c.quiet).map((c) => c.deviceId)
-  const [first, ...rest] = changed.filter((c) => c.quiet).sort((a, b) => a.hosts - b.hosts).map((c) => c.deviceId)
+  const [first, ...rest] = changed
+    .filter((c) => c.quiet)
+    .sort((a, b) => a.hosts - b.hosts)
+    .map((c) => c.deviceId)
   return [together, first === undefined ? [] : [first], rest].filter((w) => w.length > 0)
 }
 
@@ -56,41 +74,94 @@ function wavesOf(changed: readonly { readonly deviceId: string; readonly quiet: 
  * @param told what each device has now
  * @param live devices that run a configuration and are heard
  */
-export function previewRelease(before: SitePlan | null, after: SitePlan, secrets: Secrets, told: readonly Told[], live: readonly string[]): { preview: ReleasePreview; documents: readonly ReleasedDocument[] } {
+export function previewRelease(
+  before: SitePlan | null,
+  after: SitePlan,
+  secrets: Secrets,
+  told: readonly Told[],
+  live: readonly string[],
+): { preview: ReleasePreview; documents: readonly ReleasedDocument[] } {
   const model = siteModel(after)
   const { documents, missing } = releasedDocuments(model, secrets)
   const has = new Map(told.map((t) => [t.deviceId, t]))
   const alive = new Set(live)
   const moved = before ? movedDevices(before, after, live) : []
-  const changed = documents.filter((d) => has.get(d.deviceId)?.digest !== d.digest || has.get(d.deviceId)?.firmware !== d.firmware)
+  const changed = documents.filter(
+    (d) => has.get(d.deviceId)?.digest !== d.digest || has.get(d.deviceId)?.firmware !== d.firmware,
+  )
   const changes = changed.map((d): DeviceChange => {
     const had = has.get(d.deviceId)
     const { waits } = model.profileOf(d.deviceId)
     const loads = had !== undefined && had.firmware !== d.firmware
     return {
-      deviceId: d.deviceId, name: after.devices[d.deviceId]!.name, isLive: alive.has(d.deviceId), firmware: loads ? { from: had.firmware, to: d.firmware } : null,
-      differences: had?.digest === d.digest ? [] : documentDifferences(had?.configuration ?? null, d.configuration).slice(0, MOST_DIFFERENCES),
-      awaySeconds: waits.applySeconds + waits.bootSeconds + (loads ? waits.firmwareSeconds + waits.bootSeconds : 0), hostsCut: behind(after, d.deviceId),
+      deviceId: d.deviceId,
+      name: after.devices[d.deviceId]!.name,
+      isLive: alive.has(d.deviceId),
+      firmware: loads ? { from: had.firmware, to: d.firmware } : null,
+      differences:
+        had?.digest === d.digest
+          ? []
+          : documentDifferences(had?.configuration ?? null, d.configuration).slice(
+              0,
+              MOST_DIFFERENCES,
+            ),
+      awaySeconds:
+        waits.applySeconds +
+        waits.bootSeconds +
+        (loads ? waits.firmwareSeconds + waits.bootSeconds : 0),
+      hostsCut: behind(after, d.deviceId),
     }
   })
   const members = changed.filter((d) => alive.has(d.deviceId) && !moved.includes(d.deviceId))
-  const waves = wavesOf(members.map((d) => ({ deviceId: d.deviceId, quiet: isQuiet(has.get(d.deviceId)?.configuration ?? null, d.configuration), hosts: changes.find((c) => c.deviceId === d.deviceId)!.hostsCut })))
+  const waves = wavesOf(
+    members.map((d) => ({
+      deviceId: d.deviceId,
+      quiet: isQuiet(has.get(d.deviceId)?.configuration ?? null, d.configuration),
+      hosts: changes.find((c) => c.deviceId === d.deviceId)!.hostsCut,
+    })),
+  )
   const outs = before ? lockOuts(siteModel(before), model, live) : []
   const home = after.controller.hostDeviceId
-  const cutsAll = before !== null && home !== null && changed.some((d) => alive.has(d.deviceId)) && moved.length > 0 && live.every((id) => moved.includes(id))
+  const cutsAll =
+    before !== null &&
+    home !== null &&
+    changed.some((d) => alive.has(d.deviceId)) &&
+    moved.length > 0 &&
+    live.every((id) => moved.includes(id))
   const blockers = findingsOf(after).filter((f) => f.severity === 'blocker')
   const name = (id: string): string => own(after.devices, id)?.name ?? id
   const heldBack = [
-    ...(blockers.length > 0 ? [`${blockers.length === 1 ? 'A blocker stands' : `${blockers.length} blockers stand`} on the plan: ${blockers[0]!.text}`] : []),
-    ...missing.filter((m) => alive.has(m.deviceId)).map((m) => `${name(m.deviceId)} has no configuration: missing ${m.what.join(', ')}`),
+    ...(blockers.length > 0
+      ? [
+          `${blockers.length === 1 ? 'A blocker stands' : `${blockers.length} blockers stand`} ` +
+            `on the plan: ${blockers[0]!.text}`,
+        ]
+      : []),
+    ...missing
+      .filter((m) => alive.has(m.deviceId))
+      .map((m) => `${name(m.deviceId)} has no configuration: missing ${m.what.join(', ')}`),
     ...outs.map((o) => `${o.text}. ${o.detour}`),
-    ...(cutsAll ? ['The cable by which the controller hears everybody is moved, so nobody could confirm. Prepare the new socket and send that; then move the cable; then clear the old socket.'] : []),
+    ...(cutsAll
+      ? [
+          'The cable by which the controller hears everybody is moved, so nobody could ' +
+            'confirm. Prepare the new socket and send that; then move the cable; then clear ' +
+            'the old socket.',
+        ]
+      : []),
   ]
   return {
     documents,
     preview: {
-      changes, same: documents.length - changed.length, waves, moved, pairs: before ? pairChanges(before, after) : [], leases: before ? leaseChanges(before, after) : [], byHand: before ? byHand(before, after) : [], lockOuts: outs,
-      heldBack, missing: missing.map((m) => ({ name: name(m.deviceId), what: m.what })),
+      changes,
+      same: documents.length - changed.length,
+      waves,
+      moved,
+      pairs: before ? pairChanges(before, after) : [],
+      leases: before ? leaseChanges(before, after) : [],
+      byHand: before ? byHand(before, after) : [],
+      lockOuts: outs,
+      heldBack,
+      missing: missing.map((m) => ({ name: name(m.deviceId), what: m.what })),
     },
   }
 }

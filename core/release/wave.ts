@@ -1,7 +1,10 @@
 /**
- * A wave of a release: devices that load together. Each fetches its document and holds it; when all hold theirs they are told one moment, and apply at it. On trial
- * a device reports with the new document, and is told to keep it only when all of the wave are back and everybody else was heard after them. Otherwise it goes back
- * by itself. So no state is left standing in which somebody does not find the controller: what stood before is what stands again.
+ * A wave of a release: devices that load together. Each fetches its document and holds it; when all
+ * hold theirs they are told one moment, and apply at it. On trial
+ * a device reports with the new document, and is told to keep it only when all of the wave are back
+ * and everybody else was heard after them. Otherwise it goes back
+ * by itself. So no state is left standing in which somebody does not find the controller: what
+ * stood before is what stands again.
  */
 
 export interface WaveMember {
@@ -39,34 +42,79 @@ export type WaveVerdict =
 export const TRIAL_REPORT_SECONDS = 10
 /** Of a device that runs, s. */
 const LEAD_SECONDS = 60
-/** What is left of a trial when the last may be confirmed, s: time for every device to hear of it. */
+/**
+ * What is left of a trial when the last may be confirmed, s: time for every device to hear of it.
+ */
 const MARGIN_SECONDS = 90
 /** For a lease, a name and the report of every device, s. */
 const SETTLING_SECONDS = 420
 
-/** @param waits of the profiles of the wave's devices, s; @param loadsFirmware whether some load firmware before */
-export function waveTimes(waits: readonly { bootSeconds: number; firmwareSeconds: number; applySeconds: number }[], loadsFirmware: boolean): WaveTimes {
-  const most = (of: (w: (typeof waits)[number]) => number): number => waits.reduce((n, w) => Math.max(n, of(w)), 0)
+/**
+ * @param waits of the profiles of the wave's devices, s;
+ * @param loadsFirmware whether some load firmware before
+ */
+export function waveTimes(
+  waits: readonly { bootSeconds: number; firmwareSeconds: number; applySeconds: number }[],
+  loadsFirmware: boolean,
+): WaveTimes {
+  const most = (of: (w: (typeof waits)[number]) => number): number =>
+    waits.reduce((n, w) => Math.max(n, of(w)), 0)
   const restart = most((w) => w.applySeconds + w.bootSeconds) * 1.2
-  return { holdSeconds: 300 + (loadsFirmware ? 1.2 * most((w) => w.firmwareSeconds + w.bootSeconds) + 300 : 0), leadSeconds: LEAD_SECONDS, trialSeconds: Math.round(restart + SETTLING_SECONDS + MARGIN_SECONDS) }
+  return {
+    holdSeconds:
+      300 + (loadsFirmware ? 1.2 * most((w) => w.firmwareSeconds + w.bootSeconds) + 300 : 0),
+    leadSeconds: LEAD_SECONDS,
+    trialSeconds: Math.round(restart + SETTLING_SECONDS + MARGIN_SECONDS),
+  }
 }
 
-/** What is to be done with a wave now. @param speed how much faster device time runs than the clock that the moments are of */
+/**
+ * What is to be done with a wave now.
+ * @param speed how much faster device time runs than the clock that the moments are of
+ */
 export function judgeWave(wave: Wave, times: WaveTimes, nowMs: number, speed: number): WaveVerdict {
   const ms = (seconds: number): number => (seconds * 1000) / speed
   const gone = wave.members.filter((m) => m.wentBack)
-  if (gone.length > 0) return { kind: 'back', deviceIds: gone.map((m) => m.deviceId), why: 'went back to the configuration before, since nobody confirmed the new one' }
+  if (gone.length > 0)
+    return {
+      kind: 'back',
+      deviceIds: gone.map((m) => m.deviceId),
+      why: 'went back to the configuration before, since nobody confirmed the new one',
+    }
   if (wave.applyAtMs === null) {
     const slow = wave.members.filter((m) => m.heldAtMs === null)
     if (slow.length === 0) return { kind: 'apply', atMs: nowMs + ms(times.leadSeconds) }
-    return nowMs - wave.openedAtMs > ms(times.holdSeconds) ? { kind: 'back', deviceIds: slow.map((m) => m.deviceId), why: 'did not fetch the new configuration in time' } : { kind: 'wait' }
+    return nowMs - wave.openedAtMs > ms(times.holdSeconds)
+      ? {
+          kind: 'back',
+          deviceIds: slow.map((m) => m.deviceId),
+          why: 'did not fetch the new configuration in time',
+        }
+      : { kind: 'wait' }
   }
   const isOver = nowMs > wave.applyAtMs + ms(times.trialSeconds - MARGIN_SECONDS)
   const missing = wave.members.filter((m) => m.appliedAtMs === null)
-  if (missing.length > 0) return isOver ? { kind: 'back', deviceIds: missing.map((m) => m.deviceId), why: 'was not heard with the new configuration' } : { kind: 'wait' }
+  if (missing.length > 0)
+    return isOver
+      ? {
+          kind: 'back',
+          deviceIds: missing.map((m) => m.deviceId),
+          why: 'was not heard with the new configuration',
+        }
+      : { kind: 'wait' }
   const last = Math.max(...wave.members.map((m) => m.appliedAtMs!))
   const silent = wave.witnesses.filter((w) => w.heardAtMs <= last)
-  if (silent.length > 0) return isOver ? { kind: 'back', deviceIds: silent.map((w) => w.deviceId), why: 'was no longer heard after the others had changed' } : { kind: 'wait' }
-  // The first of them has tried for so long that it might go back before it hears that it should not.
-  return isOver ? { kind: 'back', deviceIds: [], why: 'took too long altogether' } : { kind: 'keep' }
+  if (silent.length > 0)
+    return isOver
+      ? {
+          kind: 'back',
+          deviceIds: silent.map((w) => w.deviceId),
+          why: 'was no longer heard after the others had changed',
+        }
+      : { kind: 'wait' }
+  // The first of them has tried for so long that it might go back before it hears that it should
+  // not.
+  return isOver
+    ? { kind: 'back', deviceIds: [], why: 'took too long altogether' }
+    : { kind: 'keep' }
 }

@@ -1,7 +1,10 @@
 /**
- * Where a VLAN travels: a flood of one segment's frames from the gateway through every port that carries them, tagged
- * or untagged (IEEE 802.1Q 8.8: a frame leaves a port only where that port is a member of its VLAN, with a tag unless it is in the
- * untagged set; an untagged frame is received into the port's own VLAN). A transparent switch passes frames as they are; an unaware
+ * Where a VLAN travels: a flood of one segment's frames from the gateway through every port that
+ * carries them, tagged
+ * or untagged (IEEE 802.1Q 8.8: a frame leaves a port only where that port is a member of its VLAN,
+ * with a tag unless it is in the
+ * untagged set; an untagged frame is received into the port's own VLAN). A transparent switch
+ * passes frames as they are; an unaware
  * one loses tagged frames; a host hears only untagged ones.
  */
 import type { Port } from '../plan'
@@ -17,22 +20,30 @@ export interface Arrival {
   /** Port of the previous device that it left by. */
   readonly outPortId: string | null
   readonly form: Form
-  /** The VLAN that it is in inside this device, or its wire form inside a device that does not know VLANs. */
+  /**
+   * The VLAN that it is in inside this device, or its wire form inside a device that does not know
+   * VLANs.
+   */
   readonly inside: Form
   readonly before: Arrival | null
 }
 
 export interface Carriage {
   readonly segmentId: string
-  /** Every place that frames of the segment reach, in the order of discovery; a device can be reached in two forms. */
+  /**
+   * Every place that frames of the segment reach, in the order of discovery; a device can be
+   * reached in two forms.
+   */
   readonly arrivals: readonly Arrival[]
   /** What each port carries of it. A port that is absent carries nothing. */
   readonly forms: ReadonlyMap<string, Form>
   at(deviceId: string): readonly Arrival[]
 }
 
-export const formOut = (model: SiteModel, port: Port, inside: Form): Form | undefined => leaves(wiredOf(model).socketOf(port.id), inside)
-export const formInside = (model: SiteModel, port: Port, form: Form): Form | undefined => enters(wiredOf(model).socketOf(port.id), form)
+export const formOut = (model: SiteModel, port: Port, inside: Form): Form | undefined =>
+  leaves(wiredOf(model).socketOf(port.id), inside)
+export const formInside = (model: SiteModel, port: Port, form: Form): Form | undefined =>
+  enters(wiredOf(model).socketOf(port.id), form)
 
 export function carriageOf(model: SiteModel, segmentId: string): Carriage {
   const { carriages } = wiredOf(model)
@@ -41,20 +52,42 @@ export function carriageOf(model: SiteModel, segmentId: string): Carriage {
   return carriage
 }
 
-/** Hosts that hear the frames of a wired host, whatever VLANs they pass through and whether or not the gateway is among those who do. */
+/**
+ * Hosts that hear the frames of a wired host, whatever VLANs they pass through and whether or not
+ * the gateway is among those who do.
+ */
 export function heardFrom(model: SiteModel, hostId: string): Set<string> {
-  const { arrivals } = spread(model, { deviceId: hostId, inPortId: null, outPortId: null, form: 'untagged', inside: 'untagged', before: null })
+  const { arrivals } = spread(model, {
+    deviceId: hostId,
+    inPortId: null,
+    outPortId: null,
+    form: 'untagged',
+    inside: 'untagged',
+    before: null,
+  })
   return new Set(arrivals.map((a) => a.deviceId))
 }
 
 function flood(model: SiteModel, segmentId: string): Carriage {
-  const start: Arrival | undefined = model.gateway && { deviceId: model.gateway.id, inPortId: null, outPortId: null, form: 'untagged', inside: model.plan.segments[segmentId]!.vlanId, before: null }
-  const { arrivals, forms, byDevice } = start ? spread(model, start) : { arrivals: [], forms: new Map<string, Form>(), byDevice: new Map<string, Arrival[]>() }
+  const start: Arrival | undefined = model.gateway && {
+    deviceId: model.gateway.id,
+    inPortId: null,
+    outPortId: null,
+    form: 'untagged',
+    inside: model.plan.segments[segmentId]!.vlanId,
+    before: null,
+  }
+  const { arrivals, forms, byDevice } = start
+    ? spread(model, start)
+    : { arrivals: [], forms: new Map<string, Form>(), byDevice: new Map<string, Arrival[]>() }
   return { segmentId, arrivals, forms, at: (id) => byDevice.get(id) ?? [] }
 }
 
 /** Follows frames from where they start until nobody new hears them. */
-function spread(model: SiteModel, start: Arrival): { arrivals: Arrival[]; forms: Map<string, Form>; byDevice: Map<string, Arrival[]> } {
+function spread(
+  model: SiteModel,
+  start: Arrival,
+): { arrivals: Arrival[]; forms: Map<string, Form>; byDevice: Map<string, Arrival[]> } {
   const { sockets } = wiredOf(model)
   const arrivals: Arrival[] = []
   const forms = new Map<string, Form>()
@@ -71,14 +104,22 @@ function spread(model: SiteModel, start: Arrival): { arrivals: Arrival[]; forms:
     const here = arrivals[i]!
     for (const socket of sockets.get(here.deviceId) ?? []) {
       if (socket.portId === here.inPortId) continue
-      const form = here === start && socket.mode === 'none' ? here.inside : leaves(socket, here.inside)
+      const form =
+        here === start && socket.mode === 'none' ? here.inside : leaves(socket, here.inside)
       if (form === undefined) continue
       forms.set(socket.portId, form)
       const peer = socket.peer!
       const inside = enters(peer, form)
       if (inside === undefined) continue
       forms.set(peer.portId, form)
-      arrive({ deviceId: peer.deviceId, inPortId: peer.portId, outPortId: socket.portId, form, inside, before: here })
+      arrive({
+        deviceId: peer.deviceId,
+        inPortId: peer.portId,
+        outPortId: socket.portId,
+        form,
+        inside,
+        before: here,
+      })
     }
   }
   return { arrivals, forms, byDevice }

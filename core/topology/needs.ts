@@ -1,4 +1,7 @@
-/** Where each segment is needed, whether it gets there, and at which port it stops where it does not. */
+/**
+ * Where each segment is needed, whether it gets there, and at which port it stops where it does
+ * not.
+ */
 import type { Port } from '../plan'
 import { carriageOf, formInside, formOut, type Arrival, type Form } from './carriage'
 import type { SiteModel } from './siteModel'
@@ -16,13 +19,23 @@ export interface Need {
 export interface Break {
   /** Port that neither sends nor takes the segment in the right form. */
   readonly portId: string
-  readonly kind: 'not sent' | 'not received' | 'arrives tagged at a host' | 'lost in a switch without VLANs' | 'no cable' | 'wrong VLAN'
+  readonly kind:
+    | 'not sent'
+    | 'not received'
+    | 'arrives tagged at a host'
+    | 'lost in a switch without VLANs'
+    | 'no cable'
+    | 'wrong VLAN'
   /** Managed ports between the gateway and the need that lack the tag. */
   readonly untaggedPorts: readonly string[]
   readonly missingTagPorts: readonly string[]
 }
 
-export interface NeedOutcome { readonly need: Need; readonly arrival: Arrival | undefined; readonly break: Break | undefined }
+export interface NeedOutcome {
+  readonly need: Need
+  readonly arrival: Arrival | undefined
+  readonly break: Break | undefined
+}
 
 export function needsOf(model: SiteModel): Need[] {
   const needs: Need[] = []
@@ -30,22 +43,40 @@ export function needsOf(model: SiteModel): Need[] {
     const kind = model.profileOf(d.id).kind
     const segmentId = d.addressing.segmentId
     if (segmentId && kind !== 'gateway' && d.wirelessNetworkId === null)
-      needs.push({ segmentId, deviceId: d.id, why: kind === 'host' || kind === 'controller' ? 'host' : 'device page' })
+      needs.push({
+        segmentId,
+        deviceId: d.id,
+        why: kind === 'host' || kind === 'controller' ? 'host' : 'device page',
+      })
   }
   for (const w of Object.values(model.plan.wirelessNetworks))
-    for (const id of w.accessPointIds) needs.push({ segmentId: w.segmentId, deviceId: id, why: 'wireless network', wirelessNetworkId: w.id })
+    for (const id of w.accessPointIds)
+      needs.push({
+        segmentId: w.segmentId,
+        deviceId: id,
+        why: 'wireless network',
+        wirelessNetworkId: w.id,
+      })
   return needs
 }
 
 export function outcomeOf(model: SiteModel, need: Need): NeedOutcome {
   const vlan = model.plan.segments[need.segmentId]!.vlanId
   const wanted: Form = model.profileOf(need.deviceId).vlan === 'managed' ? vlan : 'untagged'
-  const arrival = carriageOf(model, need.segmentId).at(need.deviceId).find((a) => a.inside === wanted)
+  const arrival = carriageOf(model, need.segmentId)
+    .at(need.deviceId)
+    .find((a) => a.inside === wanted)
   return { need, arrival, break: arrival ? undefined : breakOf(model, need) }
 }
 
-/** How each device is reached from the gateway by the fewest hops: the last cable of the way, and how many there are. */
-interface Ways { readonly came: ReadonlyMap<string, readonly [Port, Port]>; readonly depth: ReadonlyMap<string, number> }
+/**
+ * How each device is reached from the gateway by the fewest hops: the last cable of the way, and
+ * how many there are.
+ */
+interface Ways {
+  readonly came: ReadonlyMap<string, readonly [Port, Port]>
+  readonly depth: ReadonlyMap<string, number>
+}
 const waysOf = new WeakMap<SiteModel, Ways>()
 
 function ways(model: SiteModel): Ways {
@@ -55,12 +86,16 @@ function ways(model: SiteModel): Ways {
   const depth = new Map<string, number>()
   const { blocked } = spanningTreeOf(model)
   const queue: string[] = []
-  if (model.gateway) { depth.set(model.gateway.id, 0); queue.push(model.gateway.id) }
+  if (model.gateway) {
+    depth.set(model.gateway.id, 0)
+    queue.push(model.gateway.id)
+  }
   for (let i = 0; i < queue.length; i++) {
     const at = queue[i]!
     for (const port of model.portsOf(at)) {
       const peer = model.peerOf(port.id)
-      if (!peer || depth.has(peer.deviceId) || blocked.has(port.id) || blocked.has(peer.id)) continue
+      if (!peer || depth.has(peer.deviceId) || blocked.has(port.id) || blocked.has(peer.id))
+        continue
       depth.set(peer.deviceId, depth.get(at)! + 1)
       came.set(peer.deviceId, [port, peer])
       queue.push(peer.deviceId)
@@ -71,48 +106,76 @@ function ways(model: SiteModel): Ways {
   return found
 }
 
-/** The cables from the gateway to a device by the fewest hops, as pairs of ports (leaving, entering). */
+/**
+ * The cables from the gateway to a device by the fewest hops, as pairs of ports (leaving,
+ * entering).
+ */
 export function cablePath(model: SiteModel, deviceId: string): [Port, Port][] | undefined {
   const { came, depth } = ways(model)
   if (!depth.has(deviceId)) return undefined
   const path: [Port, Port][] = []
-  for (let step = came.get(deviceId); step; step = came.get(step[0].deviceId)) path.unshift([step[0], step[1]])
+  for (let step = came.get(deviceId); step; step = came.get(step[0].deviceId))
+    path.unshift([step[0], step[1]])
   return path
 }
 
 /** Cables between the gateway and a device; Infinity where there is no way. */
-export const cableDepth = (model: SiteModel, deviceId: string): number => ways(model).depth.get(deviceId) ?? Infinity
+export const cableDepth = (model: SiteModel, deviceId: string): number =>
+  ways(model).depth.get(deviceId) ?? Infinity
 
 function breakOf(model: SiteModel, need: Need): Break {
   const path = cablePath(model, need.deviceId)
   const vlan = model.plan.segments[need.segmentId]!.vlanId
   const firstPort = model.portsOf(need.deviceId)[0]!.id
-  if (!path || path.length === 0) return { portId: firstPort, kind: 'no cable', untaggedPorts: [], missingTagPorts: [] }
+  if (!path || path.length === 0)
+    return { portId: firstPort, kind: 'no cable', untaggedPorts: [], missingTagPorts: [] }
   const managed = (p: Port): boolean => model.profileOf(p.deviceId).vlan === 'managed'
-  const carries = (p: Port): boolean => p.untaggedSegmentId === need.segmentId || p.taggedSegmentIds.includes(need.segmentId)
-  const missingTagPorts = path.slice(0, -1).flat().concat(isHost(model, need) ? [] : path.at(-1)!)
-    .filter((p) => managed(p) && !carries(p)).map((p) => p.id)
+  const carries = (p: Port): boolean =>
+    p.untaggedSegmentId === need.segmentId || p.taggedSegmentIds.includes(need.segmentId)
+  const missingTagPorts = path
+    .slice(0, -1)
+    .flat()
+    .concat(isHost(model, need) ? [] : path.at(-1)!)
+    .filter((p) => managed(p) && !carries(p))
+    .map((p) => p.id)
   const untaggedPorts = isHost(model, need) ? [feedingPort(model, path).id] : []
 
   let inside: Form = vlan
   for (const [out, into] of path) {
     const form = formOut(model, out, inside)
     if (form === undefined)
-      return { portId: out.id, kind: managed(out) ? 'not sent' : 'lost in a switch without VLANs', untaggedPorts, missingTagPorts }
+      return {
+        portId: out.id,
+        kind: managed(out) ? 'not sent' : 'lost in a switch without VLANs',
+        untaggedPorts,
+        missingTagPorts,
+      }
     const next = formInside(model, into, form)
     if (next === undefined) {
-      const kind = model.profileOf(into.deviceId).vlan === 'none' ? 'arrives tagged at a host' : managed(into) ? 'not received' : 'lost in a switch without VLANs'
-      return { portId: kind === 'not received' ? into.id : out.id, kind, untaggedPorts, missingTagPorts }
+      const kind =
+        model.profileOf(into.deviceId).vlan === 'none'
+          ? 'arrives tagged at a host'
+          : managed(into)
+            ? 'not received'
+            : 'lost in a switch without VLANs'
+      return {
+        portId: kind === 'not received' ? into.id : out.id,
+        kind,
+        untaggedPorts,
+        missingTagPorts,
+      }
     }
     inside = next
   }
   return { portId: path.at(-1)![1].id, kind: 'wrong VLAN', untaggedPorts, missingTagPorts }
 }
 
-const isHost = (model: SiteModel, need: Need): boolean => model.profileOf(need.deviceId).vlan === 'none'
+const isHost = (model: SiteModel, need: Need): boolean =>
+  model.profileOf(need.deviceId).vlan === 'none'
 
 /** The last managed port before a host: the one whose untagged VLAN decides what the host hears. */
 export function feedingPort(model: SiteModel, path: readonly [Port, Port][]): Port {
-  for (let i = path.length - 1; i >= 0; i--) if (model.profileOf(path[i]![0].deviceId).vlan === 'managed') return path[i]![0]
+  for (let i = path.length - 1; i >= 0; i--)
+    if (model.profileOf(path[i]![0].deviceId).vlan === 'managed') return path[i]![0]
   return path[0]![0]
 }

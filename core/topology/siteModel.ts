@@ -1,5 +1,20 @@
-/** The plan with its indexes: built once, read by every computation. Lookups that must succeed in a valid plan do not return undefined. */
-import { portIdOf, uplinksInOrder, type Device, type Link, type Port, type Profile, type ProfilePort, type Segment, type SitePlan, type Uplink, type WirelessNetwork } from '../plan'
+/**
+ * The plan with its indexes: built once, read by every computation. Lookups that must succeed in a
+ * valid plan do not return undefined.
+ */
+import {
+  portIdOf,
+  uplinksInOrder,
+  type Device,
+  type Link,
+  type Port,
+  type Profile,
+  type ProfilePort,
+  type Segment,
+  type SitePlan,
+  type Uplink,
+  type WirelessNetwork,
+} from '../plan'
 
 export interface SiteModel {
   readonly plan: SitePlan
@@ -21,7 +36,17 @@ export interface SiteModel {
 }
 
 /** The order in which devices are listed: from the provider inwards. */
-const kinds: readonly Profile['kind'][] = ['modem', 'gateway', 'switch', 'injector', 'bridge-radio', 'access-point', 'range-extender', 'controller', 'host']
+const kinds: readonly Profile['kind'][] = [
+  'modem',
+  'gateway',
+  'switch',
+  'injector',
+  'bridge-radio',
+  'access-point',
+  'range-extender',
+  'controller',
+  'host',
+]
 
 const cache = new WeakMap<SitePlan, SiteModel>()
 
@@ -45,8 +70,14 @@ function grouped<T>(items: readonly T[], key: (item: T) => string | null): Map<s
   return out
 }
 
-/** What an edit that leaves its part of the plan alone need not find out again: each index with what it was made from. */
-interface Kept { readonly of: readonly unknown[]; readonly made: unknown }
+/**
+ * What an edit that leaves its part of the plan alone need not find out again: each index with what
+ * it was made from.
+ */
+interface Kept {
+  readonly of: readonly unknown[]
+  readonly made: unknown
+}
 const kept = new Map<string, Kept>()
 function keptFor<T>(name: string, of: readonly unknown[], make: () => T): T {
   const before = kept.get(name)
@@ -58,7 +89,10 @@ function keptFor<T>(name: string, of: readonly unknown[], make: () => T): T {
 
 function devicesInOrder(plan: SitePlan): readonly Device[] {
   const kindOf = (d: Device): number => kinds.indexOf(plan.profiles[d.profileId]!.kind)
-  return Object.values(plan.devices).sort((a, b) => kindOf(a) - kindOf(b) || (a.name < b.name ? -1 : a.name > b.name ? 1 : a.id < b.id ? -1 : 1))
+  return Object.values(plan.devices).sort(
+    (a, b) =>
+      kindOf(a) - kindOf(b) || (a.name < b.name ? -1 : a.name > b.name ? 1 : a.id < b.id ? -1 : 1),
+  )
 }
 function linksByPort(plan: SitePlan): ReadonlyMap<string, Link> {
   const links = new Map<string, Link>()
@@ -68,16 +102,41 @@ function linksByPort(plan: SitePlan): ReadonlyMap<string, Link> {
 
 function build(plan: SitePlan): SiteModel {
   const devices = keptFor('devices', [plan.devices, plan.profiles], () => devicesInOrder(plan))
-  const segments = Object.values(plan.segments).sort((a, b) => a.vlanId - b.vlanId || (a.id < b.id ? -1 : 1))
-  // In the order of the housing: a document that went through a database has lost the order of its keys.
-  const portIds = keptFor('portIds', [plan.devices, plan.profiles], () => devices.map((d) => [d.id, plan.profiles[d.profileId]!.ports.map((p) => portIdOf(d.id, p.name))] as const))
-  const ports = keptFor('ports', [plan.devices, plan.profiles, plan.ports], () => new Map(portIds.map(([id, list]) => [id, list.map((p) => plan.ports[p]!)])))
-  const members = keptFor('members', [plan.devices, plan.profiles], () => grouped(devices, (d) => d.addressing.segmentId))
+  const segments = Object.values(plan.segments).sort(
+    (a, b) => a.vlanId - b.vlanId || (a.id < b.id ? -1 : 1),
+  )
+  // In the order of the housing: a document that went through a database has lost the order of its
+  // keys.
+  const portIds = keptFor('portIds', [plan.devices, plan.profiles], () =>
+    devices.map(
+      (d) => [d.id, plan.profiles[d.profileId]!.ports.map((p) => portIdOf(d.id, p.name))] as const,
+    ),
+  )
+  const ports = keptFor(
+    'ports',
+    [plan.devices, plan.profiles, plan.ports],
+    () => new Map(portIds.map(([id, list]) => [id, list.map((p) => plan.ports[p]!)])),
+  )
+  const members = keptFor('members', [plan.devices, plan.profiles], () =>
+    grouped(devices, (d) => d.addressing.segmentId),
+  )
   const links = keptFor('links', [plan.links], () => linksByPort(plan))
   const profileOf = (deviceId: string): Profile => plan.profiles[plan.devices[deviceId]!.profileId]!
-  const profilePorts = keptFor('profilePorts', [plan.profiles], () => new Map(Object.values(plan.profiles).map((profile) => [profile.id, new Map(profile.ports.map((p) => [p.name, p]))])))
+  const profilePorts = keptFor(
+    'profilePorts',
+    [plan.profiles],
+    () =>
+      new Map(
+        Object.values(plan.profiles).map((profile) => [
+          profile.id,
+          new Map(profile.ports.map((p) => [p.name, p])),
+        ]),
+      ),
+  )
   return {
-    plan, devices, segments,
+    plan,
+    devices,
+    segments,
     gateway: devices.find((d) => profileOf(d.id).kind === 'gateway'),
     uplink: uplinksInOrder(plan)[0],
     portsOf: (id) => ports.get(id) ?? [],
@@ -91,7 +150,8 @@ function build(plan: SitePlan): SiteModel {
       const port = plan.ports[id]!
       return profilePorts.get(plan.devices[port.deviceId]!.profileId)!.get(port.name)!
     },
-    networksOf: (id) => Object.values(plan.wirelessNetworks).filter((w) => w.accessPointIds.includes(id)),
+    networksOf: (id) =>
+      Object.values(plan.wirelessNetworks).filter((w) => w.accessPointIds.includes(id)),
     membersOf: (id) => members.get(id) ?? [],
     vlanName: (id) => {
       const s = plan.segments[id]

@@ -1,5 +1,6 @@
 /**
- * What is plugged where and what each socket does with a frame, in a form made for following frames: sockets with a cable by device, VLANs as sets. Kept
+ * What is plugged where and what each socket does with a frame, in a form made for following
+ * frames: sockets with a cable by device, VLANs as sets. Kept
  * from one plan to the next as far as the edit between them left it true.
  */
 import type { Port, Profile, SitePlan } from '../plan'
@@ -26,20 +27,39 @@ export interface WiredSocket {
 /** The form in which a socket sends a VLAN, or undefined where it does not. */
 export function leaves(s: WiredSocket, inside: Form): Form | undefined {
   switch (s.mode) {
-    case 'managed': return s.isLine || s.isBlocked ? undefined : s.untagged !== null && s.untagged === inside ? 'untagged' : s.tagged.has(inside as number) ? inside : undefined
-    case 'transparent': return inside
-    case 'unaware': return inside === 'untagged' ? inside : undefined
-    case 'none': return undefined
+    case 'managed':
+      return s.isLine || s.isBlocked
+        ? undefined
+        : s.untagged !== null && s.untagged === inside
+          ? 'untagged'
+          : s.tagged.has(inside as number)
+            ? inside
+            : undefined
+    case 'transparent':
+      return inside
+    case 'unaware':
+      return inside === 'untagged' ? inside : undefined
+    case 'none':
+      return undefined
   }
 }
 
 /** The VLAN that an incoming frame falls into at a socket, or undefined where it is dropped. */
 export function enters(s: WiredSocket, form: Form): Form | undefined {
   switch (s.mode) {
-    case 'managed': return s.isLine || s.isBlocked ? undefined : form === 'untagged' ? s.untagged ?? undefined : s.tagged.has(form) ? form : undefined
-    case 'transparent': return form
+    case 'managed':
+      return s.isLine || s.isBlocked
+        ? undefined
+        : form === 'untagged'
+          ? (s.untagged ?? undefined)
+          : s.tagged.has(form)
+            ? form
+            : undefined
+    case 'transparent':
+      return form
     case 'unaware':
-    case 'none': return form === 'untagged' ? form : undefined
+    case 'none':
+      return form === 'untagged' ? form : undefined
   }
 }
 
@@ -50,22 +70,37 @@ export interface Wired {
   /** Filled as they are asked for. */
   readonly carriages: Map<string, Carriage>
 }
-interface Kept extends Wired { readonly plan: SitePlan; readonly frame: string }
+interface Kept extends Wired {
+  readonly plan: SitePlan
+  readonly frame: string
+}
 
 const cache = new WeakMap<SiteModel, Wired>()
 let last: Kept | undefined
 
-/** What carriage depends on beside ports and links: devices with their profiles, segments with their VLANs. */
+/**
+ * What carriage depends on beside ports and links: devices with their profiles, segments with their
+ * VLANs.
+ */
 const frameOf = (model: SiteModel): string =>
-  `${[...spanningTreeOf(model).blocked].sort().join()}|${model.devices.map((d) => `${d.id}:${d.profileId}`).join()}|${model.segments.map((s) => `${s.id}:${s.vlanId}`).join()}`
+  `${[...spanningTreeOf(model).blocked].sort().join()}|` +
+  `${model.devices.map((d) => `${d.id}:${d.profileId}`).join()}|` +
+  `${model.segments.map((s) => `${s.id}:${s.vlanId}`).join()}`
 
 export function wiredOf(model: SiteModel): Wired {
   const known = cache.get(model)
   if (known) return known
   const { plan } = model
   const frame = frameOf(model)
-  const isSame = last !== undefined && last.plan.links === plan.links && last.plan.profiles === plan.profiles && last.frame === frame
-  const wired = isSame && last!.plan.ports === plan.ports ? { ...last!, plan } : renewed(model, frame, isSame ? last! : undefined)
+  const isSame =
+    last !== undefined &&
+    last.plan.links === plan.links &&
+    last.plan.profiles === plan.profiles &&
+    last.frame === frame
+  const wired =
+    isSame && last!.plan.ports === plan.ports
+      ? { ...last!, plan }
+      : renewed(model, frame, isSame ? last! : undefined)
   cache.set(model, wired)
   last = wired
   return wired
@@ -73,24 +108,43 @@ export function wiredOf(model: SiteModel): Wired {
 
 function renewed(model: SiteModel, frame: string, before: Kept | undefined): Kept {
   const made = build(model)
-  return { ...made, plan: model.plan, frame, carriages: before ? stillTrue(before, made, model.plan) : new Map() }
+  return {
+    ...made,
+    plan: model.plan,
+    frame,
+    carriages: before ? stillTrue(before, made, model.plan) : new Map(),
+  }
 }
 
-/** More changed ports than this, and following the frames anew is no dearer than finding out what changed. */
+/**
+ * More changed ports than this, and following the frames anew is no dearer than finding out what
+ * changed.
+ */
 const MANY_PORTS = 64
 
-/** Carriages that would come out the same: at every port that changed, what they bring there leaves and enters as it did. */
-function stillTrue(before: Kept, now: Pick<Wired, 'socketOf'>, plan: SitePlan): Map<string, Carriage> {
+/**
+ * Carriages that would come out the same: at every port that changed, what they bring there leaves
+ * and enters as it did.
+ */
+function stillTrue(
+  before: Kept,
+  now: Pick<Wired, 'socketOf'>,
+  plan: SitePlan,
+): Map<string, Carriage> {
   const changed: string[] = []
   for (const id in plan.ports) if (before.plan.ports[id] !== plan.ports[id]) changed.push(id)
   if (changed.length > MANY_PORTS) return new Map()
   const pairs = changed.map((id) => [before.socketOf(id), now.socketOf(id)] as const)
-  const isSame = (c: Carriage): boolean => pairs.every(([was, is]) =>
-    c.at(was.deviceId).every((a) => leaves(was, a.inside) === leaves(is, a.inside)) &&
-    (!was.peer || c.at(was.peer.deviceId).every((a) => {
-      const [came, comes] = [leaves(was.peer!, a.inside), leaves(is.peer!, a.inside)]
-      return came === comes && (came === undefined || enters(was, came) === enters(is, came))
-    })))
+  const isSame = (c: Carriage): boolean =>
+    pairs.every(
+      ([was, is]) =>
+        c.at(was.deviceId).every((a) => leaves(was, a.inside) === leaves(is, a.inside)) &&
+        (!was.peer ||
+          c.at(was.peer.deviceId).every((a) => {
+            const [came, comes] = [leaves(was.peer!, a.inside), leaves(is.peer!, a.inside)]
+            return came === comes && (came === undefined || enters(was, came) === enters(is, came))
+          })),
+    )
   return new Map([...before.carriages].filter(([, c]) => isSame(c)))
 }
 
@@ -103,8 +157,14 @@ function build(model: SiteModel): Pick<Wired, 'sockets' | 'socketOf'> {
     if (known) return known
     const port = model.plan.ports[portId]!
     const socket: WiredSocket = {
-      portId, deviceId: port.deviceId, mode: model.profileOf(port.deviceId).vlan, isLine: model.profilePortOf(portId).role === 'wan',
-      untagged: port.untaggedSegmentId === null ? null : segments[port.untaggedSegmentId]!.vlanId, tagged: tagsOf(port, segments), isBlocked: blocked.has(portId), peer: null,
+      portId,
+      deviceId: port.deviceId,
+      mode: model.profileOf(port.deviceId).vlan,
+      isLine: model.profilePortOf(portId).role === 'wan',
+      untagged: port.untaggedSegmentId === null ? null : segments[port.untaggedSegmentId]!.vlanId,
+      tagged: tagsOf(port, segments),
+      isBlocked: blocked.has(portId),
+      peer: null,
     }
     made.set(portId, socket)
     return socket
@@ -129,12 +189,33 @@ function tagsOf(port: Port, segments: SitePlan['segments']): ReadonlySet<number>
   return tagged
 }
 
-let cabled: { links: SitePlan['links']; devices: SitePlan['devices']; profiles: SitePlan['profiles']; byDevice: readonly (readonly [string, readonly string[]])[] } | undefined
+let cabled:
+  | {
+      links: SitePlan['links']
+      devices: SitePlan['devices']
+      profiles: SitePlan['profiles']
+      byDevice: readonly (readonly [string, readonly string[]])[]
+    }
+  | undefined
 
-/** The ports with a cable in them by device, in the order of the housing; kept while cables, devices and profiles stay as they are. */
+/**
+ * The ports with a cable in them by device, in the order of the housing; kept while cables, devices
+ * and profiles stay as they are.
+ */
 function cabledOf(model: SiteModel): readonly (readonly [string, readonly string[]])[] {
   const { links, devices, profiles } = model.plan
   if (cabled?.links !== links || cabled.devices !== devices || cabled.profiles !== profiles)
-    cabled = { links, devices, profiles, byDevice: model.devices.map((d) => [d.id, model.portsOf(d.id).filter((p) => model.linkAt(p.id)).map((p) => p.id)]) }
+    cabled = {
+      links,
+      devices,
+      profiles,
+      byDevice: model.devices.map((d) => [
+        d.id,
+        model
+          .portsOf(d.id)
+          .filter((p) => model.linkAt(p.id))
+          .map((p) => p.id),
+      ]),
+    }
   return cabled.byDevice
 }

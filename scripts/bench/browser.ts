@@ -1,4 +1,7 @@
-/** The application in Chromium on a large plan: going from sheet to sheet, from an edit to its findings, long tasks, and the JavaScript that is sent before the first sheet works. */
+/**
+ * The application in Chromium on a large plan: going from sheet to sheet, from an edit to its
+ * findings, long tasks, and the JavaScript that is sent before the first sheet works.
+ */
 import { chromium, type Page } from '@playwright/test'
 import { applyEdit, type SitePlan } from '@mast/core/plan'
 import { chanceOf, largeShape, randomSite } from '@mast/core/generator'
@@ -9,22 +12,57 @@ import { longestTask, type Task } from './tasks'
 
 const BUDGET_KB = 400
 const LONG_TASK_MS = 50
-const SHEETS = ['addresses', 'wiring', 'wifi', 'policy', 'bring-up', 'adopt', 'prove', 'hand-over', 'survey'] as const
+const SHEETS = [
+  'addresses',
+  'wiring',
+  'wifi',
+  'policy',
+  'bring-up',
+  'adopt',
+  'prove',
+  'hand-over',
+  'survey',
+] as const
 const ROUNDS = 5
 
-export async function browser(): Promise<{ rows: Row[]; scripts: { name: string; kb: number }[]; tasks: TaskRow[] }> {
+export async function browser(): Promise<{
+  rows: Row[]
+  scripts: { name: string; kb: number }[]
+  tasks: TaskRow[]
+}> {
   const plan = JSON.parse(JSON.stringify(randomSite(chanceOf(1), largeShape))) as SitePlan
   const { system, close } = await throwaway()
-  const chrome = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-quic', '--no-first-run'] })
+  const chrome = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: [
+      '--no-sandbox',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      '--disable-quic',
+      '--no-first-run',
+    ],
+  })
   try {
     const owner = await Caller.first(system.origin, NAME, PASSWORD)
     await owner.read('POST', '/api/sites', { name: 'Large', plan })
-    const context = await chrome.newContext({ viewport: { width: 1280, height: 800 }, serviceWorkers: 'block' })
+    const context = await chrome.newContext({
+      viewport: { width: 1280, height: 800 },
+      serviceWorkers: 'block',
+    })
     const page = await context.newPage()
     const scripts: { name: string; kb: number }[] = []
     page.on('response', (r) => {
       if (!/\.js$/.test(new URL(r.url()).pathname)) return
-      void r.request().sizes().then(({ responseBodySize }) => responseBodySize > 0 && scripts.push({ name: new URL(r.url()).pathname.slice(7), kb: responseBodySize / 1024 })).catch(() => {})
+      void r
+        .request()
+        .sizes()
+        .then(
+          ({ responseBodySize }) =>
+            responseBodySize > 0 &&
+            scripts.push({ name: new URL(r.url()).pathname.slice(7), kb: responseBodySize / 1024 }),
+        )
+        .catch(() => {})
     })
     await page.goto(`${system.origin}/s/large/survey`)
     await page.getByLabel('Name').fill(NAME)
@@ -34,7 +72,8 @@ export async function browser(): Promise<{ rows: Row[]; scripts: { name: string;
     const sent = [...scripts].sort((a, b) => b.kb - a.kb)
     const total = sent.reduce((n, s) => n + s.kb, 0)
 
-    // The first round is the code's own warming up. What another process on the machine adds to a task it does not add each time: a sheet's
+    // The first round is the code's own warming up. What another process on the machine adds to a
+    // task it does not add each time: a sheet's
     // longest task is the least of the rounds, and the longest of any round is listed beside it.
     const switches: number[] = []
     const tasks = new Map<string, Task[]>(SHEETS.map((sheet) => [`switch to ${sheet}`, []]))
@@ -78,22 +117,65 @@ export async function browser(): Promise<{ rows: Row[]; scripts: { name: string;
         const revision = await revisionOf(page)
         const task = await longestTask(chrome, page, async () => {
           await make()
-          await page.waitForFunction((r) => new RegExp(`rev ${r} saved`).test(document.querySelector('.save')!.textContent!), revision + 1)
+          await page.waitForFunction(
+            (r) => new RegExp(`rev ${r} saved`).test(document.querySelector('.save')!.textContent!),
+            revision + 1,
+          )
           await settled(page)
         })
         if (round > 0) push(tasks, `edit on ${sheet}`, task)
       }
     }
-    const table = [...tasks].map(([name, list]): TaskRow => ({ name, leastMs: least(list, (t) => t.wallMs), worstMs: Math.max(...list.map((t) => t.wallMs)), cpuMs: least(list, (t) => t.cpuMs), worstCpuMs: Math.max(...list.map((t) => t.cpuMs)) }))
+    const table = [...tasks].map(([name, list]): TaskRow => ({
+      name,
+      leastMs: least(list, (t) => t.wallMs),
+      worstMs: Math.max(...list.map((t) => t.wallMs)),
+      cpuMs: least(list, (t) => t.cpuMs),
+      worstCpuMs: Math.max(...list.map((t) => t.cpuMs)),
+    }))
     const server = applyTime(plan)
     const rows = [
-      row({ name: 'JavaScript before the first sheet', value: total, unit: 'kB', reference: 'the budget, kB', referenceValue: BUDGET_KB, aim: 'under 400 kB compressed', met: (r) => r < 1 }),
-      row({ name: 'sheet switch', value: median(switches), unit: 'ms', reference: 'a frame at 60 Hz, ms', referenceValue: 1000 / 60, aim: 'listed', met: () => true }),
-      ...(['switch', 'edit'] as const).map((kind) => {
-        const slowest = table.filter((t) => t.name.startsWith(kind)).reduce((worst, t) => (t.leastMs > worst.leastMs ? t : worst))
-        return row({ name: `longest task of: ${slowest.name}`, value: slowest.leastMs, unit: 'ms', reference: 'a long task, ms', referenceValue: LONG_TASK_MS, aim: 'none over 50 ms', met: (r) => r <= 1 })
+      row({
+        name: 'JavaScript before the first sheet',
+        value: total,
+        unit: 'kB',
+        reference: 'the budget, kB',
+        referenceValue: BUDGET_KB,
+        aim: 'under 400 kB compressed',
+        met: (r) => r < 1,
       }),
-      row({ name: 'edit to finding on the screen', value: median(edits), unit: 'ms', reference: 'the edit alone, ms', referenceValue: server, aim: 'listed', met: () => true }),
+      row({
+        name: 'sheet switch',
+        value: median(switches),
+        unit: 'ms',
+        reference: 'a frame at 60 Hz, ms',
+        referenceValue: 1000 / 60,
+        aim: 'listed',
+        met: () => true,
+      }),
+      ...(['switch', 'edit'] as const).map((kind) => {
+        const slowest = table
+          .filter((t) => t.name.startsWith(kind))
+          .reduce((worst, t) => (t.leastMs > worst.leastMs ? t : worst))
+        return row({
+          name: `longest task of: ${slowest.name}`,
+          value: slowest.leastMs,
+          unit: 'ms',
+          reference: 'a long task, ms',
+          referenceValue: LONG_TASK_MS,
+          aim: 'none over 50 ms',
+          met: (r) => r <= 1,
+        })
+      }),
+      row({
+        name: 'edit to finding on the screen',
+        value: median(edits),
+        unit: 'ms',
+        reference: 'the edit alone, ms',
+        referenceValue: server,
+        aim: 'listed',
+        met: () => true,
+      }),
     ]
     return { rows, scripts: sent, tasks: table }
   } finally {
@@ -101,12 +183,22 @@ export async function browser(): Promise<{ rows: Row[]; scripts: { name: string;
     await close()
   }
 }
-export interface TaskRow { readonly name: string; readonly leastMs: number; readonly worstMs: number; readonly cpuMs: number; readonly worstCpuMs: number }
-const least = (tasks: readonly Task[], of: (task: Task) => number): number => Math.min(...tasks.map(of))
-const push = (tasks: Map<string, Task[]>, name: string, task: Task): void => void tasks.set(name, [...(tasks.get(name) ?? []), task])
+export interface TaskRow {
+  readonly name: string
+  readonly leastMs: number
+  readonly worstMs: number
+  readonly cpuMs: number
+  readonly worstCpuMs: number
+}
+const least = (tasks: readonly Task[], of: (task: Task) => number): number =>
+  Math.min(...tasks.map(of))
+const push = (tasks: Map<string, Task[]>, name: string, task: Task): void =>
+  void tasks.set(name, [...(tasks.get(name) ?? []), task])
 
 /** One change for each of the other sheets that plan: makes it ready, gives what makes it. */
-const CHANGES: Readonly<Record<string, (page: Page, round: number) => Promise<() => Promise<void>>>> = {
+const CHANGES: Readonly<
+  Record<string, (page: Page, round: number) => Promise<() => Promise<void>>>
+> = {
   survey: async (page, round) => {
     if (round === 0) await page.locator('[aria-label=Equipment] tbody tr').first().click()
     const field = page.locator('[aria-label=Equipment] .fields input').first()
@@ -127,7 +219,8 @@ const CHANGES: Readonly<Record<string, (page: Page, round: number) => Promise<()
     return () => state.click()
   },
 }
-const revisionOf = (page: Page): Promise<number> => page.evaluate(() => Number(/rev (\d+)/.exec(document.querySelector('.save')!.textContent!)![1]))
+const revisionOf = (page: Page): Promise<number> =>
+  page.evaluate(() => Number(/rev (\d+)/.exec(document.querySelector('.save')!.textContent!)![1]))
 
 async function goTo(page: Page, sheet: string): Promise<void> {
   await page.locator(`nav[aria-label="Stops"] a[href$="/${sheet}"]`).click()
@@ -135,14 +228,21 @@ async function goTo(page: Page, sheet: string): Promise<void> {
   await settled(page)
 }
 async function settled(page: Page): Promise<void> {
-  // Plain selectors: a search by role or by text goes through the whole page, in a task of the page's own.
+  // Plain selectors: a search by role or by text goes through the whole page, in a task of the
+  // page's own.
   await page.locator('[aria-label="Title block"]').waitFor()
   await page.locator('.computing').waitFor({ state: 'detached' })
   await page.locator('main[aria-busy=true]').waitFor({ state: 'detached' })
-  await page.evaluate(() => new Promise((r) => requestAnimationFrame(() => requestAnimationFrame(r))))
+  await page.evaluate(
+    () => new Promise((r) => requestAnimationFrame(() => requestAnimationFrame(r))),
+  )
 }
 function applyTime(plan: SitePlan): number {
   const start = performance.now()
-  for (let i = 0; i < 5; i++) applyEdit(plan, { name: 'setPool', args: { segmentId: 'seg-1', first: '10.0.0.1', last: `10.0.0.${10 + i}` } })
+  for (let i = 0; i < 5; i++)
+    applyEdit(plan, {
+      name: 'setPool',
+      args: { segmentId: 'seg-1', first: '10.0.0.1', last: `10.0.0.${10 + i}` },
+    })
   return (performance.now() - start) / 5
 }

@@ -6,8 +6,15 @@ import { controller } from './controller'
 import { standins } from './standins'
 import type { Row } from './measure'
 
-const all: Record<string, () => Promise<{ rows: Row[]; scripts?: { name: string; kb: number }[]; tasks?: TaskRow[] }>> = {
-  addresses: async () => ({ rows: addresses() }), analysis: async () => ({ rows: analysis() }), standins: async () => ({ rows: await standins() }), controller: async () => ({ rows: await controller() }), browser,
+const all: Record<
+  string,
+  () => Promise<{ rows: Row[]; scripts?: { name: string; kb: number }[]; tasks?: TaskRow[] }>
+> = {
+  addresses: async () => ({ rows: addresses() }),
+  analysis: async () => ({ rows: analysis() }),
+  standins: async () => ({ rows: await standins() }),
+  controller: async () => ({ rows: await controller() }),
+  browser,
 }
 const args = process.argv.slice(2)
 const names = args.filter((a) => !a.startsWith('--'))
@@ -27,8 +34,38 @@ for (const name of names.length > 0 ? names : Object.keys(all)) {
 }
 if (args.includes('--json')) console.log(JSON.stringify({ rows, scripts, tasks }, null, 2))
 else {
-  console.table(Object.fromEntries(rows.map((r) => [r.name, { value: `${r.value} ${r.unit}`, beside: `${r.referenceValue}  ${r.reference}`, ratio: r.ratio, aim: r.aim, met: r.met ? 'yes' : 'no' }])))
-  if (tasks.length > 0) console.table(Object.fromEntries(tasks.map((t) => [t.name, { 'ms': t.leastMs.toFixed(1), 'worst round': t.worstMs.toFixed(1), 'processor, ms': t.cpuMs.toFixed(1), 'its worst round': t.worstCpuMs.toFixed(1) }])))
-  if (scripts.length > 0) console.log(`JavaScript before the first sheet:\n${scripts.map((s) => `  ${s.kb.toFixed(1).padStart(7)} kB  ${s.name}`).join('\n')}`)
+  console.table(
+    Object.fromEntries(
+      rows.map((r) => [
+        r.name,
+        {
+          value: `${r.value} ${r.unit}`,
+          beside: `${r.referenceValue}  ${r.reference}`,
+          ratio: r.ratio,
+          aim: r.aim,
+          met: r.met ? 'yes' : 'no',
+        },
+      ]),
+    ),
+  )
+  if (tasks.length > 0)
+    console.table(
+      Object.fromEntries(
+        tasks.map((t) => [
+          t.name,
+          {
+            ms: t.leastMs.toFixed(1),
+            'worst round': t.worstMs.toFixed(1),
+            'processor, ms': t.cpuMs.toFixed(1),
+            'its worst round': t.worstCpuMs.toFixed(1),
+          },
+        ]),
+      ),
+    )
+  if (scripts.length > 0)
+    console.log(
+      'JavaScript before the first ' +
+        `sheet:\n${scripts.map((s) => `  ${s.kb.toFixed(1).padStart(7)} kB  ${s.name}`).join('\n')}`,
+    )
 }
 process.exit(0)

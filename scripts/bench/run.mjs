@@ -6,7 +6,11 @@ import { ensureDebian, ensurePackages, ensureState, run } from '../start/require
 
 export async function bench(args) {
   ensureState()
-  await ensureDebian([postgresPackage, { package: 'python3', there: 'python3' }, { package: 'chromium', there: () => existsSync('/usr/bin/chromium') }])
+  await ensureDebian([
+    postgresPackage,
+    { package: 'python3', there: 'python3' },
+    { package: 'chromium', there: () => existsSync('/usr/bin/chromium') },
+  ])
   await ensurePackages()
   await ensureBuilt()
   return run(process.execPath, ['--import', 'tsx', 'scripts/bench/main.ts', ...args])

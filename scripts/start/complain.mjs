@@ -1,3 +1,7 @@
 // A sentence for the person at the keyboard, instead of a stack.
-export class Complaint extends Error { name = 'Complaint' }
-export const complain = (text) => { throw new Complaint(text) }
+export class Complaint extends Error {
+  name = 'Complaint'
+}
+export const complain = (text) => {
+  throw new Complaint(text)
+}

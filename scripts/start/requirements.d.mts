@@ -1,2 +1,4 @@
 export function checkNode(version?: string): void
-export function ensureDebian(wanted: readonly { package: string; there: string | (() => boolean) }[]): Promise<void>
+export function ensureDebian(
+  wanted: readonly { package: string; there: string | (() => boolean) }[],
+): Promise<void>

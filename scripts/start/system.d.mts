@@ -1,4 +1,9 @@
-export interface Part { readonly name: string; readonly pid: number; readonly ended: Promise<unknown>; stop(): Promise<unknown> }
+export interface Part {
+  readonly name: string
+  readonly pid: number
+  readonly ended: Promise<unknown>
+  stop(): Promise<unknown>
+}
 export interface System {
   /** Of the first server process. */
   readonly origin: string
@@ -7,4 +12,9 @@ export interface System {
   readonly parts: readonly Part[]
   stop(): Promise<void>
 }
-export function startSystem(how: { ports: readonly number[]; databaseFolder: string | null; standinsFolder: string; vaultKey: string }): Promise<System>
+export function startSystem(how: {
+  ports: readonly number[]
+  databaseFolder: string | null
+  standinsFolder: string
+  vaultKey: string
+}): Promise<System>

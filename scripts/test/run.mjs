@@ -1,4 +1,5 @@
-// ./mast test [unit|conformance|e2e|attacks|judges|fuzz|load]: runs the stages, counts what passed and failed, says so in the last line.
+// ./mast test [unit|conformance|e2e|attacks|judges|fuzz|load]: runs the stages, counts what passed
+// and failed, says so in the last line.
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { ensureBuilt } from '../start/build.mjs'
@@ -17,19 +18,42 @@ const dnsmasq = { package: 'dnsmasq-base', there: () => existsSync('/usr/sbin/dn
 const bind = { package: 'bind9-utils', there: 'named-checkzone' }
 const named = { package: 'bind9', there: () => existsSync('/usr/sbin/named') }
 const dig = { package: 'bind9-dnsutils', there: 'dig' }
-const udhcpc = { package: 'udhcpc', there: () => existsSync('/usr/sbin/udhcpc') || existsSync('/sbin/udhcpc') }
+const udhcpc = {
+  package: 'udhcpc',
+  there: () => existsSync('/usr/sbin/udhcpc') || existsSync('/sbin/udhcpc'),
+}
 const netplan = { package: 'netplan.io', there: () => existsSync('/usr/sbin/netplan') }
 const procps = { package: 'procps', there: 'sysctl' }
 
 /** A stage that passes or fails as a whole. */
-const whole = (file, args) => async () => ((await run(file, args)) === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 })
+const whole = (file, args) => async () =>
+  (await run(file, args)) === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 }
 
 async function vitest(projectName, { only = [], env = {} } = {}) {
   const file = join(results, `${projectName}.json`)
   rmSync(file, { force: true })
-  const code = await run('npx', ['--no-install', 'vitest', 'run', ...only, '--project', projectName, '--reporter=dot', '--reporter=json', `--outputFile.json=${file}`], { env: { ...process.env, ...env } })
+  const code = await run(
+    'npx',
+    [
+      '--no-install',
+      'vitest',
+      'run',
+      ...only,
+      '--project',
+      projectName,
+      '--reporter=dot',
+      '--reporter=json',
+      `--outputFile.json=${file}`,
+    ],
+    { env: { ...process.env, ...env } },
+  )
   if (!existsSync(file)) return { passed: 0, failed: 1 }
-  const { numPassedTests: passed, numFailedTests, numPendingTests, numTodoTests } = JSON.parse(readFileSync(file, 'utf8'))
+  const {
+    numPassedTests: passed,
+    numFailedTests,
+    numPendingTests,
+    numTodoTests,
+  } = JSON.parse(readFileSync(file, 'utf8'))
   const failed = numFailedTests + numPendingTests + numTodoTests
   return { passed, failed: failed === 0 && code !== 0 ? 1 : failed }
 }
@@ -38,30 +62,130 @@ async function playwright() {
   await ensureBuilt()
   const file = join(results, 'e2e.json')
   rmSync(file, { force: true })
-  const code = await run('npx', ['--no-install', 'playwright', 'test'], { env: { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: file, PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1' } })
+  const code = await run('npx', ['--no-install', 'playwright', 'test'], {
+    env: {
+      ...process.env,
+      PLAYWRIGHT_JSON_OUTPUT_NAME: file,
+      PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1',
+    },
+  })
   if (!existsSync(file)) return { passed: 0, failed: 1 }
-  const { expected: passed, unexpected, flaky, skipped } = JSON.parse(readFileSync(file, 'utf8')).stats
+  const {
+    expected: passed,
+    unexpected,
+    flaky,
+    skipped,
+  } = JSON.parse(readFileSync(file, 'utf8')).stats
   const failed = unexpected + flaky + skipped
   return { passed, failed: failed === 0 && code !== 0 ? 1 : failed }
 }
 
 const stages = [
-  { name: 'lint', group: 'static', beside: true, needs: [], run: whole('npx', ['--no-install', 'eslint', '.', '--max-warnings', '0']) },
-  { name: 'types', group: 'static', needs: [], run: whole('npx', ['--no-install', 'vue-tsc', '-b', '--noEmit']) },
+  {
+    name: 'layout',
+    group: 'static',
+    beside: true,
+    needs: [],
+    run: whole('npx', ['--no-install', 'prettier', '--check', '.', '--log-level', 'warn']),
+  },
+  {
+    name: 'lint',
+    group: 'static',
+    beside: true,
+    needs: [],
+    run: whole('npx', ['--no-install', 'eslint', '.', '--max-warnings', '0']),
+  },
+  {
+    name: 'types',
+    group: 'static',
+    needs: [],
+    run: whole('npx', ['--no-install', 'vue-tsc', '-b', '--noEmit']),
+  },
   { name: 'unit', group: 'unit', beside: true, needs: [], run: () => vitest('unit') },
-  { name: 'conformance', group: 'conformance', needs: [python, postgresPackage, nftables, iproute, procps, kea, dnsmasq, bind, named, dig, udhcpc, netplan], run: () => vitest('conformance') },
+  {
+    name: 'conformance',
+    group: 'conformance',
+    needs: [
+      python,
+      postgresPackage,
+      nftables,
+      iproute,
+      procps,
+      kea,
+      dnsmasq,
+      bind,
+      named,
+      dig,
+      udhcpc,
+      netplan,
+    ],
+    run: () => vitest('conformance'),
+  },
   { name: 'e2e', group: 'e2e', needs: [postgresPackage, chromium], run: playwright },
-  { name: 'attacks', group: 'e2e', needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('attacks') } },
-  { name: 'load', group: 'load', sampled: true, needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('load') } },
-  { name: 'judges, whole', group: 'judges', onDemand: true, needs: [nftables, iproute, procps, python, kea, dnsmasq, bind, named, dig, udhcpc], run: () => vitest('conformance', { only: ['judges', 'serving'], env: { MAST_KERNEL_SITES: '100', MAST_SERVED_SITES: '20' } }) },
-  { name: 'fuzz, whole', group: 'fuzz', onDemand: true, needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('attacks', { only: ['fuzz'], env: { MAST_FUZZ: process.env.MAST_FUZZ ?? '1000000' } }) } },
-  { name: 'load, whole', group: 'load', onDemand: true, needs: [postgresPackage], run: async () => { await ensureBuilt(); return vitest('load', { env: { MAST_LOAD: 'whole' } }) } },
+  {
+    name: 'attacks',
+    group: 'e2e',
+    needs: [postgresPackage],
+    run: async () => {
+      await ensureBuilt()
+      return vitest('attacks')
+    },
+  },
+  {
+    name: 'load',
+    group: 'load',
+    sampled: true,
+    needs: [postgresPackage],
+    run: async () => {
+      await ensureBuilt()
+      return vitest('load')
+    },
+  },
+  {
+    name: 'judges, whole',
+    group: 'judges',
+    onDemand: true,
+    needs: [nftables, iproute, procps, python, kea, dnsmasq, bind, named, dig, udhcpc],
+    run: () =>
+      vitest('conformance', {
+        only: ['judges', 'serving'],
+        env: { MAST_KERNEL_SITES: '100', MAST_SERVED_SITES: '20' },
+      }),
+  },
+  {
+    name: 'fuzz, whole',
+    group: 'fuzz',
+    onDemand: true,
+    needs: [postgresPackage],
+    run: async () => {
+      await ensureBuilt()
+      return vitest('attacks', {
+        only: ['fuzz'],
+        env: { MAST_FUZZ: process.env.MAST_FUZZ ?? '1000000' },
+      })
+    },
+  },
+  {
+    name: 'load, whole',
+    group: 'load',
+    onDemand: true,
+    needs: [postgresPackage],
+    run: async () => {
+      await ensureBuilt()
+      return vitest('load', { env: { MAST_LOAD: 'whole' } })
+    },
+  },
 ]
 
 export async function test(args) {
   const [group] = args
-  const chosen = group ? stages.filter((s) => (s.group === group || s.name === group) && !s.sampled) : stages.filter((s) => !s.onDemand)
-  if (chosen.length === 0) complain(`there are no tests '${group}'; known are ${[...new Set(stages.map((s) => s.group))].join(', ')}`)
+  const chosen = group
+    ? stages.filter((s) => (s.group === group || s.name === group) && !s.sampled)
+    : stages.filter((s) => !s.onDemand)
+  if (chosen.length === 0)
+    complain(
+      `there are no tests '${group}'; known are ${[...new Set(stages.map((s) => s.group))].join(', ')}`,
+    )
   ensureState()
   mkdirSync(results, { recursive: true })
   await ensureDebian([...new Set(chosen.flatMap((s) => s.needs))])
@@ -74,12 +198,17 @@ export async function test(args) {
     total.passed += passed
     total.failed += failed
   }
-  const inTurn = async (list) => { for (const stage of list) await carryOut(stage) }
-  // Checking the types keeps one core busy for minutes; what only reads the sources goes beside it on the other.
+  const inTurn = async (list) => {
+    for (const stage of list) await carryOut(stage)
+  }
+  // Checking the types keeps one core busy for minutes; what only reads the sources goes beside it
+  // on the other.
   const isFirst = (stage) => stage.name === 'types' || stage.beside
-  await Promise.all([inTurn(chosen.filter((s) => s.name === 'types')), inTurn(chosen.filter((s) => s.beside))])
+  await Promise.all([
+    inTurn(chosen.filter((s) => s.name === 'types')),
+    inTurn(chosen.filter((s) => s.beside)),
+  ])
   await inTurn(chosen.filter((s) => !isFirst(s)))
   console.log(`\n${total.passed} passed, ${total.failed} failed`)
   return total.failed === 0 && total.passed > 0 ? 0 : 1
 }
-

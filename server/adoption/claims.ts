@@ -14,54 +14,123 @@ const UNIQUE_VIOLATION = '23505'
 
 export type ClaimOutcome = { ok: true } | { ok: false; reason: string }
 
-/** The serial is typed again by the person who claims, off the label; it must be the one in the plan. */
-export async function claim(siteId: string, deviceId: string, typed: string, accountId: string): Promise<ClaimOutcome> {
+/**
+ * The serial is typed again by the person who claims, off the label; it must be the one in the
+ * plan.
+ */
+export async function claim(
+  siteId: string,
+  deviceId: string,
+  typed: string,
+  accountId: string,
+): Promise<ClaimOutcome> {
   return inTransaction(async (tx): Promise<ClaimOutcome> => {
     const { plan } = await planOf(tx, siteId)
     const device = own(plan.devices, deviceId)
     if (!device) return { ok: false, reason: 'there is no such device in the plan' }
-    if (!device.serial) return { ok: false, reason: `${device.name} has no serial in the plan; enter it in Survey first` }
+    if (!device.serial)
+      return {
+        ok: false,
+        reason: `${device.name} has no serial in the plan; enter it in Survey first`,
+      }
     const serial = typed.trim().toUpperCase()
     if (serial !== device.serial) {
       const near = nearestSerial(serial, [device.serial])
-      return { ok: false, reason: near ? `${serial} differs from the plan's ${device.serial} in ${near.distance} ${near.distance === 1 ? 'place' : 'places'}; read the label again` : `${serial} is not the serial of ${device.name}; the plan has ${device.serial}` }
+      return {
+        ok: false,
+        reason: near
+          ? `${serial} differs from the plan's ${device.serial} in ${near.distance} ` +
+            `${near.distance === 1 ? 'place' : 'places'}; read the label again`
+          : `${serial} is not the serial of ${device.name}; the plan has ${device.serial}`,
+      }
     }
     await lockSerial(tx, serial)
     const row = await lockDevice(tx, siteId, deviceId)
     if (row.claimedSerial !== null) return { ok: true }
-    const [site] = await tx.select({ clockSpeed: sites.clockSpeed }).from(sites).where(eq(sites.id, siteId))
+    const [site] = await tx
+      .select({ clockSpeed: sites.clockSpeed })
+      .from(sites)
+      .where(eq(sites.id, siteId))
     const calling = await callingNow(tx, serial, callerSilenceMs(site!.clockSpeed))
-    const others = await tx.select({ siteId: inventory.siteId, name: inventory.name }).from(inventory).where(and(eq(inventory.serial, serial), ne(inventory.siteId, siteId)))
+    const others = await tx
+      .select({ siteId: inventory.siteId, name: inventory.name })
+      .from(inventory)
+      .where(and(eq(inventory.serial, serial), ne(inventory.siteId, siteId)))
     const doubt = await doubtOf(tx, siteId, serial, calling, others.length)
     if (doubt) return { ok: false, reason: doubt }
     // Who called once and is silent now is nobody to bind to; then it is the first that calls.
-    const moved = await advance(tx, row, 'claim', { claimedSerial: serial, claimSecretDigest: calling[0]?.claimSecretDigest ?? null }, `claimed as ${serial}`)
+    const moved = await advance(
+      tx,
+      row,
+      'claim',
+      { claimedSerial: serial, claimSecretDigest: calling[0]?.claimSecretDigest ?? null },
+      `claimed as ${serial}`,
+    )
     if (!moved.ok) return moved
     await forgetCallers(tx, serial)
     // In the order of the sites: two claims that tell each other must not wait for each other.
-    const entries = [{ siteId, accountId, what: `Claimed ${device.name} (${serial})` }, ...others.map((o) => ({ siteId: o.siteId, accountId: null, what: `The serial of ${o.name} (${serial}) was claimed by another site` }))]
-    for (const entry of entries.sort((a, b) => (a.siteId < b.siteId ? -1 : 1))) await tx.insert(log).values(entry)
+    const entries = [
+      { siteId, accountId, what: `Claimed ${device.name} (${serial})` },
+      ...others.map((o) => ({
+        siteId: o.siteId,
+        accountId: null,
+        what: `The serial of ${o.name} (${serial}) was claimed by another site`,
+      })),
+    ]
+    for (const entry of entries.sort((a, b) => (a.siteId < b.siteId ? -1 : 1)))
+      await tx.insert(log).values(entry)
     for (const other of others) await notify(tx, { site: other.siteId, topic: 'devices' })
     return { ok: true }
   }).catch((error: unknown) => {
-    if ((innermost(error) as { code?: string }).code === UNIQUE_VIOLATION) return { ok: false, reason: 'another site claimed it just now; look again' }
+    if ((innermost(error) as { code?: string }).code === UNIQUE_VIOLATION)
+      return { ok: false, reason: 'another site claimed it just now; look again' }
     throw error
   })
 }
 
 /** Why it cannot be told whose a serial is, or undefined where it can. */
-async function doubtOf(tx: Executor, siteId: string, serial: string, calling: readonly Caller[], otherPlans: number): Promise<string | undefined> {
-  const [elsewhere] = await tx.select({ siteId: deviceStates.siteId }).from(deviceStates).where(and(eq(deviceStates.claimedSerial, serial), ne(deviceStates.siteId, siteId)))
-  if (elsewhere) return `${serial} is claimed by another site already; it has to be given up there first`
-  if (calling.length > 1) return `${calling.length} devices call as ${serial}: from ${calling.map((c) => `${c.address} (${c.hardwareAddress})`).join(' and ')}. Switch off the one that is not yours, wait until it is no longer listed, and claim again`
-  if (otherPlans > 0 && calling.length === 0) return `another site here has ${serial} in its plan too; it can be claimed once it calls. Read the label again, and look whether it has power and a way here`
+async function doubtOf(
+  tx: Executor,
+  siteId: string,
+  serial: string,
+  calling: readonly Caller[],
+  otherPlans: number,
+): Promise<string | undefined> {
+  const [elsewhere] = await tx
+    .select({ siteId: deviceStates.siteId })
+    .from(deviceStates)
+    .where(and(eq(deviceStates.claimedSerial, serial), ne(deviceStates.siteId, siteId)))
+  if (elsewhere)
+    return `${serial} is claimed by another site already; it has to be given up there first`
+  if (calling.length > 1)
+    return (
+      `${calling.length} devices call as ${serial}: from ` +
+      `${calling.map((c) => `${c.address} (${c.hardwareAddress})`).join(' and ')}. Switch off ` +
+      'the one that is not yours, wait until it is no longer listed, and claim again'
+    )
+  if (otherPlans > 0 && calling.length === 0)
+    return (
+      `another site here has ${serial} in its plan too; it can be claimed once it calls. Read ` +
+      'the label again, and look whether it has power and a way here'
+    )
   return undefined
 }
 
-export async function giveUpDevice(siteId: string, deviceId: string, accountId: string): Promise<ClaimOutcome> {
+export async function giveUpDevice(
+  siteId: string,
+  deviceId: string,
+  accountId: string,
+): Promise<ClaimOutcome> {
   return inTransaction(async (tx): Promise<ClaimOutcome> => {
-    const [known] = await tx.select({ deviceId: deviceStates.deviceId }).from(deviceStates).where(and(eq(deviceStates.siteId, siteId), eq(deviceStates.deviceId, deviceId)))
-    if (!known) return { ok: false, reason: 'nothing was ever heard of this device; there is nothing to give up' }
+    const [known] = await tx
+      .select({ deviceId: deviceStates.deviceId })
+      .from(deviceStates)
+      .where(and(eq(deviceStates.siteId, siteId), eq(deviceStates.deviceId, deviceId)))
+    if (!known)
+      return {
+        ok: false,
+        reason: 'nothing was ever heard of this device; there is nothing to give up',
+      }
     const moved = await giveUp(tx, await lockDevice(tx, siteId, deviceId), 'given up')
     if (moved.ok) await tx.insert(log).values({ siteId, accountId, what: `Gave up ${deviceId}` })
     return moved.ok ? { ok: true } : moved
@@ -71,11 +140,18 @@ export async function giveUpDevice(siteId: string, deviceId: string, accountId: 
 /** Commands that a device has not carried out yet. */
 const MOST_OPEN_COMMANDS = 16
 
-export async function command(siteId: string, deviceId: string, what: 'fetch' | 'restart' | 'locate', accountId: string): Promise<ClaimOutcome> {
+export async function command(
+  siteId: string,
+  deviceId: string,
+  what: 'fetch' | 'restart' | 'locate',
+  accountId: string,
+): Promise<ClaimOutcome> {
   return inTransaction(async (tx): Promise<ClaimOutcome> => {
     const { plan } = await planOf(tx, siteId)
-    if (!own(plan.devices, deviceId)) return { ok: false, reason: 'there is no such device in the plan' }
-    if ((await openCommands(tx, siteId, deviceId)).length >= MOST_OPEN_COMMANDS) return { ok: false, reason: `${MOST_OPEN_COMMANDS} commands wait for its next call already` }
+    if (!own(plan.devices, deviceId))
+      return { ok: false, reason: 'there is no such device in the plan' }
+    if ((await openCommands(tx, siteId, deviceId)).length >= MOST_OPEN_COMMANDS)
+      return { ok: false, reason: `${MOST_OPEN_COMMANDS} commands wait for its next call already` }
     await tx.insert(deviceCommands).values({ siteId, deviceId, command: what })
     await tx.insert(log).values({ siteId, accountId, what: `Told ${deviceId} to ${what}` })
     await notify(tx, { site: siteId, topic: 'devices' })

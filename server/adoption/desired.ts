@@ -1,4 +1,7 @@
-/** Desired configurations of the newest plan of each site, made once for a revision of the plan and of its secrets. */
+/**
+ * Desired configurations of the newest plan of each site, made once for a revision of the plan and
+ * of its secrets.
+ */
 import { desiredConfiguration, type DesiredOutcome } from '@mast/core/adoption'
 import type { SitePlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
@@ -19,10 +22,16 @@ interface Made {
 
 /** What devices are told nothing of. */
 const untold: ReadonlySet<string> = new Set(['locations', 'knownNetworks'])
-/** Whether two plans tell devices the same: what a revision left alone is the very object that it was. */
-const tellTheSame = (a: SitePlan, b: SitePlan): boolean => (Object.keys(a) as (keyof SitePlan)[]).every((part) => untold.has(part) || a[part] === b[part])
+/**
+ * Whether two plans tell devices the same: what a revision left alone is the very object that it
+ * was.
+ */
+const tellTheSame = (a: SitePlan, b: SitePlan): boolean =>
+  (Object.keys(a) as (keyof SitePlan)[]).every((part) => untold.has(part) || a[part] === b[part])
 const kept = new Map<string, Made>()
-/** What was made of an earlier revision, until it is known whether this one tells devices the same. */
+/**
+ * What was made of an earlier revision, until it is known whether this one tells devices the same.
+ */
 const before = new WeakMap<Made, Made>()
 
 function madeFor(siteId: string, revision: number, secretsVersion: number): Made {
@@ -31,7 +40,9 @@ function madeFor(siteId: string, revision: number, secretsVersion: number): Made
   // Whoever waits for them hears of it; until somebody does, it is nobody's failure.
   secrets.catch(() => {})
   const isLast = last?.revision === revision && last.secrets === secrets
-  const made: Made = isLast ? last : { revision, secretsVersion, secrets, plan: undefined, byDevice: new Map() }
+  const made: Made = isLast
+    ? last
+    : { revision, secretsVersion, secrets, plan: undefined, byDevice: new Map() }
   if (!isLast && last?.plan && last.secrets === secrets) before.set(made, last)
   kept.delete(siteId)
   kept.set(siteId, made)
@@ -40,7 +51,12 @@ function madeFor(siteId: string, revision: number, secretsVersion: number): Made
 }
 
 /** @param secretsVersion of the site; another one is other configurations */
-export async function desiredAt(siteId: string, revision: number, secretsVersion: number, deviceId: string): Promise<DesiredOutcome> {
+export async function desiredAt(
+  siteId: string,
+  revision: number,
+  secretsVersion: number,
+  deviceId: string,
+): Promise<DesiredOutcome> {
   const made = madeFor(siteId, revision, secretsVersion)
   const known = made.byDevice.get(deviceId)
   if (known) return known
@@ -53,7 +69,8 @@ export async function desiredAt(siteId: string, revision: number, secretsVersion
       made.plan = plan
       before.delete(made)
     }
-    const outcome = made.byDevice.get(deviceId) ?? desiredConfiguration(siteModel(plan), deviceId, secrets)
+    const outcome =
+      made.byDevice.get(deviceId) ?? desiredConfiguration(siteModel(plan), deviceId, secrets)
     made.byDevice.set(deviceId, outcome)
     return outcome
   } catch (error) {

@@ -1,11 +1,28 @@
-/** Device states in the database: every change goes through the machine in core/adoption and leaves an event. */
+/**
+ * Device states in the database: every change goes through the machine in core/adoption and leaves
+ * an event.
+ */
 import { and, asc, desc, eq, inArray, isNotNull, isNull, lt, ne, sql } from 'drizzle-orm'
-import { nearestSerial, transition, type AdoptionEvent, type AdoptionState, type DesiredOutcome } from '@mast/core/adoption'
+import {
+  nearestSerial,
+  transition,
+  type AdoptionEvent,
+  type AdoptionState,
+  type DesiredOutcome,
+} from '@mast/core/adoption'
 import type { DeviceFacts } from '@mast/core/field'
 import { own, type SitePlan } from '@mast/core/plan'
 import { siteModel, type SiteModel } from '@mast/core/topology'
 import { db, inTransaction, type Executor } from '../db/database'
-import { callers, deviceCommands, deviceEvents, deviceStates, inventory, sites, stepsDone } from '../db/schema'
+import {
+  callers,
+  deviceCommands,
+  deviceEvents,
+  deviceStates,
+  inventory,
+  sites,
+  stepsDone,
+} from '../db/schema'
 import { siteIsGone } from '../http/gone'
 import { notify } from '../live/notices'
 import { planAt } from '../sites/plans'
@@ -21,58 +38,151 @@ const MISSED_REPORTS = 3
 const LEAST_SILENCE_MS = 6000
 const LOADING_SECONDS = 900
 
-export const silenceMs = (clockSpeed: number): number => Math.max(LEAST_SILENCE_MS, (REPORT_SECONDS * MISSED_REPORTS * 1000) / clockSpeed)
+export const silenceMs = (clockSpeed: number): number =>
+  Math.max(LEAST_SILENCE_MS, (REPORT_SECONDS * MISSED_REPORTS * 1000) / clockSpeed)
 
 /** The row of a device, made at its first event, locked for the transaction. */
-export async function lockDevice(tx: Executor, siteId: string, deviceId: string): Promise<DeviceRow> {
+export async function lockDevice(
+  tx: Executor,
+  siteId: string,
+  deviceId: string,
+): Promise<DeviceRow> {
   await tx.insert(deviceStates).values({ siteId, deviceId }).onConflictDoNothing()
-  const [row] = await tx.select().from(deviceStates).where(and(eq(deviceStates.siteId, siteId), eq(deviceStates.deviceId, deviceId))).for('update')
+  const [row] = await tx
+    .select()
+    .from(deviceStates)
+    .where(and(eq(deviceStates.siteId, siteId), eq(deviceStates.deviceId, deviceId)))
+    .for('update')
   if (!row) throw siteIsGone()
   return row
 }
 
-/** Moves a device by an event and writes what else changed. Refused events change nothing and say why. */
-export async function advance(tx: Executor, row: DeviceRow, event: AdoptionEvent, changes: Partial<DeviceRow> = {}, detail = ''): Promise<{ ok: true; state: AdoptionState } | { ok: false; reason: string }> {
+/**
+ * Moves a device by an event and writes what else changed. Refused events change nothing and say
+ * why.
+ */
+export async function advance(
+  tx: Executor,
+  row: DeviceRow,
+  event: AdoptionEvent,
+  changes: Partial<DeviceRow> = {},
+  detail = '',
+): Promise<{ ok: true; state: AdoptionState } | { ok: false; reason: string }> {
   const from = row.state as AdoptionState
   const outcome = transition(from, event, row.claimedSerial !== null)
   if (!outcome.ok) return outcome
-  const set = { ...changes, state: outcome.state, ...(outcome.changed ? { changedAt: new Date() } : {}) }
-  await tx.update(deviceStates).set(set).where(and(eq(deviceStates.siteId, row.siteId), eq(deviceStates.deviceId, row.deviceId)))
+  const set = {
+    ...changes,
+    state: outcome.state,
+    ...(outcome.changed ? { changedAt: new Date() } : {}),
+  }
+  await tx
+    .update(deviceStates)
+    .set(set)
+    .where(and(eq(deviceStates.siteId, row.siteId), eq(deviceStates.deviceId, row.deviceId)))
   if (outcome.changed) {
-    await tx.insert(deviceEvents).values({ siteId: row.siteId, deviceId: row.deviceId, event, fromState: from, toState: outcome.state, detail })
+    await tx.insert(deviceEvents).values({
+      siteId: row.siteId,
+      deviceId: row.deviceId,
+      event,
+      fromState: from,
+      toState: outcome.state,
+      detail,
+    })
     await notify(tx, { site: row.siteId, topic: 'devices' })
   }
   return { ok: true, state: outcome.state }
 }
 
-/** How long a device may be silent before its place is in question: one that writes firmware is silent for minutes of its own time. */
-export const patienceMs = (state: string, clockSpeed: number): number => Math.max(silenceMs(clockSpeed), state === 'loading' ? (LOADING_SECONDS * 1000) / clockSpeed : 0)
+/**
+ * How long a device may be silent before its place is in question: one that writes firmware is
+ * silent for minutes of its own time.
+ */
+export const patienceMs = (state: string, clockSpeed: number): number =>
+  Math.max(silenceMs(clockSpeed), state === 'loading' ? (LOADING_SECONDS * 1000) / clockSpeed : 0)
 
-async function versionOf(siteId: string): Promise<{ head: number; secretsVersion: number; clockSpeed: number }> {
-  const [site] = await db().select({ head: sites.head, secretsVersion: sites.secretsVersion, clockSpeed: sites.clockSpeed }).from(sites).where(eq(sites.id, siteId))
+async function versionOf(
+  siteId: string,
+): Promise<{ head: number; secretsVersion: number; clockSpeed: number }> {
+  const [site] = await db()
+    .select({
+      head: sites.head,
+      secretsVersion: sites.secretsVersion,
+      clockSpeed: sites.clockSpeed,
+    })
+    .from(sites)
+    .where(eq(sites.id, siteId))
   if (!site) throw siteIsGone()
   return site
 }
 
-/** What the newest plan wants on a device, released or not. Not for a transaction: it is made of what the whole site has, and read once for all who ask. */
-export async function desiredOf(siteId: string, deviceId: string): Promise<{ plan: SitePlan; outcome: DesiredOutcome }> {
+/**
+ * What the newest plan wants on a device, released or not. Not for a transaction: it is made of
+ * what the whole site has, and read once for all who ask.
+ */
+export async function desiredOf(
+  siteId: string,
+  deviceId: string,
+): Promise<{ plan: SitePlan; outcome: DesiredOutcome }> {
   const { head, secretsVersion } = await versionOf(siteId)
-  return { plan: await planAt(db(), siteId, head), outcome: await desiredAt(siteId, head, secretsVersion, deviceId) }
+  return {
+    plan: await planAt(db(), siteId, head),
+    outcome: await desiredAt(siteId, head, secretsVersion, deviceId),
+  }
 }
 
-/** A claim is of a serial in a place of the plan. Where the plan has another serial there, or no such place, it ends, and the token with it. */
+/**
+ * A claim is of a serial in a place of the plan. Where the plan has another serial there, or no
+ * such place, it ends, and the token with it.
+ */
 export async function endLostClaims(tx: Executor, siteId: string, plan: SitePlan): Promise<void> {
-  const claimed = await tx.select({ deviceId: deviceStates.deviceId, serial: deviceStates.claimedSerial }).from(deviceStates).where(and(eq(deviceStates.siteId, siteId), isNotNull(deviceStates.claimedSerial))).orderBy(asc(deviceStates.deviceId))
+  const claimed = await tx
+    .select({ deviceId: deviceStates.deviceId, serial: deviceStates.claimedSerial })
+    .from(deviceStates)
+    .where(and(eq(deviceStates.siteId, siteId), isNotNull(deviceStates.claimedSerial)))
+    .orderBy(asc(deviceStates.deviceId))
   for (const { deviceId, serial } of claimed)
-    if (own(plan.devices, deviceId)?.serial !== serial) await giveUp(tx, await lockDevice(tx, siteId, deviceId), `the plan no longer has ${serial} here`)
+    if (own(plan.devices, deviceId)?.serial !== serial)
+      await giveUp(
+        tx,
+        await lockDevice(tx, siteId, deviceId),
+        `the plan no longer has ${serial} here`,
+      )
 }
 
 /** Takes the claim and the token away. */
 export const giveUp = (tx: Executor, row: DeviceRow, why: string): ReturnType<typeof advance> =>
-  advance(tx, row, 'release', { claimedSerial: null, tokenHash: null, claimSecretDigest: null, sequence: 0, report: null, configurationDigest: null }, why)
+  advance(
+    tx,
+    row,
+    'release',
+    {
+      claimedSerial: null,
+      tokenHash: null,
+      claimSecretDigest: null,
+      sequence: 0,
+      report: null,
+      configurationDigest: null,
+    },
+    why,
+  )
 
-/** What screens show of a device: the facts that findings are made of, and what only a person reads. */
-export interface DeviceView extends Pick<DeviceFacts, 'deviceId' | 'state' | 'claimed' | 'claimedElsewhere' | 'plannedElsewhere' | 'callers' | 'model' | 'firmware' | 'factoryPassword' | 'configurationMatches'> {
+/**
+ * What screens show of a device: the facts that findings are made of, and what only a person reads.
+ */
+export interface DeviceView extends Pick<
+  DeviceFacts,
+  | 'deviceId'
+  | 'state'
+  | 'claimed'
+  | 'claimedElsewhere'
+  | 'plannedElsewhere'
+  | 'callers'
+  | 'model'
+  | 'firmware'
+  | 'factoryPassword'
+  | 'configurationMatches'
+> {
   readonly address: string | null
   readonly lastHeardAt: string | null
   readonly changedAt: string
@@ -86,21 +196,56 @@ export interface DeviceView extends Pick<DeviceFacts, 'deviceId' | 'state' | 'cl
   readonly ports: readonly { name: string; up: boolean; heard: string[] }[]
   readonly line: { up: boolean; address: string | null } | null
 }
-export interface ForeignView { readonly serial: string; readonly hardwareAddress: string; readonly model: string; readonly firmware: string; readonly lastHeardAt: string; readonly nearest: string | null }
+export interface ForeignView {
+  readonly serial: string
+  readonly hardwareAddress: string
+  readonly model: string
+  readonly firmware: string
+  readonly lastHeardAt: string
+  readonly nearest: string | null
+}
 
-/** What the controller knows of every adoptable device of a site, and the strangers that look like one of them. */
-export async function rollOf(siteId: string): Promise<{ devices: DeviceView[]; foreign: ForeignView[]; events: { deviceId: string; at: Date; fromState: string; toState: string; event: string; detail: string }[] }> {
+/**
+ * What the controller knows of every adoptable device of a site, and the strangers that look like
+ * one of them.
+ */
+export async function rollOf(siteId: string): Promise<{
+  devices: DeviceView[]
+  foreign: ForeignView[]
+  events: {
+    deviceId: string
+    at: Date
+    fromState: string
+    toState: string
+    event: string
+    detail: string
+  }[]
+}> {
   const { head, secretsVersion, clockSpeed } = await versionOf(siteId)
   const model = siteModel(await planAt(db(), siteId, head))
   const adoptable = model.devices.filter((d) => model.profileOf(d.id).adoptable)
-  const rows = new Map((await db().select().from(deviceStates).where(eq(deviceStates.siteId, siteId))).map((r) => [r.deviceId, r]))
+  const rows = new Map(
+    (await db().select().from(deviceStates).where(eq(deviceStates.siteId, siteId))).map((r) => [
+      r.deviceId,
+      r,
+    ]),
+  )
   const targets = await targetsOf(db(), siteId)
   const serials = model.devices.flatMap((d) => d.serial ?? [])
   const elsewhere = await serialsElsewhere(siteId, serials)
   const calling = new Map<string, DeviceView['callers']>()
   const since = Date.now() - callerSilenceMs(clockSpeed)
   for (const c of await callersOf(serials))
-    if (c.lastHeardAt.getTime() > since) calling.set(c.serial, [...calling.get(c.serial) ?? [], { address: c.address, hardwareAddress: c.hardwareAddress, model: c.model, sinceMs: c.firstHeardAt.getTime() }])
+    if (c.lastHeardAt.getTime() > since)
+      calling.set(c.serial, [
+        ...(calling.get(c.serial) ?? []),
+        {
+          address: c.address,
+          hardwareAddress: c.hardwareAddress,
+          model: c.model,
+          sinceMs: c.firstHeardAt.getTime(),
+        },
+      ])
   const devices: DeviceView[] = []
   for (const [i, d] of adoptable.entries()) {
     // Others get their turn: of thousands, each is worked out once for a revision.
@@ -111,40 +256,110 @@ export async function rollOf(siteId: string): Promise<{ devices: DeviceView[]; f
     const told = target && toldBy(target)
     // While its wave loads it may run either.
     const isBefore = target?.state === 'open' ? target.before : null
-    const report = row?.report as { ports?: DeviceView['ports']; line?: DeviceView['line'] } | null | undefined
+    const report = row?.report as
+      { ports?: DeviceView['ports']; line?: DeviceView['line'] } | null | undefined
     devices.push({
-      deviceId: d.id, state: (row?.state ?? 'planned') as AdoptionState, claimed: row?.claimedSerial != null, claimedElsewhere: d.serial !== null && elsewhere.claimed.has(d.serial), plannedElsewhere: d.serial !== null && elsewhere.planned.has(d.serial),
-      callers: (d.serial !== null && calling.get(d.serial)) || [], model: row?.model ?? null, firmware: row?.firmware ?? null, address: row?.address ?? null,
-      factoryPassword: row?.factoryPassword ?? null, lastHeardAt: row?.lastHeardAt?.toISOString() ?? null, changedAt: (row?.changedAt ?? new Date(0)).toISOString(),
-      configurationMatches: row?.configurationDigest && told ? row.configurationDigest === told.digest || row.configurationDigest === isBefore?.digest : null,
-      desiredMissing: told ? [] : !desired.ok ? desired.missing : row?.claimedSerial ? ['it is in no release yet; send the plan to the devices'] : [],
-      release: (row?.configurationDigest === isBefore?.digest ? isBefore?.release : told?.release) ?? null, wentBack: target?.wentBack ?? false,
-      isUnsent: desired.ok && targets.size > 0 && (told?.digest !== desired.desired.digest || told.firmware !== model.profileOf(d.id).firmware.wanted), ports: report?.ports ?? [], line: report?.line ?? null,
+      deviceId: d.id,
+      state: (row?.state ?? 'planned') as AdoptionState,
+      claimed: row?.claimedSerial != null,
+      claimedElsewhere: d.serial !== null && elsewhere.claimed.has(d.serial),
+      plannedElsewhere: d.serial !== null && elsewhere.planned.has(d.serial),
+      callers: (d.serial !== null && calling.get(d.serial)) || [],
+      model: row?.model ?? null,
+      firmware: row?.firmware ?? null,
+      address: row?.address ?? null,
+      factoryPassword: row?.factoryPassword ?? null,
+      lastHeardAt: row?.lastHeardAt?.toISOString() ?? null,
+      changedAt: (row?.changedAt ?? new Date(0)).toISOString(),
+      configurationMatches:
+        row?.configurationDigest && told
+          ? row.configurationDigest === told.digest || row.configurationDigest === isBefore?.digest
+          : null,
+      desiredMissing: told
+        ? []
+        : !desired.ok
+          ? desired.missing
+          : row?.claimedSerial
+            ? ['it is in no release yet; send the plan to the devices']
+            : [],
+      release:
+        (row?.configurationDigest === isBefore?.digest ? isBefore?.release : told?.release) ?? null,
+      wentBack: target?.wentBack ?? false,
+      isUnsent:
+        desired.ok &&
+        targets.size > 0 &&
+        (told?.digest !== desired.desired.digest ||
+          told.firmware !== model.profileOf(d.id).firmware.wanted),
+      ports: report?.ports ?? [],
+      line: report?.line ?? null,
     })
   }
-  const events = await db().select({ deviceId: deviceEvents.deviceId, at: deviceEvents.at, fromState: deviceEvents.fromState, toState: deviceEvents.toState, event: deviceEvents.event, detail: deviceEvents.detail })
-    .from(deviceEvents).where(eq(deviceEvents.siteId, siteId)).orderBy(desc(deviceEvents.id)).limit(50)
+  const events = await db()
+    .select({
+      deviceId: deviceEvents.deviceId,
+      at: deviceEvents.at,
+      fromState: deviceEvents.fromState,
+      toState: deviceEvents.toState,
+      event: deviceEvents.event,
+      detail: deviceEvents.detail,
+    })
+    .from(deviceEvents)
+    .where(eq(deviceEvents.siteId, siteId))
+    .orderBy(desc(deviceEvents.id))
+    .limit(50)
   return { devices, foreign: await foreignTo(model, serials), events }
 }
 
-/** Which of these serials other sites have in their plan or have claimed. Which sites is their matter. */
-async function serialsElsewhere(siteId: string, serials: readonly string[]): Promise<{ planned: Set<string | null>; claimed: Set<string | null> }> {
+/**
+ * Which of these serials other sites have in their plan or have claimed. Which sites is their
+ * matter.
+ */
+async function serialsElsewhere(
+  siteId: string,
+  serials: readonly string[],
+): Promise<{ planned: Set<string | null>; claimed: Set<string | null> }> {
   if (serials.length === 0) return { planned: new Set(), claimed: new Set() }
-  const planned = await db().select({ serial: inventory.serial }).from(inventory).where(and(inArray(inventory.serial, [...serials]), ne(inventory.siteId, siteId)))
-  const claimed = await db().select({ serial: deviceStates.claimedSerial }).from(deviceStates).where(and(inArray(deviceStates.claimedSerial, [...serials]), ne(deviceStates.siteId, siteId)))
-  return { planned: new Set(planned.map((r) => r.serial)), claimed: new Set(claimed.map((r) => r.serial)) }
+  const planned = await db()
+    .select({ serial: inventory.serial })
+    .from(inventory)
+    .where(and(inArray(inventory.serial, [...serials]), ne(inventory.siteId, siteId)))
+  const claimed = await db()
+    .select({ serial: deviceStates.claimedSerial })
+    .from(deviceStates)
+    .where(and(inArray(deviceStates.claimedSerial, [...serials]), ne(deviceStates.siteId, siteId)))
+  return {
+    planned: new Set(planned.map((r) => r.serial)),
+    claimed: new Set(claimed.map((r) => r.serial)),
+  }
 }
 
 /** Callers with a serial of no plan that look like a device of this one. */
 async function foreignTo(model: SiteModel, serials: readonly string[]): Promise<ForeignView[]> {
   const addresses = new Set(model.devices.flatMap((d) => d.hardwareAddress ?? []))
-  const strangers = await db().select().from(callers).where(sql`not exists (select 1 from inventory i where i.serial = ${callers.serial})`).orderBy(desc(callers.lastHeardAt)).limit(500)
+  const strangers = await db()
+    .select()
+    .from(callers)
+    .where(sql`not exists (select 1 from inventory i where i.serial = ${callers.serial})`)
+    .orderBy(desc(callers.lastHeardAt))
+    .limit(500)
   const seen = new Set<string>()
   return strangers.flatMap((f): ForeignView[] => {
-    const near = nearestSerial(f.serial, serials)?.serial ?? model.devices.find((d) => d.hardwareAddress === f.hardwareAddress)?.serial ?? null
+    const near =
+      nearestSerial(f.serial, serials)?.serial ??
+      model.devices.find((d) => d.hardwareAddress === f.hardwareAddress)?.serial ??
+      null
     if (seen.has(f.serial) || (!near && !addresses.has(f.hardwareAddress))) return []
     seen.add(f.serial)
-    return [{ serial: f.serial, hardwareAddress: f.hardwareAddress, model: f.model, firmware: f.firmware, lastHeardAt: f.lastHeardAt.toISOString(), nearest: near }]
+    return [
+      {
+        serial: f.serial,
+        hardwareAddress: f.hardwareAddress,
+        model: f.model,
+        firmware: f.firmware,
+        lastHeardAt: f.lastHeardAt.toISOString(),
+        nearest: near,
+      },
+    ]
   })
 }
 
@@ -154,13 +369,28 @@ export async function sweepSilence(): Promise<void> {
   for (const site of speeds) {
     const before = new Date(Date.now() - silenceMs(site.clockSpeed))
     await inTransaction(async (tx) => {
-      const silent = await tx.select().from(deviceStates).where(and(
-        eq(deviceStates.siteId, site.id), inArray(deviceStates.state, ['seen', 'loading', 'in-service', 'drifted']), lt(deviceStates.lastHeardAt, loadingAllowance(before, site.clockSpeed)),
-      )).for('update', { skipLocked: true })
+      const silent = await tx
+        .select()
+        .from(deviceStates)
+        .where(
+          and(
+            eq(deviceStates.siteId, site.id),
+            inArray(deviceStates.state, ['seen', 'loading', 'in-service', 'drifted']),
+            lt(deviceStates.lastHeardAt, loadingAllowance(before, site.clockSpeed)),
+          ),
+        )
+        .for('update', { skipLocked: true })
       for (const row of silent) {
         await advance(tx, row, 'silence', {}, 'not heard for three report intervals')
         // What was done about it when it was lost before is history.
-        await tx.delete(stepsDone).where(and(eq(stepsDone.siteId, site.id), sql`starts_with(${stepsDone.stepId}, ${`${row.deviceId}.lost-`})`))
+        await tx
+          .delete(stepsDone)
+          .where(
+            and(
+              eq(stepsDone.siteId, site.id),
+              sql`starts_with(${stepsDone.stepId}, ${`${row.deviceId}.lost-`})`,
+            ),
+          )
       }
     })
   }
@@ -169,10 +399,25 @@ export async function sweepSilence(): Promise<void> {
 
 function loadingAllowance(before: Date, clockSpeed: number) {
   const loading = new Date(before.getTime() - (LOADING_SECONDS * 1000) / clockSpeed)
-  return sql`case when ${deviceStates.state} = 'loading' then ${loading.toISOString()}::timestamptz else ${before.toISOString()}::timestamptz end`
+  return sql`case when ${deviceStates.state} = 'loading' then ${loading.toISOString()}::timestamptz else
+    ${before.toISOString()}::timestamptz end`
 }
 
-export async function openCommands(tx: Executor, siteId: string, deviceId: string): Promise<{ id: string; command: 'fetch' | 'restart' | 'locate' }[]> {
-  return tx.select({ id: deviceCommands.id, command: deviceCommands.command }).from(deviceCommands)
-    .where(and(eq(deviceCommands.siteId, siteId), eq(deviceCommands.deviceId, deviceId), isNull(deviceCommands.doneAt))).orderBy(asc(deviceCommands.createdAt)).limit(16)
+export async function openCommands(
+  tx: Executor,
+  siteId: string,
+  deviceId: string,
+): Promise<{ id: string; command: 'fetch' | 'restart' | 'locate' }[]> {
+  return tx
+    .select({ id: deviceCommands.id, command: deviceCommands.command })
+    .from(deviceCommands)
+    .where(
+      and(
+        eq(deviceCommands.siteId, siteId),
+        eq(deviceCommands.deviceId, deviceId),
+        isNull(deviceCommands.doneAt),
+      ),
+    )
+    .orderBy(asc(deviceCommands.createdAt))
+    .limit(16)
 }

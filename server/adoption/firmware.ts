@@ -1,4 +1,7 @@
-/** Firmware images of the invented equipment: octets that are the same for the same profile and version, so that their digest can be checked. */
+/**
+ * Firmware images of the invented equipment: octets that are the same for the same profile and
+ * version, so that their digest can be checked.
+ */
 import { createHash } from 'node:crypto'
 
 const IMAGE_BYTES = 64 * 1024
@@ -7,7 +10,8 @@ const digests = new Map<string, string>()
 /** SHA-256 of an image, made once: every device of a kind asks for it. */
 export function firmwareDigest(profileId: string, version: string): string {
   const key = JSON.stringify([profileId, version])
-  const known = digests.get(key) ?? createHash('sha256').update(firmwareImage(profileId, version)).digest('hex')
+  const known =
+    digests.get(key) ?? createHash('sha256').update(firmwareImage(profileId, version)).digest('hex')
   if (digests.size > 1000) digests.clear()
   digests.set(key, known)
   return known

@@ -15,10 +15,16 @@ decoy.catch(() => {})
 /** Signs in. */
 export default openRoute(credentialsSchema, async ({ event, body }) => {
   const tries = await countTry(event, body.name)
-  const [found] = await db().select().from(accounts).where(eq(sql`lower(${accounts.name})`, body.name.toLowerCase()))
+  const [found] = await db()
+    .select()
+    .from(accounts)
+    .where(eq(sql`lower(${accounts.name})`, body.name.toLowerCase()))
   const right = await checkPassword(body.password, found?.passwordHash ?? (await decoy))
   if (!found || !right) {
-    if (found) await db().insert(log).values({ accountId: found.id, what: 'A sign-in failed: wrong password' })
+    if (found)
+      await db()
+        .insert(log)
+        .values({ accountId: found.id, what: 'A sign-in failed: wrong password' })
     throw createError({ statusCode: 401, message: 'name or password is wrong' })
   }
   await tries.forget()

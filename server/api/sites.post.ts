@@ -11,10 +11,23 @@ export default signedInRoute(undefined, async ({ event, account }) => {
   const octets = new Uint8Array(await octetsFor(event, account.id, BOUNDS))
   const full = await noMoreSites(account.id)
   if (full) throw createError({ statusCode: 422, message: full })
-  const outcome = await inThread('open', { octets, accountId: account.id }, { accountId: account.id, maxMs: WORK_MS, transfer: [octets.buffer as ArrayBuffer] }).catch((error: unknown) => {
-    if (error instanceof TooLong) throw createError({ statusCode: 422, message: 'this plan takes too long to read; take parts of it out' })
+  const outcome = await inThread(
+    'open',
+    { octets, accountId: account.id },
+    { accountId: account.id, maxMs: WORK_MS, transfer: [octets.buffer as ArrayBuffer] },
+  ).catch((error: unknown) => {
+    if (error instanceof TooLong)
+      throw createError({
+        statusCode: 422,
+        message: 'this plan takes too long to read; take parts of it out',
+      })
     throw error
   })
-  if (!outcome.ok) throw createError({ statusCode: outcome.status, message: outcome.message, ...(outcome.problems ? { data: { problems: outcome.problems } } : {}) })
+  if (!outcome.ok)
+    throw createError({
+      statusCode: outcome.status,
+      message: outcome.message,
+      ...(outcome.problems ? { data: { problems: outcome.problems } } : {}),
+    })
   return { id: outcome.id, revision: outcome.revision }
 })

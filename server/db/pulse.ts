@@ -1,6 +1,8 @@
 /**
- * Whether the database answers, asked twice a second on a connection of its own. One that is stopped without a word (its machine asleep, its disk gone, a cable out)
- * closes nothing: whoever asked it would wait for as long as it lasts. When it has not answered for a while, every connection is cut, and until it answers again
+ * Whether the database answers, asked twice a second on a connection of its own. One that is
+ * stopped without a word (its machine asleep, its disk gone, a cable out)
+ * closes nothing: whoever asked it would wait for as long as it lasts. When it has not answered for
+ * a while, every connection is cut, and until it answers again
  * whoever asks is told so at once.
  */
 import pg from 'pg'
@@ -22,10 +24,14 @@ export const isSilent = (): boolean => silent
 async function beat(): Promise<void> {
   isBusy = true
   asked = performance.now()
-  const mine = client ?? new pg.Client({ connectionString: connectionString(), connectionTimeoutMillis: SILENT_MS })
+  const mine =
+    client ??
+    new pg.Client({ connectionString: connectionString(), connectionTimeoutMillis: SILENT_MS })
   try {
     if (!client) {
-      mine.on('error', () => { if (client === mine) client = undefined })
+      mine.on('error', () => {
+        if (client === mine) client = undefined
+      })
       await mine.connect()
       client = mine
     }
@@ -54,14 +60,19 @@ function tick(): void {
   const now = performance.now()
   const late = now - last - BEAT_MS
   last = now
-  if (!isBusy) { void beat(); return }
+  if (!isBusy) {
+    void beat()
+    return
+  }
   if (late > BEAT_MS) asked += late
   if (now - asked < SILENT_MS) return
   fallSilent()
   const dead = client
   client = undefined
   // Ends the wait of `beat` as well, which then tries a new connection.
-  ;(dead as unknown as { connection?: { stream: { destroy(): void } } } | undefined)?.connection?.stream.destroy()
+  ;(
+    dead as unknown as { connection?: { stream: { destroy(): void } } } | undefined
+  )?.connection?.stream.destroy()
 }
 
 export function startPulse(): void {

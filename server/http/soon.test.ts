@@ -7,7 +7,9 @@ it('what comes soon is what it is, an error too', async () => {
 })
 it('an answer that has begun takes as long as it takes', async () => {
   let finish: (value: string) => void = () => {}
-  const stream = new Promise<string>((resolve) => { finish = resolve })
+  const stream = new Promise<string>((resolve) => {
+    finish = resolve
+  })
   const outcome = soon(stream, () => true, 1)
   await new Promise((r) => setTimeout(r, 20))
   finish('over')
@@ -15,8 +17,13 @@ it('an answer that has begun takes as long as it takes', async () => {
 })
 it('what does not come is told, and what becomes of it later harms nobody', async () => {
   let fail: (error: Error) => void = () => {}
-  const never = new Promise<never>((_, reject) => { fail = reject })
-  await expect(soon(never, () => false, 1)).rejects.toMatchObject({ statusCode: 503, message: expect.stringContaining('try again in a moment') })
+  const never = new Promise<never>((_, reject) => {
+    fail = reject
+  })
+  await expect(soon(never, () => false, 1)).rejects.toMatchObject({
+    statusCode: 503,
+    message: expect.stringContaining('try again in a moment'),
+  })
   fail(new Error('late'))
   await new Promise((r) => setImmediate(r))
 })

@@ -1,4 +1,7 @@
-/** Notices of changes to open screens: LISTEN/NOTIFY carries them between processes, server-sent events to browsers. */
+/**
+ * Notices of changes to open screens: LISTEN/NOTIFY carries them between processes, server-sent
+ * events to browsers.
+ */
 import { sql } from 'drizzle-orm'
 import pg from 'pg'
 import { connectionString, type Executor } from '../db/database'
@@ -30,10 +33,17 @@ export function subscribe(listener: Listener): () => void {
   return () => listeners.delete(listener)
 }
 
-/** Keeps one connection that listens; makes a new one when it is lost, one at a time however many ways its loss is told. */
+/**
+ * Keeps one connection that listens; makes a new one when it is lost, one at a time however many
+ * ways its loss is told.
+ */
 export async function startListening(): Promise<void> {
   if (stopped) return
-  const next = new pg.Client({ connectionString: connectionString(), connectionTimeoutMillis: CONNECT_MS, keepAlive: true })
+  const next = new pg.Client({
+    connectionString: connectionString(),
+    connectionTimeoutMillis: CONNECT_MS,
+    keepAlive: true,
+  })
   let isOver = false
   const again = (): void => {
     if (isOver) return

@@ -24,10 +24,22 @@ export default defineNitroPlugin((nitro) => {
   const timer = setInterval(() => {
     if (busy) return
     busy = true
-    sweepSilence().then(sweepReleases).catch((error: unknown) => { if (!isEnding && !isDatabaseAway(error)) console.error('the watch for silence failed:', innermost(error).message) }).finally(() => { busy = false })
+    sweepSilence()
+      .then(sweepReleases)
+      .catch((error: unknown) => {
+        if (!isEnding && !isDatabaseAway(error))
+          console.error('the watch for silence failed:', innermost(error).message)
+      })
+      .finally(() => {
+        busy = false
+      })
   }, SWEEP_MS)
   /** The stand-ins of sites that are no longer there go. */
-  const tidy = (): void => { dropUnknown().catch(() => { /* they may be starting; the next turn finds them */ }) }
+  const tidy = (): void => {
+    dropUnknown().catch(() => {
+      /* they may be starting; the next turn finds them */
+    })
+  }
   const worlds = setInterval(tidy, WORLDS_MS)
   setTimeout(tidy, FIRST_WORLDS_MS).unref()
   nitro.hooks.hook('close', async () => {

@@ -12,7 +12,11 @@ import { openUnder, sealUnder } from '../vault/passphrase'
 import { readSiteFile, writeSiteFile, type SiteContent } from './siteFile'
 
 /** The file as text; undefined where the site is gone. */
-export async function exportSite(siteId: string, passphrase: string | null, accountId: string): Promise<string | undefined> {
+export async function exportSite(
+  siteId: string,
+  passphrase: string | null,
+  accountId: string,
+): Promise<string | undefined> {
   const opened = passphrase === null ? null : await readSecrets(db(), siteId)
   // Sealing takes its time; nobody's connection waits for it.
   const sealed = passphrase === null ? null : await sealUnder(passphrase, JSON.stringify(opened))
@@ -20,51 +24,171 @@ export async function exportSite(siteId: string, passphrase: string | null, acco
     // Held, so that nobody takes it away half way through.
     const [site] = await tx.select().from(sites).where(eq(sites.id, siteId)).for('key share')
     if (!site) return undefined
-    const [first] = await tx.select({ document: revisions.document }).from(revisions).where(eq(revisions.siteId, siteId)).orderBy(asc(revisions.number)).limit(1)
-    const history = await tx.select({ number: revisions.number, summary: revisions.summary, author: sql<string | null>`coalesce(${accounts.name}, ${revisions.authorName})`, at: revisions.at, version: revisions.version, patches: revisions.patches, inverse: revisions.inverse })
-      .from(revisions).leftJoin(accounts, eq(accounts.id, revisions.authorId)).where(eq(revisions.siteId, siteId)).orderBy(asc(revisions.number))
-    const steps = await tx.select({ stepId: stepsDone.stepId, doneAt: stepsDone.doneAt, readyAt: stepsDone.readyAt, by: sql<string | null>`coalesce(${accounts.name}, ${stepsDone.whoName})`, note: stepsDone.note })
-      .from(stepsDone).leftJoin(accounts, eq(accounts.id, stepsDone.accountId)).where(eq(stepsDone.siteId, siteId)).orderBy(asc(stepsDone.doneAt))
-    const seen = await tx.select({ row: evidence, by: sql<string | null>`coalesce(${accounts.name}, ${evidence.whoName})` }).from(evidence).leftJoin(accounts, eq(accounts.id, evidence.accountId)).where(eq(evidence.siteId, siteId)).orderBy(asc(evidence.at))
-    const trail = await tx.select({ at: log.at, who: log.who, what: log.what }).from(log).where(eq(log.siteId, siteId)).orderBy(asc(log.id))
-    await tx.insert(log).values({ siteId, accountId, what: `Saved the site as a file, ${passphrase === null ? 'without' : 'with'} its secrets` })
+    const [first] = await tx
+      .select({ document: revisions.document })
+      .from(revisions)
+      .where(eq(revisions.siteId, siteId))
+      .orderBy(asc(revisions.number))
+      .limit(1)
+    const history = await tx
+      .select({
+        number: revisions.number,
+        summary: revisions.summary,
+        author: sql<string | null>`coalesce(${accounts.name}, ${revisions.authorName})`,
+        at: revisions.at,
+        version: revisions.version,
+        patches: revisions.patches,
+        inverse: revisions.inverse,
+      })
+      .from(revisions)
+      .leftJoin(accounts, eq(accounts.id, revisions.authorId))
+      .where(eq(revisions.siteId, siteId))
+      .orderBy(asc(revisions.number))
+    const steps = await tx
+      .select({
+        stepId: stepsDone.stepId,
+        doneAt: stepsDone.doneAt,
+        readyAt: stepsDone.readyAt,
+        by: sql<string | null>`coalesce(${accounts.name}, ${stepsDone.whoName})`,
+        note: stepsDone.note,
+      })
+      .from(stepsDone)
+      .leftJoin(accounts, eq(accounts.id, stepsDone.accountId))
+      .where(eq(stepsDone.siteId, siteId))
+      .orderBy(asc(stepsDone.doneAt))
+    const seen = await tx
+      .select({
+        row: evidence,
+        by: sql<string | null>`coalesce(${accounts.name}, ${evidence.whoName})`,
+      })
+      .from(evidence)
+      .leftJoin(accounts, eq(accounts.id, evidence.accountId))
+      .where(eq(evidence.siteId, siteId))
+      .orderBy(asc(evidence.at))
+    const trail = await tx
+      .select({ at: log.at, who: log.who, what: log.what })
+      .from(log)
+      .where(eq(log.siteId, siteId))
+      .orderBy(asc(log.id))
+    await tx.insert(log).values({
+      siteId,
+      accountId,
+      what: `Saved the site as a file, ${passphrase === null ? 'without' : 'with'} its secrets`,
+    })
     const content = {
-      exportedAt: new Date(), clockSpeed: site.clockSpeed, first: first!.document, revisions: history, steps,
-      evidence: seen.map(({ row, by }) => ({ kind: row.kind, source: row.source, at: row.at, revision: row.revision, by, stepId: row.stepId, body: row.body, file: row.file?.toString('base64') ?? null, mediaType: row.mediaType })),
-      trail, secrets: sealed,
+      exportedAt: new Date(),
+      clockSpeed: site.clockSpeed,
+      first: first!.document,
+      revisions: history,
+      steps,
+      evidence: seen.map(({ row, by }) => ({
+        kind: row.kind,
+        source: row.source,
+        at: row.at,
+        revision: row.revision,
+        by,
+        stepId: row.stepId,
+        body: row.body,
+        file: row.file?.toString('base64') ?? null,
+        mediaType: row.mediaType,
+      })),
+      trail,
+      secrets: sealed,
     }
     return JSON.stringify(writeSiteFile(JSON.parse(JSON.stringify(content)) as SiteContent))
   })
 }
 
-const secretsSchema = z.record(z.string().min(1).max(64).refine(isPlainText), z.string().max(200).refine(isPlainText))
+const secretsSchema = z.record(
+  z.string().min(1).max(64).refine(isPlainText),
+  z.string().max(200).refine(isPlainText),
+)
 
-export type ImportOutcome = { ok: true; id: string; revision: number } | { ok: false; reason: string }
+export type ImportOutcome =
+  { ok: true; id: string; revision: number } | { ok: false; reason: string }
 
-export async function importSite(value: unknown, passphrase: string | null, accountId: string): Promise<ImportOutcome> {
+export async function importSite(
+  value: unknown,
+  passphrase: string | null,
+  accountId: string,
+): Promise<ImportOutcome> {
   const read = readSiteFile(value)
   if (!read.ok) return read
   const { content, revisions: history } = read
-  const opened = content.secrets && passphrase !== null ? await openUnder(passphrase, content.secrets) : undefined
-  if (content.secrets && passphrase === null) return { ok: false, reason: 'the secrets of this file are sealed; give its passphrase' }
-  if (content.secrets && opened === undefined) return { ok: false, reason: 'the passphrase does not open the secrets of this file' }
+  const opened =
+    content.secrets && passphrase !== null
+      ? await openUnder(passphrase, content.secrets)
+      : undefined
+  if (content.secrets && passphrase === null)
+    return { ok: false, reason: 'the secrets of this file are sealed; give its passphrase' }
+  if (content.secrets && opened === undefined)
+    return { ok: false, reason: 'the passphrase does not open the secrets of this file' }
   return inTransaction(async (tx): Promise<ImportOutcome> => {
     const last = history.at(-1)!
     const id = await freeSiteId(tx, last.plan.site.name)
-    // A name in a file is what somebody wrote into a file: it stays a text, and is nobody's account here.
-    const named = (name: string | null): string | null => (name === null ? null : `${name.replaceAll(FROM_A_FILE, '').slice(0, 60)}${FROM_A_FILE}`)
-    await tx.insert(sites).values({ id, name: last.plan.site.name, head: last.number, clockSpeed: content.clockSpeed })
+    // A name in a file is what somebody wrote into a file: it stays a text, and is nobody's account
+    // here.
+    const named = (name: string | null): string | null =>
+      name === null ? null : `${name.replaceAll(FROM_A_FILE, '').slice(0, 60)}${FROM_A_FILE}`
+    await tx
+      .insert(sites)
+      .values({ id, name: last.plan.site.name, head: last.number, clockSpeed: content.clockSpeed })
     await tx.insert(members).values({ siteId: id, accountId, role: 'owner' })
-    for (const [i, { plan, author, ...r }] of history.entries()) await tx.insert(revisions).values({ siteId: id, ...r, ...stored(r.number, plan, history[i - 1]?.plan.version ?? null), authorName: named(author) })
+    for (const [i, { plan, author, ...r }] of history.entries())
+      await tx.insert(revisions).values({
+        siteId: id,
+        ...r,
+        ...stored(r.number, plan, history[i - 1]?.plan.version ?? null),
+        authorName: named(author),
+      })
     await listInventory(tx, id, last.plan)
     await listPrefixes(tx, id, last.plan)
-    for (const s of content.steps) await tx.insert(stepsDone).values({ siteId: id, stepId: s.stepId, doneAt: new Date(s.doneAt), readyAt: new Date(s.readyAt), whoName: named(s.by), note: s.note })
+    for (const s of content.steps)
+      await tx.insert(stepsDone).values({
+        siteId: id,
+        stepId: s.stepId,
+        doneAt: new Date(s.doneAt),
+        readyAt: new Date(s.readyAt),
+        whoName: named(s.by),
+        note: s.note,
+      })
     for (const e of content.evidence)
-      await tx.insert(evidence).values({ siteId: id, kind: e.kind, source: e.source, at: new Date(e.at), revision: e.revision, whoName: named(e.by), stepId: e.stepId, body: e.body, file: e.file ? Buffer.from(e.file, 'base64') : null, mediaType: e.mediaType })
-    if (opened !== undefined) for (const [ref, secret] of Object.entries(secretsSchema.parse(JSON.parse(opened)))) await writeSecret(tx, id, ref, secret)
-    // The trail of the other system is no trail of this one; it is kept as what it is, a document that came with the site.
-    await tx.insert(evidence).values({ siteId: id, kind: 'note', source: 'file', revision: last.number, accountId, body: { text: `Audit trail of the system that this site came from, up to ${content.exportedAt}`, trail: content.trail } })
-    await tx.insert(log).values({ siteId: id, accountId, what: `Brought in from a file of ${content.exportedAt.slice(0, 10)}: ${history.length} revisions, ${content.steps.length} steps, ${content.evidence.length} pieces of evidence` })
+      await tx.insert(evidence).values({
+        siteId: id,
+        kind: e.kind,
+        source: e.source,
+        at: new Date(e.at),
+        revision: e.revision,
+        whoName: named(e.by),
+        stepId: e.stepId,
+        body: e.body,
+        file: e.file ? Buffer.from(e.file, 'base64') : null,
+        mediaType: e.mediaType,
+      })
+    if (opened !== undefined)
+      for (const [ref, secret] of Object.entries(secretsSchema.parse(JSON.parse(opened))))
+        await writeSecret(tx, id, ref, secret)
+    // The trail of the other system is no trail of this one; it is kept as what it is, a document
+    // that came with the site.
+    await tx.insert(evidence).values({
+      siteId: id,
+      kind: 'note',
+      source: 'file',
+      revision: last.number,
+      accountId,
+      body: {
+        text: `Audit trail of the system that this site came from, up to ${content.exportedAt}`,
+        trail: content.trail,
+      },
+    })
+    await tx.insert(log).values({
+      siteId: id,
+      accountId,
+      what:
+        `Brought in from a file of ${content.exportedAt.slice(0, 10)}: ${history.length} ` +
+        `revisions, ${content.steps.length} steps, ${content.evidence.length} pieces of ` +
+        'evidence',
+    })
     return { ok: true, id, revision: last.number }
   })
 }
@@ -77,6 +201,14 @@ const SITE_IDS = 7_350_003
 export async function freeSiteId(tx: Executor, name: string): Promise<string> {
   // Two sites that are opened at the same moment under one name get one id each.
   await tx.execute(sql`select pg_advisory_xact_lock(${SITE_IDS})`)
-  const used = await tx.select({ id: sites.id }).from(sites).union(tx.selectDistinct({ id: sql<string>`${log.siteId}` }).from(log).where(isNotNull(log.siteId)))
+  const used = await tx
+    .select({ id: sites.id })
+    .from(sites)
+    .union(
+      tx
+        .selectDistinct({ id: sql<string>`${log.siteId}` })
+        .from(log)
+        .where(isNotNull(log.siteId)),
+    )
   return idFor(name, new Set(used.map((s) => s.id)))
 }

@@ -1,7 +1,16 @@
-/** Making a release: the plan as it is, worked out into documents, kept sealed, and sent in waves. Runs in a thread. */
+/**
+ * Making a release: the plan as it is, worked out into documents, kept sealed, and sent in waves.
+ * Runs in a thread.
+ */
 import { and, eq, lt, ne } from 'drizzle-orm'
 import type { SitePlan } from '@mast/core/plan'
-import { cutsSender, previewRelease, waveTimes, type ReleasePreview, type Sender } from '@mast/core/release'
+import {
+  cutsSender,
+  previewRelease,
+  waveTimes,
+  type ReleasePreview,
+  type Sender,
+} from '@mast/core/release'
 import { db, inTransaction, type Executor } from '../db/database'
 import { log, releases, sites, targets } from '../db/schema'
 import { siteIsGone } from '../http/gone'
@@ -17,14 +26,30 @@ import { openWave } from './waves'
 /** Of one site. */
 const MOST_RELEASES = 200
 
-interface Worked { readonly preview: ReleasePreview; readonly write: (tx: Executor, number: number, accountId: string | null, note: string) => Promise<void> }
+interface Worked {
+  readonly preview: ReleasePreview
+  readonly write: (
+    tx: Executor,
+    number: number,
+    accountId: string | null,
+    note: string,
+  ) => Promise<void>
+}
 
-async function workOut(at: Executor, siteId: string, revision: number, sender: Sender | null): Promise<Worked> {
-  const [site] = await at.select({ clockSpeed: sites.clockSpeed }).from(sites).where(eq(sites.id, siteId))
+async function workOut(
+  at: Executor,
+  siteId: string,
+  revision: number,
+  sender: Sender | null,
+): Promise<Worked> {
+  const [site] = await at
+    .select({ clockSpeed: sites.clockSpeed })
+    .from(sites)
+    .where(eq(sites.id, siteId))
   if (!site) throw siteIsGone()
   const after = await planAt(at, siteId, revision)
   const standing = await standingRelease(at, siteId)
-  const before = standing && await planAt(at, siteId, standing.revision)
+  const before = standing && (await planAt(at, siteId, standing.revision))
   const secrets = await readSecrets(at, siteId)
   const told = await toldOf(at, siteId)
   const live = await liveDevices(at, siteId, site.clockSpeed)
@@ -33,68 +58,164 @@ async function workOut(at: Executor, siteId: string, revision: number, sender: S
   const preview = cut ? { ...plain, heldBack: [...plain.heldBack, cut] } : plain
   const keys = keysOf(after, secrets)
   const waveOf = new Map(preview.waves.flatMap((ids, i) => ids.map((id) => [id, i + 1] as const)))
-  const waitsOf = (profileId: string): SitePlan['profiles'][string]['waits'] => after.profiles[profileId]!.waits
+  const waitsOf = (profileId: string): SitePlan['profiles'][string]['waits'] =>
+    after.profiles[profileId]!.waits
   const write: Worked['write'] = async (tx, number, accountId, note) => {
     await keepDocuments(tx, siteId, documents)
     const had = await targetsOf(tx, siteId)
     const members = documents.filter((d) => waveOf.has(d.deviceId))
     const loadsFirmware = preview.changes.some((c) => c.firmware && waveOf.has(c.deviceId))
     await tx.insert(releases).values({
-      siteId, number, revision, accountId, note, state: preview.waves.length > 0 ? 'sending' : 'done', endedAt: preview.waves.length > 0 ? null : new Date(), waves: preview.waves.length,
-      times: waveTimes(members.map((d) => waitsOf(d.profileId)), loadsFirmware), moved: [...preview.moved], keys: sealKeys(siteId, number, keys),
+      siteId,
+      number,
+      revision,
+      accountId,
+      note,
+      state: preview.waves.length > 0 ? 'sending' : 'done',
+      endedAt: preview.waves.length > 0 ? null : new Date(),
+      waves: preview.waves.length,
+      times: waveTimes(
+        members.map((d) => waitsOf(d.profileId)),
+        loadsFirmware,
+      ),
+      moved: [...preview.moved],
+      keys: sealKeys(siteId, number, keys),
     })
     const rows = documents.map((d): typeof targets.$inferInsert => {
       const { deviceId, digest, firmware, profileId } = d
       const before = beforeOf(had.get(deviceId))
       const isSame = before?.digest === digest && before.firmware === firmware
-      // Who is in no wave gets it when all waves are through: then it comes into a site that stands.
-      return { siteId, deviceId, release: number, wave: waveOf.get(deviceId) ?? 0, digest, firmware, profileId, state: isSame || preview.waves.length === 0 ? 'kept' : 'waiting', trialSeconds: trialSecondsOf(waitsOf(profileId)), before }
+      // Who is in no wave gets it when all waves are through: then it comes into a site that
+      // stands.
+      return {
+        siteId,
+        deviceId,
+        release: number,
+        wave: waveOf.get(deviceId) ?? 0,
+        digest,
+        firmware,
+        profileId,
+        state: isSame || preview.waves.length === 0 ? 'kept' : 'waiting',
+        trialSeconds: trialSecondsOf(waitsOf(profileId)),
+        before,
+      }
     })
     await tx.delete(targets).where(eq(targets.siteId, siteId))
-    for (let i = 0; i < rows.length; i += 500) await tx.insert(targets).values(rows.slice(i, i + 500))
+    for (let i = 0; i < rows.length; i += 500)
+      await tx.insert(targets).values(rows.slice(i, i + 500))
     await forgetDocuments(tx, siteId)
     // The trail keeps what was sent when; here the newest do.
-    await tx.delete(releases).where(and(eq(releases.siteId, siteId), lt(releases.number, number - MOST_RELEASES), ne(releases.number, standing?.number ?? 0)))
+    await tx
+      .delete(releases)
+      .where(
+        and(
+          eq(releases.siteId, siteId),
+          lt(releases.number, number - MOST_RELEASES),
+          ne(releases.number, standing?.number ?? 0),
+        ),
+      )
     await openWave(tx, siteId, number, 1)
     const n = preview.changes.length
-    await tx.insert(log).values({ siteId, accountId, what: `Sent release ${number} (revision ${revision}) to the devices: ${n} ${n === 1 ? 'change' : 'changes'}${note ? ` (${note})` : ''}` })
+    await tx.insert(log).values({
+      siteId,
+      accountId,
+      what:
+        `Sent release ${number} (revision ${revision}) to the devices: ${n} ` +
+        `${n === 1 ? 'change' : 'changes'}${note ? ` (${note})` : ''}`,
+    })
     await notify(tx, { site: siteId, topic: 'releases' })
   }
   return { preview, write }
 }
 
-function beforeOf(t: Target | undefined): typeof targets.$inferInsert['before'] {
+function beforeOf(t: Target | undefined): (typeof targets.$inferInsert)['before'] {
   const told = t && toldBy(t)
-  return told ? { release: told.release, digest: told.digest, firmware: told.firmware, profileId: told.profileId, trialSeconds: told.trialSeconds } : null
+  return told
+    ? {
+        release: told.release,
+        digest: told.digest,
+        firmware: told.firmware,
+        profileId: told.profileId,
+        trialSeconds: told.trialSeconds,
+      }
+    : null
 }
 
-export const previewOf = async (siteId: string, revision: number, sender: Sender | null): Promise<ReleasePreview> => (await workOut(db(), siteId, revision, sender)).preview
+export const previewOf = async (
+  siteId: string,
+  revision: number,
+  sender: Sender | null,
+): Promise<ReleasePreview> => (await workOut(db(), siteId, revision, sender)).preview
 
 /** `number` of the release where one was made. */
 export type SendOutcome = { ok: true; number?: number } | { ok: false; reasons: readonly string[] }
 
-/** @param onlyFirst makes one only where devices have none and none of them runs: nobody has looked at what it does */
-export async function sendRelease({ siteId, revision, note, accountId, sender, onlyFirst }: { siteId: string; revision: number | null; note: string; accountId: string; sender: Sender | null; onlyFirst: boolean }): Promise<SendOutcome> {
+/**
+ * @param onlyFirst makes one only where devices have none and none of them runs: nobody has looked
+ * at what it does
+ */
+export async function sendRelease({
+  siteId,
+  revision,
+  note,
+  accountId,
+  sender,
+  onlyFirst,
+}: {
+  siteId: string
+  revision: number | null
+  note: string
+  accountId: string
+  sender: Sender | null
+  onlyFirst: boolean
+}): Promise<SendOutcome> {
   const [now] = await db().select({ head: sites.head }).from(sites).where(eq(sites.id, siteId))
   if (!now) throw siteIsGone()
-  const made = await db().select({ number: releases.number, revision: releases.revision }).from(releases).where(eq(releases.siteId, siteId))
-  if (onlyFirst && await standingRelease(db(), siteId)) return { ok: true }
+  const made = await db()
+    .select({ number: releases.number, revision: releases.revision })
+    .from(releases)
+    .where(eq(releases.siteId, siteId))
+  if (onlyFirst && (await standingRelease(db(), siteId))) return { ok: true }
   const wanted = revision ?? now.head
-  const another: SendOutcome = { ok: false, reasons: [`The plan is at revision ${now.head} by now, not at ${wanted}: look at what would be sent again.`] }
+  const another: SendOutcome = {
+    ok: false,
+    reasons: [
+      `The plan is at revision ${now.head} by now, not at ${wanted}: look at what would be sent again.`,
+    ],
+  }
   if (wanted !== now.head && !made.some((r) => r.revision === wanted)) return another
   // Worked out before anything is locked.
   const { preview, write } = await workOut(db(), siteId, wanted, sender)
   if (preview.heldBack.length > 0) return { ok: false, reasons: preview.heldBack }
-  if (onlyFirst && preview.waves.length > 0) return { ok: false, reasons: ['Devices of this site run already: look at what would be sent, and send it.'] }
+  if (onlyFirst && preview.waves.length > 0)
+    return {
+      ok: false,
+      reasons: ['Devices of this site run already: look at what would be sent, and send it.'],
+    }
   return inTransaction(async (tx): Promise<SendOutcome> => {
     // Two who send at once do so one after the other; the second is told.
-    const [site] = await tx.select({ head: sites.head }).from(sites).where(eq(sites.id, siteId)).for('no key update')
+    const [site] = await tx
+      .select({ head: sites.head })
+      .from(sites)
+      .where(eq(sites.id, siteId))
+      .for('no key update')
     if (!site) throw siteIsGone()
-    const there = await tx.select({ number: releases.number, state: releases.state }).from(releases).where(eq(releases.siteId, siteId))
+    const there = await tx
+      .select({ number: releases.number, state: releases.state })
+      .from(releases)
+      .where(eq(releases.siteId, siteId))
     const sending = there.find((r) => r.state === 'sending')
-    if (sending) return { ok: false, reasons: [`Release ${sending.number} is being sent; wait until it is done, or stop it.`] }
+    if (sending)
+      return {
+        ok: false,
+        reasons: [`Release ${sending.number} is being sent; wait until it is done, or stop it.`],
+      }
     if (onlyFirst && there.length > made.length) return { ok: true }
-    if (there.length !== made.length || site.head !== now.head) return { ok: false, reasons: ['Somebody changed or sent something just now: look at what would be sent again.'] }
+    if (there.length !== made.length || site.head !== now.head)
+      return {
+        ok: false,
+        reasons: ['Somebody changed or sent something just now: look at what would be sent again.'],
+      }
     const number = Math.max(0, ...there.map((r) => r.number)) + 1
     await write(tx, number, accountId, note)
     return { ok: true, number }

@@ -18,8 +18,12 @@ export interface Glance {
 export function glanceAt(plan: SitePlan): Glance {
   const model = siteModel(plan)
   return {
-    name: plan.site.name, country: plan.site.country, devices: model.devices.length, segments: model.segments.length,
+    name: plan.site.name,
+    country: plan.site.country,
+    devices: model.devices.length,
+    segments: model.segments.length,
     adoptable: model.devices.filter((d) => model.profileOf(d.id).adoptable).map((d) => d.id),
-    marks: marksOf(findingsOf(plan)), steps: runSheetOf(model).map(({ id, title }) => ({ id, title })),
+    marks: marksOf(findingsOf(plan)),
+    steps: runSheetOf(model).map(({ id, title }) => ({ id, title })),
   }
 }

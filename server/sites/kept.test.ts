@@ -7,11 +7,19 @@ describe('kept revisions', () => {
     kept.keep('quiet', 1, 'q')
     for (let n = 1; n <= 100; n++) kept.keep('busy', n, `b${n}`)
     expect(kept.get('quiet', 1)).toBe('q')
-    expect([96, 97, 98, 99, 100].map((n) => kept.get('busy', n))).toEqual([undefined, 'b97', 'b98', 'b99', 'b100'])
+    expect([96, 97, 98, 99, 100].map((n) => kept.get('busy', n))).toEqual([
+      undefined,
+      'b97',
+      'b98',
+      'b99',
+      'b100',
+    ])
   })
   it('go in the order of their last use', () => {
     const kept = new KeptRevisions<string>(2, 2)
-    kept.keep('a', 1, 'a1'); kept.keep('a', 2, 'a2'); kept.keep('b', 1, 'b1')
+    kept.keep('a', 1, 'a1')
+    kept.keep('a', 2, 'a2')
+    kept.keep('b', 1, 'b1')
     kept.get('a', 1)
     kept.keep('a', 3, 'a3')
     expect([1, 2, 3].map((n) => kept.get('a', n))).toEqual(['a1', undefined, 'a3'])

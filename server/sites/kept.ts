@@ -1,8 +1,14 @@
-/** What was read or made of the revisions of sites: a few of each site, so that one that is edited all the time does not push out the others. */
+/**
+ * What was read or made of the revisions of sites: a few of each site, so that one that is edited
+ * all the time does not push out the others.
+ */
 export class KeptRevisions<T> {
   /** By site and number; both in the order of their last use. */
   private readonly sites = new Map<string, Map<number, T>>()
-  constructor(private readonly mostSites: number, private readonly mostOfASite: number) {}
+  constructor(
+    private readonly mostSites: number,
+    private readonly mostOfASite: number,
+  ) {}
 
   get(siteId: string, number: number): T | undefined {
     const value = this.sites.get(siteId)?.get(number)
@@ -22,10 +28,18 @@ export class KeptRevisions<T> {
   }
 
   /** The revision of a site nearest to a number, within a distance. */
-  nearest(siteId: string, number: number, within: number): { number: number; value: T } | undefined {
+  nearest(
+    siteId: string,
+    number: number,
+    within: number,
+  ): { number: number; value: T } | undefined {
     let best: { number: number; value: T } | undefined
     for (const [n, value] of this.sites.get(siteId) ?? [])
-      if (Math.abs(n - number) <= within && (!best || Math.abs(n - number) < Math.abs(best.number - number))) best = { number: n, value }
+      if (
+        Math.abs(n - number) <= within &&
+        (!best || Math.abs(n - number) < Math.abs(best.number - number))
+      )
+        best = { number: n, value }
     return best
   }
 }

@@ -1,7 +1,19 @@
-/** Plan revisions: their history, and saving changes on top of the newest one whatever they were made on. */
+/**
+ * Plan revisions: their history, and saving changes on top of the newest one whatever they were
+ * made on.
+ */
 import { and, asc, desc, eq, gt, inArray, lt, sql } from 'drizzle-orm'
 import { z } from 'zod'
-import { changeSchema, mergeChanges, type Change, type Conflict, type PlanPatch, type PlanProblem, type SitePlan, type RevisionSince } from '@mast/core/plan'
+import {
+  changeSchema,
+  mergeChanges,
+  type Change,
+  type Conflict,
+  type PlanPatch,
+  type PlanProblem,
+  type SitePlan,
+  type RevisionSince,
+} from '@mast/core/plan'
 import { db, inTransaction, type Executor } from '../db/database'
 import { accounts, inventory, log, prefixes, revisions, sites } from '../db/schema'
 import { endLostClaims } from '../adoption/devices'
@@ -11,77 +23,194 @@ import { inThread } from '../work/workers'
 import { inTurn } from './turns'
 
 /** `baseAt` is when the base was saved, so that a base of another history is noticed. */
-export const saveSchema = z.strictObject({ base: z.int().min(1).max(2 ** 31 - 1), baseAt: z.iso.datetime().optional(), changes: z.array(changeSchema).min(1).max(200) })
+export const saveSchema = z.strictObject({
+  base: z
+    .int()
+    .min(1)
+    .max(2 ** 31 - 1),
+  baseAt: z.iso.datetime().optional(),
+  changes: z.array(changeSchema).min(1).max(200),
+})
 
 export type SaveGiven = z.infer<typeof saveSchema>
 
-export interface RevisionLine { readonly number: number; readonly summary: string; readonly author: string | null; readonly at: Date }
+export interface RevisionLine {
+  readonly number: number
+  readonly summary: string
+  readonly author: string | null
+  readonly at: Date
+}
 
 /** The account's name, or the name that a file gave. */
 const authorOf = sql<string | null>`coalesce(${accounts.name}, ${revisions.authorName})`
 
 /** Newest first, from before a number on. */
-export async function historyOf(siteId: string, limit: number, before = 2 ** 31 - 1): Promise<RevisionLine[]> {
-  return db().select({ number: revisions.number, summary: revisions.summary, author: authorOf, at: revisions.at })
-    .from(revisions).leftJoin(accounts, eq(accounts.id, revisions.authorId)).where(and(eq(revisions.siteId, siteId), lt(revisions.number, before))).orderBy(desc(revisions.number)).limit(limit)
+export async function historyOf(
+  siteId: string,
+  limit: number,
+  before = 2 ** 31 - 1,
+): Promise<RevisionLine[]> {
+  return db()
+    .select({
+      number: revisions.number,
+      summary: revisions.summary,
+      author: authorOf,
+      at: revisions.at,
+    })
+    .from(revisions)
+    .leftJoin(accounts, eq(accounts.id, revisions.authorId))
+    .where(and(eq(revisions.siteId, siteId), lt(revisions.number, before)))
+    .orderBy(desc(revisions.number))
+    .limit(limit)
 }
 
 /** What was saved after a revision, oldest first, with its patches. */
-export async function revisionsSince(at: Executor, siteId: string, number: number): Promise<RevisionSince[]> {
-  const rows = await at.select({ number: revisions.number, changeId: revisions.changeId, summary: revisions.summary, author: authorOf, patches: revisions.patches })
-    .from(revisions).leftJoin(accounts, eq(accounts.id, revisions.authorId)).where(and(eq(revisions.siteId, siteId), gt(revisions.number, number))).orderBy(asc(revisions.number))
+export async function revisionsSince(
+  at: Executor,
+  siteId: string,
+  number: number,
+): Promise<RevisionSince[]> {
+  const rows = await at
+    .select({
+      number: revisions.number,
+      changeId: revisions.changeId,
+      summary: revisions.summary,
+      author: authorOf,
+      patches: revisions.patches,
+    })
+    .from(revisions)
+    .leftJoin(accounts, eq(accounts.id, revisions.authorId))
+    .where(and(eq(revisions.siteId, siteId), gt(revisions.number, number)))
+    .orderBy(asc(revisions.number))
   return rows.map((r) => ({ ...r, patches: r.patches as PlanPatch[] }))
 }
 
-/** Whether a site has a revision, saved at that moment. Of a server that was set back to an earlier state, another may bear its number by now. */
-export async function isInHistory(on: Executor, siteId: string, number: number, moment: string | undefined): Promise<boolean> {
-  const [row] = await on.select({ at: revisions.at }).from(revisions).where(and(eq(revisions.siteId, siteId), eq(revisions.number, number)))
+/**
+ * Whether a site has a revision, saved at that moment. Of a server that was set back to an earlier
+ * state, another may bear its number by now.
+ */
+export async function isInHistory(
+  on: Executor,
+  siteId: string,
+  number: number,
+  moment: string | undefined,
+): Promise<boolean> {
+  const [row] = await on
+    .select({ at: revisions.at })
+    .from(revisions)
+    .where(and(eq(revisions.siteId, siteId), eq(revisions.number, number)))
   return row !== undefined && (moment === undefined || row.at.toISOString() === moment)
 }
 
 /** The newest revision and when it was saved. */
-export async function headOf(on: Executor, siteId: string): Promise<{ revision: number; at: Date }> {
-  const [row] = await on.select({ revision: revisions.number, at: revisions.at }).from(sites).innerJoin(revisions, and(eq(revisions.siteId, sites.id), eq(revisions.number, sites.head))).where(eq(sites.id, siteId))
+export async function headOf(
+  on: Executor,
+  siteId: string,
+): Promise<{ revision: number; at: Date }> {
+  const [row] = await on
+    .select({ revision: revisions.number, at: revisions.at })
+    .from(sites)
+    .innerJoin(revisions, and(eq(revisions.siteId, sites.id), eq(revisions.number, sites.head)))
+    .where(eq(sites.id, siteId))
   return row!
 }
 
-interface NewRevision { readonly number: number; readonly plan: SitePlan; readonly patches: readonly PlanPatch[]; readonly inverse: readonly PlanPatch[]; readonly summary: string; readonly changeId: string | null }
+interface NewRevision {
+  readonly number: number
+  readonly plan: SitePlan
+  readonly patches: readonly PlanPatch[]
+  readonly inverse: readonly PlanPatch[]
+  readonly summary: string
+  readonly changeId: string | null
+}
 
 /** Gives when it was saved. @param before the plan that it follows; null for the first */
-export async function createRevision(at: Executor, siteId: string, before: SitePlan | null, r: NewRevision, authorId: string): Promise<Date> {
+export async function createRevision(
+  at: Executor,
+  siteId: string,
+  before: SitePlan | null,
+  r: NewRevision,
+  authorId: string,
+): Promise<Date> {
   const { number, plan, patches, inverse, summary, changeId } = r
-  const [previous] = await at.select({ version: revisions.version }).from(revisions).where(and(eq(revisions.siteId, siteId), eq(revisions.number, number - 1)))
-  const [row] = await at.insert(revisions).values({ siteId, number, ...stored(number, plan, previous?.version ?? null), patches, inverse, summary, authorId, changeId }).returning({ at: revisions.at })
+  const [previous] = await at
+    .select({ version: revisions.version })
+    .from(revisions)
+    .where(and(eq(revisions.siteId, siteId), eq(revisions.number, number - 1)))
+  const [row] = await at
+    .insert(revisions)
+    .values({
+      siteId,
+      number,
+      ...stored(number, plan, previous?.version ?? null),
+      patches,
+      inverse,
+      summary,
+      authorId,
+      changeId,
+    })
+    .returning({ at: revisions.at })
   await at.update(sites).set({ head: number, name: plan.site.name }).where(eq(sites.id, siteId))
-  await at.insert(log).values({ siteId, accountId: authorId, what: `Revision ${number}: ${summary}` })
+  await at
+    .insert(log)
+    .values({ siteId, accountId: authorId, what: `Revision ${number}: ${summary}` })
   if (before?.devices !== plan.devices) {
     await listInventory(at, siteId, plan)
     if (before) await endLostClaims(at, siteId, plan)
   }
-  if (before?.segments !== plan.segments || before?.uplinks !== plan.uplinks || before?.knownNetworks !== plan.knownNetworks) await listPrefixes(at, siteId, plan)
+  if (
+    before?.segments !== plan.segments ||
+    before?.uplinks !== plan.uplinks ||
+    before?.knownNetworks !== plan.knownNetworks
+  )
+    await listPrefixes(at, siteId, plan)
   await notify(at, { site: siteId, topic: 'plan', revision: number })
   return row!.at
 }
 
 export async function listInventory(at: Executor, siteId: string, plan: SitePlan): Promise<void> {
   await at.delete(inventory).where(eq(inventory.siteId, siteId))
-  const rows = Object.values(plan.devices).map((d) => ({ siteId, deviceId: d.id, name: d.name, profileId: d.profileId, serial: d.serial, hardwareAddress: d.hardwareAddress }))
-  for (let i = 0; i < rows.length; i += 1000) await at.insert(inventory).values(rows.slice(i, i + 1000))
+  const rows = Object.values(plan.devices).map((d) => ({
+    siteId,
+    deviceId: d.id,
+    name: d.name,
+    profileId: d.profileId,
+    serial: d.serial,
+    hardwareAddress: d.hardwareAddress,
+  }))
+  for (let i = 0; i < rows.length; i += 1000)
+    await at.insert(inventory).values(rows.slice(i, i + 1000))
 }
 
 export async function listPrefixes(at: Executor, siteId: string, plan: SitePlan): Promise<void> {
   await at.delete(prefixes).where(eq(prefixes.siteId, siteId))
   const rows: (typeof prefixes.$inferInsert)[] = []
-  const add = (entityId: string, kind: string, name: string, network: string | null): void => { if (network) rows.push({ siteId, entityId, kind, name, network }) }
-  for (const s of Object.values(plan.segments)) { add(s.id, 'segment', s.name, s.subnet); add(s.id, 'segment', s.name, s.subnet6) }
-  for (const u of Object.values(plan.uplinks)) if (u.handOff.providerLan !== 'none') add(u.id, 'provider', `LAN of ${u.name}`, u.handOff.providerLan)
+  const add = (entityId: string, kind: string, name: string, network: string | null): void => {
+    if (network) rows.push({ siteId, entityId, kind, name, network })
+  }
+  for (const s of Object.values(plan.segments)) {
+    add(s.id, 'segment', s.name, s.subnet)
+    add(s.id, 'segment', s.name, s.subnet6)
+  }
+  for (const u of Object.values(plan.uplinks))
+    if (u.handOff.providerLan !== 'none')
+      add(u.id, 'provider', `LAN of ${u.name}`, u.handOff.providerLan)
   for (const n of Object.values(plan.knownNetworks)) add(n.id, n.kind, n.name, n.prefix)
-  for (let i = 0; i < rows.length; i += 1000) await at.insert(prefixes).values(rows.slice(i, i + 1000))
+  for (let i = 0; i < rows.length; i += 1000)
+    await at.insert(prefixes).values(rows.slice(i, i + 1000))
 }
 
 export type SaveOutcome =
-  /** `merged` tells that there were revisions after the base: somebody else's, or ours whose answer was lost. */
-  | { kind: 'saved'; revision: number; merged: boolean; made: { number: number; summary: string; changeId: string; at: Date }[] }
+  /**
+   * `merged` tells that there were revisions after the base: somebody else's, or ours whose answer
+   * was lost.
+   */
+  | {
+      kind: 'saved'
+      revision: number
+      merged: boolean
+      made: { number: number; summary: string; changeId: string; at: Date }[]
+    }
   /** The site was removed meanwhile. */
   | { kind: 'gone' }
   /** The base is of another history. */
@@ -90,40 +219,84 @@ export type SaveOutcome =
   | { kind: 'refused'; changeId: string; problems: readonly PlanProblem[] }
 
 /**
- * Saves changes in order, each a revision, all of them or none. Those that were saved before (their answer was lost on the way) are not saved again.
- * The row of the site is locked meanwhile, so that the numbers have no gaps and nobody merges with half of somebody's work; within this process saves of a
+ * Saves changes in order, each a revision, all of them or none. Those that were saved before (their
+ * answer was lost on the way) are not saved again.
+ * The row of the site is locked meanwhile, so that the numbers have no gaps and nobody merges with
+ * half of somebody's work; within this process saves of a
  * site take turns before they take a connection, so that a busy site leaves the others theirs.
  */
-export function saveChanges(siteId: string, given: SaveGiven, authorId: string): Promise<SaveOutcome> {
-  return inTurn(siteId, () => (isHeavy(given) ? inThread('save', { siteId, given, accountId: authorId }, { accountId: authorId, maxMs: SAVE_MS }) : saveNow(siteId, given, authorId)))
+export function saveChanges(
+  siteId: string,
+  given: SaveGiven,
+  authorId: string,
+): Promise<SaveOutcome> {
+  return inTurn(siteId, () =>
+    isHeavy(given)
+      ? inThread(
+          'save',
+          { siteId, given, accountId: authorId },
+          { accountId: authorId, maxMs: SAVE_MS },
+        )
+      : saveNow(siteId, given, authorId),
+  )
 }
 
-/** Each change is done twice, on its base and on the newest plan; many, or long ones, are no matter for the event loop. */
+/**
+ * Each change is done twice, on its base and on the newest plan; many, or long ones, are no matter
+ * for the event loop.
+ */
 const HEAVY_CHANGES = 24
 const HEAVY_PATCHES = 500
 const SAVE_MS = 30_000
-const isHeavy = ({ changes }: SaveGiven): boolean => changes.length > HEAVY_CHANGES || changes.reduce((n, c) => n + (c.kind === 'patches' ? c.patches.length : 0), 0) > HEAVY_PATCHES
+const isHeavy = ({ changes }: SaveGiven): boolean =>
+  changes.length > HEAVY_CHANGES ||
+  changes.reduce((n, c) => n + (c.kind === 'patches' ? c.patches.length : 0), 0) > HEAVY_PATCHES
 
 /** Without waiting for a turn; what a thread does of it. */
-export async function saveNow(siteId: string, { base, baseAt, changes }: SaveGiven, authorId: string): Promise<SaveOutcome> {
+export async function saveNow(
+  siteId: string,
+  { base, baseAt, changes }: SaveGiven,
+  authorId: string,
+): Promise<SaveOutcome> {
   let newest: { number: number; plan: SitePlan } | undefined
   const outcome = await inTransaction(async (tx): Promise<SaveOutcome> => {
-    const [site] = await tx.select({ head: sites.head }).from(sites).where(eq(sites.id, siteId)).for('no key update')
+    const [site] = await tx
+      .select({ head: sites.head })
+      .from(sites)
+      .where(eq(sites.id, siteId))
+      .for('no key update')
     if (!site) return { kind: 'gone' }
     const { head } = site
-    if (!await isInHistory(tx, siteId, base, baseAt)) return { kind: 'parted', revision: head }
+    if (!(await isInHistory(tx, siteId, base, baseAt))) return { kind: 'parted', revision: head }
     const headPlan = await planAt(tx, siteId, head)
     const basePlan = base < head ? await planAt(tx, siteId, base) : headPlan
-    const there = await tx.select({ changeId: revisions.changeId, number: revisions.number, summary: revisions.summary, at: revisions.at }).from(revisions)
-      .where(and(eq(revisions.siteId, siteId), inArray(revisions.changeId, changes.map((c) => c.id))))
+    const there = await tx
+      .select({
+        changeId: revisions.changeId,
+        number: revisions.number,
+        summary: revisions.summary,
+        at: revisions.at,
+      })
+      .from(revisions)
+      .where(
+        and(
+          eq(revisions.siteId, siteId),
+          inArray(
+            revisions.changeId,
+            changes.map((c) => c.id),
+          ),
+        ),
+      )
     const saved = new Map(there.map((r) => [r.changeId!, r]))
     const since = base < head ? await revisionsSince(tx, siteId, base) : []
-    // What was saved of this very batch since its base is ours, not theirs: the rest of it builds on that. What was saved before is in the base.
+    // What was saved of this very batch since its base is ours, not theirs: the rest of it builds
+    // on that. What was saved before is in the base.
     const isOpen = (c: Change): boolean => (saved.get(c.id)?.number ?? Infinity) > base
     const merge = mergeChanges(basePlan, headPlan, since, changes.filter(isOpen))
     const [refused] = merge.refused
     if (refused) return { kind: 'refused', ...refused }
-    if (merge.conflicts.length > 0) return { kind: 'conflict', revision: head, conflicts: merge.conflicts }
+    if (merge.conflicts.length > 0)
+      return { kind: 'conflict', revision: head, conflicts: merge.conflicts }
     let before = headPlan
     let number = head
     const made = there.map((r) => ({ ...r, changeId: r.changeId! }))

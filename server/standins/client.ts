@@ -1,7 +1,19 @@
-/** The server's side of the stand-ins: asks them over loopback, keeps them in step with the plan. */
+/**
+ * The server's side of the stand-ins: asks them over loopback, keeps them in step with the plan.
+ */
 import { createError } from 'h3'
 import { eq, inArray } from 'drizzle-orm'
-import { handReplySchema, MOST_PROBES, observationsSchema, snapshotSchema, worldsSchema, type Fault, type Hand, type HandReply, type Snapshot } from '@mast/standins/control'
+import {
+  handReplySchema,
+  MOST_PROBES,
+  observationsSchema,
+  snapshotSchema,
+  worldsSchema,
+  type Fault,
+  type Hand,
+  type HandReply,
+  type Snapshot,
+} from '@mast/standins/control'
 import type { Observation, Probe } from '@mast/protocol'
 import { physicalPlan } from '@mast/core/release'
 import { db } from '../db/database'
@@ -13,40 +25,83 @@ import { planAt, planOf } from '../sites/plans'
 /** A proof in virtual time can take this long at the slowest speed, ms. */
 const LONGEST_MS = 20 * 60_000
 
-async function ask(path: string, method: string, body?: unknown): Promise<{ status: number; body: unknown }> {
+async function ask(
+  path: string,
+  method: string,
+  body?: unknown,
+): Promise<{ status: number; body: unknown }> {
   const port = process.env.MAST_STANDINS_PORT
-  if (!port) throw createError({ statusCode: 503, message: 'the stand-ins are not running; start Able Mast with ./mast demo or ./mast start' })
+  if (!port)
+    throw createError({
+      statusCode: 503,
+      message: 'the stand-ins are not running; start Able Mast with ./mast demo or ./mast start',
+    })
   try {
     const response = await fetch(`http://127.0.0.1:${port}${path}`, {
-      method, signal: AbortSignal.timeout(LONGEST_MS),
-      headers: { 'authorization': `Bearer ${process.env.MAST_STANDINS_TOKEN ?? ''}`, 'content-type': 'application/json' },
+      method,
+      signal: AbortSignal.timeout(LONGEST_MS),
+      headers: {
+        authorization: `Bearer ${process.env.MAST_STANDINS_TOKEN ?? ''}`,
+        'content-type': 'application/json',
+      },
       ...(body === undefined ? {} : { body: JSON.stringify(body) }),
     })
     return { status: response.status, body: await response.json() }
   } catch {
-    throw createError({ statusCode: 503, message: 'the stand-ins do not answer; they may be starting' })
+    throw createError({
+      statusCode: 503,
+      message: 'the stand-ins do not answer; they may be starting',
+    })
   }
 }
 
-async function need<T>(schema: { parse(value: unknown): T }, path: string, method: string, body?: unknown): Promise<T> {
+async function need<T>(
+  schema: { parse(value: unknown): T },
+  path: string,
+  method: string,
+  body?: unknown,
+): Promise<T> {
   const reply = await ask(path, method, body)
-  if (reply.status !== 200) throw createError({ statusCode: reply.status === 404 ? 409 : 502, message: (reply.body as { message?: string } | null)?.message ?? 'the stand-ins refused' })
+  if (reply.status !== 200)
+    throw createError({
+      statusCode: reply.status === 404 ? 409 : 502,
+      message: (reply.body as { message?: string } | null)?.message ?? 'the stand-ins refused',
+    })
   return schema.parse(reply.body)
 }
 
-/** Brings the stand-ins of a site to what stands on the ground: what was released, with the labels of the newest plan. They start where there are none yet. */
+/**
+ * Brings the stand-ins of a site to what stands on the ground: what was released, with the labels
+ * of the newest plan. They start where there are none yet.
+ */
 export async function show(siteId: string): Promise<{ revision: number; release: number }> {
-  const [site] = await db().select({ secretsVersion: sites.secretsVersion, createdAt: sites.createdAt }).from(sites).where(eq(sites.id, siteId))
+  const [site] = await db()
+    .select({ secretsVersion: sites.secretsVersion, createdAt: sites.createdAt })
+    .from(sites)
+    .where(eq(sites.id, siteId))
   const { plan: head, revision } = await planOf(db(), siteId)
   const standing = await standingRelease(db(), siteId)
   const release = standing?.number ?? 0
   // With a release people use the keys that it has.
   const keysVersion = standing ? 0 : site!.secretsVersion
   const there = await look(siteId)
-  if (there?.revision === revision && there.release === release && there.keysVersion === keysVersion) return { revision, release }
-  const plan = physicalPlan(head, standing && await planAt(db(), siteId, standing.revision))
+  if (
+    there?.revision === revision &&
+    there.release === release &&
+    there.keysVersion === keysVersion
+  )
+    return { revision, release }
+  const plan = physicalPlan(head, standing && (await planAt(db(), siteId, standing.revision)))
   const seed = [...siteId].reduce((n, ch) => (n * 31 + ch.charCodeAt(0)) % 1_000_003, 7)
-  const snapshot = await need(snapshotSchema, `/worlds/${siteId}`, 'PUT', { plan, ...(standing?.keys ?? keysOf(plan, await readSecrets(db(), siteId))), seed, epochSeconds: Math.floor(site!.createdAt.getTime() / 1000), revision, release, keysVersion })
+  const snapshot = await need(snapshotSchema, `/worlds/${siteId}`, 'PUT', {
+    plan,
+    ...(standing?.keys ?? keysOf(plan, await readSecrets(db(), siteId))),
+    seed,
+    epochSeconds: Math.floor(site!.createdAt.getTime() / 1000),
+    revision,
+    release,
+    keysVersion,
+  })
   await db().update(sites).set({ clockSpeed: snapshot.speed }).where(eq(sites.id, siteId))
   return { revision, release }
 }
@@ -77,15 +132,29 @@ export async function setFault(siteId: string, fault: Fault, on: boolean): Promi
 /** In portions that the stand-ins take. */
 export async function probe(siteId: string, probes: readonly Probe[]): Promise<Observation[]> {
   const all: Observation[] = []
-  for (let i = 0; i < probes.length; i += MOST_PROBES) all.push(...(await need(observationsSchema, `/worlds/${siteId}/probes`, 'POST', { probes: probes.slice(i, i + MOST_PROBES) })).observations)
+  for (let i = 0; i < probes.length; i += MOST_PROBES)
+    all.push(
+      ...(
+        await need(observationsSchema, `/worlds/${siteId}/probes`, 'POST', {
+          probes: probes.slice(i, i + MOST_PROBES),
+        })
+      ).observations,
+    )
   return all
 }
 
-/** Tells the stand-ins which of their sites are still there. Theirs are asked for first: a site that is opened meanwhile is not among them. */
+/**
+ * Tells the stand-ins which of their sites are still there. Theirs are asked for first: a site that
+ * is opened meanwhile is not among them.
+ */
 export async function dropUnknown(): Promise<void> {
   const { sites: theirs } = await need(worldsSchema, '/worlds', 'GET')
   if (theirs.length === 0) return
-  const ours = new Set((await db().select({ id: sites.id }).from(sites).where(inArray(sites.id, theirs))).map((s) => s.id))
+  const ours = new Set(
+    (await db().select({ id: sites.id }).from(sites).where(inArray(sites.id, theirs))).map(
+      (s) => s.id,
+    ),
+  )
   for (const id of theirs) if (!ours.has(id)) await drop(id)
 }
 

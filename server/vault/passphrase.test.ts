@@ -9,6 +9,11 @@ it('opens under its passphrase alone, in whatever form its letters are composed'
 })
 it('is undone by any change, and a file cannot ask for more work than is usual', async () => {
   const sealed = await sealUnder('a long line of rope', 'the key')
-  expect(await openUnder('a long line of rope', { ...sealed, body: Buffer.from('another').toString('base64') })).toBeUndefined()
+  expect(
+    await openUnder('a long line of rope', {
+      ...sealed,
+      body: Buffer.from('another').toString('base64'),
+    }),
+  ).toBeUndefined()
   expect(await openUnder('a long line of rope', { ...sealed, N: 2 ** 24 })).toBeUndefined()
 })

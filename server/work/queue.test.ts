@@ -6,11 +6,21 @@ it('a queue does so much at once, lets so much wait, and tells the rest to come 
   const gates: (() => void)[] = []
   let running = 0
   let most = 0
-  const work = async (): Promise<void> => { most = Math.max(most, ++running); await new Promise<void>((r) => gates.push(r)); running-- }
+  const work = async (): Promise<void> => {
+    most = Math.max(most, ++running)
+    await new Promise<void>((r) => gates.push(r))
+    running--
+  }
   const all = Array.from({ length: 5 }, () => queue.run(work))
   await new Promise((r) => setImmediate(r))
-  await expect(queue.run(work)).rejects.toMatchObject({ statusCode: 503, message: expect.stringContaining('too much hashing') })
-  while (gates.length > 0) { gates.shift()!(); await new Promise((r) => setImmediate(r)) }
+  await expect(queue.run(work)).rejects.toMatchObject({
+    statusCode: 503,
+    message: expect.stringContaining('too much hashing'),
+  })
+  while (gates.length > 0) {
+    gates.shift()!()
+    await new Promise((r) => setImmediate(r))
+  }
   await Promise.all(all)
   expect(most).toBe(2)
 })

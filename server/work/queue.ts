@@ -1,4 +1,7 @@
-/** Work that must not pile up: so much of it at once, so much waiting, and whoever comes beyond that is told to come again. */
+/**
+ * Work that must not pile up: so much of it at once, so much waiting, and whoever comes beyond that
+ * is told to come again.
+ */
 import { createError } from 'h3'
 import pLimit from 'p-limit'
 
@@ -6,11 +9,21 @@ export class Queue {
   private readonly limit: ReturnType<typeof pLimit>
 
   /** @param what of what there is too much, for the message */
-  constructor(private readonly what: string, atOnce: number, private readonly mostWaiting: number) { this.limit = pLimit(atOnce) }
+  constructor(
+    private readonly what: string,
+    atOnce: number,
+    private readonly mostWaiting: number,
+  ) {
+    this.limit = pLimit(atOnce)
+  }
 
   /** @throws 503 where too much waits already. */
   async run<T>(work: () => Promise<T>): Promise<T> {
-    if (this.limit.pendingCount >= this.mostWaiting) throw createError({ statusCode: 503, message: `too much ${this.what} at once; try again in a moment` })
+    if (this.limit.pendingCount >= this.mostWaiting)
+      throw createError({
+        statusCode: 503,
+        message: `too much ${this.what} at once; try again in a moment`,
+      })
     return this.limit(work)
   }
 }
@@ -19,12 +32,19 @@ export class Queue {
 export class Shares {
   private readonly held = new Map<string, number>()
 
-  constructor(private readonly what: string, private readonly most: number) {}
+  constructor(
+    private readonly what: string,
+    private readonly most: number,
+  ) {}
 
   /** @throws 429 where somebody holds their whole share. Gives the way to leave it. */
   take(who: string): () => void {
     const held = this.held.get(who) ?? 0
-    if (held >= this.most) throw createError({ statusCode: 429, message: `${this.most} ${this.what} at once are the most; wait until one is done` })
+    if (held >= this.most)
+      throw createError({
+        statusCode: 429,
+        message: `${this.most} ${this.what} at once are the most; wait until one is done`,
+      })
     this.held.set(who, held + 1)
     let isLeft = false
     return () => {

@@ -10,8 +10,11 @@ export default async function carryOut({ name, given }) {
     return { done: await tasks[name](given) }
   } catch (error) {
     if (isDatabaseAway(error)) return { away: true }
-    // What is refused with words, and what two of the database's own did to each other, is so here as it is there.
+    // What is refused with words, and what two of the database's own did to each other, is so here
+    // as it is there.
     const { statusCode, data } = error ?? {}
-    return statusCode ? { refused: { statusCode, message: error.message, data } } : { failed: innermost(error).stack ?? String(error), code: innermost(error).code }
+    return statusCode
+      ? { refused: { statusCode, message: error.message, data } }
+      : { failed: innermost(error).stack ?? String(error), code: innermost(error).code }
   }
 }

@@ -4,9 +4,19 @@ import { EventQueue } from './eventQueue'
 
 describe('the clock', () => {
   let ms = 0
-  beforeEach(() => { ms = 0; vi.useFakeTimers() })
-  afterEach(() => { vi.useRealTimers() })
-  const pass = async (span: number): Promise<void> => { for (let i = 0; i < span / 20; i++) { ms += 20; await vi.advanceTimersByTimeAsync(20) } }
+  beforeEach(() => {
+    ms = 0
+    vi.useFakeTimers()
+  })
+  afterEach(() => {
+    vi.useRealTimers()
+  })
+  const pass = async (span: number): Promise<void> => {
+    for (let i = 0; i < span / 20; i++) {
+      ms += 20
+      await vi.advanceTimersByTimeAsync(20)
+    }
+  }
 
   it('runs as many times faster as it is told, from 1 to 1000', async () => {
     const queue = new EventQueue()
@@ -31,7 +41,12 @@ describe('the clock', () => {
     clock.start()
     await pass(100)
     let finish: (() => void) | undefined
-    const held = clock.hold(() => new Promise<void>((resolve) => { finish = resolve }))
+    const held = clock.hold(
+      () =>
+        new Promise<void>((resolve) => {
+          finish = resolve
+        }),
+    )
     const at = queue.now
     await pass(5000)
     expect(queue.now).toBe(at)

@@ -1,4 +1,7 @@
-/** Couples virtual time to the wall clock at a speed of 1 to 1000. Stands still while real input or output is under way. */
+/**
+ * Couples virtual time to the wall clock at a speed of 1 to 1000. Stands still while real input or
+ * output is under way.
+ */
 import type { EventQueue } from './eventQueue'
 
 export const MIN_SPEED = 1
@@ -12,14 +15,24 @@ export class Clock {
   private timer: NodeJS.Timeout | undefined
   private lastMs = 0
 
-  /** @param onFault what an event threw; the clock stands still then, and nothing else of the process is touched */
-  constructor(private readonly queue: EventQueue, public speed: number, private readonly nowMs: () => number = () => performance.now(), private readonly onFault?: (error: unknown) => void) {}
+  /**
+   * @param onFault what an event threw; the clock stands still then, and nothing else of the
+   * process is touched
+   */
+  constructor(
+    private readonly queue: EventQueue,
+    public speed: number,
+    private readonly nowMs: () => number = () => performance.now(),
+    private readonly onFault?: (error: unknown) => void,
+  ) {}
 
   start(): void {
     if (this.timer) return
     this.lastMs = this.nowMs()
     this.timer = setInterval(() => {
-      try { this.tick() } catch (error) {
+      try {
+        this.tick()
+      } catch (error) {
         if (!this.onFault) throw error
         this.stop()
         this.onFault(error)

@@ -1,8 +1,17 @@
-/** Events in virtual time, in order; equal times in the order in which they were asked for, so that a seed decides a run. */
+/**
+ * Events in virtual time, in order; equal times in the order in which they were asked for, so that
+ * a seed decides a run.
+ */
 import TinyQueue from 'tinyqueue'
 
-interface Entry { readonly at: number; readonly order: number; run: (() => void) | null }
-export interface Timer { cancel(): void }
+interface Entry {
+  readonly at: number
+  readonly order: number
+  run: (() => void) | null
+}
+export interface Timer {
+  cancel(): void
+}
 
 export class EventQueue {
   /** Virtual time, s. */
@@ -13,7 +22,11 @@ export class EventQueue {
   after(seconds: number, run: () => void): Timer {
     const entry: Entry = { at: this.now + Math.max(0, seconds), order: this.order++, run }
     this.queue.push(entry)
-    return { cancel: () => { entry.run = null } }
+    return {
+      cancel: () => {
+        entry.run = null
+      },
+    }
   }
 
   get nextAt(): number | undefined {
@@ -31,5 +44,7 @@ export class EventQueue {
     return true
   }
 
-  get size(): number { return this.queue.length }
+  get size(): number {
+    return this.queue.length
+  }
 }

@@ -11,7 +11,10 @@ export const faultSchema = z.discriminatedUnion('kind', [
   /** A port drops a tag, whatever its configuration says. */
   z.strictObject({ kind: z.literal('missing-tag'), portId: id, vlan: z.int().min(1).max(4094) }),
   /** The provider uses another tag than the one recorded; null is none. */
-  z.strictObject({ kind: z.literal('wrong-hand-off-tag'), vlan: z.int().min(1).max(4094).nullable() }),
+  z.strictObject({
+    kind: z.literal('wrong-hand-off-tag'),
+    vlan: z.int().min(1).max(4094).nullable(),
+  }),
   z.strictObject({ kind: z.literal('dead-line') }),
   /** The line carries no larger packets than this, and says nothing of it. */
   z.strictObject({ kind: z.literal('small-packets'), octets: z.int().min(576).max(1500) }),
@@ -22,7 +25,13 @@ export const faultSchema = z.discriminatedUnion('kind', [
 ])
 export type Fault = z.infer<typeof faultSchema>
 export const faultKey = (f: Fault): string =>
-  f.kind === 'swapped-cables' ? `${f.kind}:${[...f.portIds].sort().join('+')}` : f.kind === 'missing-tag' ? `${f.kind}:${f.portId}:${f.vlan}` : f.kind === 'mistyped-serial' || f.kind === 'rogue-server' ? `${f.kind}:${f.deviceId}` : f.kind
+  f.kind === 'swapped-cables'
+    ? `${f.kind}:${[...f.portIds].sort().join('+')}`
+    : f.kind === 'missing-tag'
+      ? `${f.kind}:${f.portId}:${f.vlan}`
+      : f.kind === 'mistyped-serial' || f.kind === 'rogue-server'
+        ? `${f.kind}:${f.deviceId}`
+        : f.kind
 
 export const worldSchema = z.strictObject({
   plan: planSchema,
@@ -43,8 +52,18 @@ export type WorldDescription = z.infer<typeof worldSchema>
 
 export const handSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('power'), deviceIds: z.array(id).max(2000), on: z.boolean() }),
-  z.strictObject({ kind: z.literal('laptop'), plugInto: id.nullable(), address: z.string().max(18).nullable() }),
-  z.strictObject({ kind: z.literal('page'), deviceId: id, address: z.ipv4(), act: z.enum(['password', 'firmware', 'configuration']), configuration: z.unknown().optional() }),
+  z.strictObject({
+    kind: z.literal('laptop'),
+    plugInto: id.nullable(),
+    address: z.string().max(18).nullable(),
+  }),
+  z.strictObject({
+    kind: z.literal('page'),
+    deviceId: id,
+    address: z.ipv4(),
+    act: z.enum(['password', 'firmware', 'configuration']),
+    configuration: z.unknown().optional(),
+  }),
   z.strictObject({ kind: z.literal('plug'), deviceIds: z.array(id).max(2000) }),
   z.strictObject({ kind: z.literal('plug-line') }),
   z.strictObject({ kind: z.literal('reset'), deviceIds: z.array(id).max(2000) }),
@@ -61,14 +80,26 @@ export const worldsSchema = z.strictObject({ sites: z.array(z.string().max(64)) 
 export const observationsSchema = z.strictObject({ observations: z.array(observationSchema) })
 
 export const snapshotSchema = z.strictObject({
-  revision: z.number(), keysVersion: z.number(), release: z.number(),
-  speed: z.number(), seconds: z.number(), frames: z.number(),
-  devices: z.array(z.strictObject({
-    id, powered: z.boolean(), placed: z.boolean(), light: lightSchema.shape.state.nullable(), address: z.string().nullable(), serial: z.string().nullable(),
-  })),
+  revision: z.number(),
+  keysVersion: z.number(),
+  release: z.number(),
+  speed: z.number(),
+  seconds: z.number(),
+  frames: z.number(),
+  devices: z.array(
+    z.strictObject({
+      id,
+      powered: z.boolean(),
+      placed: z.boolean(),
+      light: lightSchema.shape.state.nullable(),
+      address: z.string().nullable(),
+      serial: z.string().nullable(),
+    }),
+  ),
   /** Why they stand still, where something in them went wrong; null while they run. */
   stopped: z.string().nullable().default(null),
-  linePlugged: z.boolean(), lineUp: z.boolean(),
+  linePlugged: z.boolean(),
+  lineUp: z.boolean(),
   laptop: z.strictObject({ pluggedInto: id.nullable(), address: z.string().nullable() }),
   faults: z.array(faultSchema),
 })

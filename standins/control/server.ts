@@ -1,9 +1,19 @@
-/** The door of the stand-ins' process: HTTP on loopback, with a token that only the application's server has. */
+/**
+ * The door of the stand-ins' process: HTTP on loopback, with a token that only the application's
+ * server has.
+ */
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import { timingSafeEqual } from 'node:crypto'
 import { z } from 'zod'
 import { WorldStopped, type World } from '../world/world'
-import { clockSchema, faultSchema, handSchema, probesSchema, worldSchema, type WorldDescription } from './messages'
+import {
+  clockSchema,
+  faultSchema,
+  handSchema,
+  probesSchema,
+  worldSchema,
+  type WorldDescription,
+} from './messages'
 
 const MAX_BODY_BYTES = 32 * 1024 * 1024
 const sitePattern = /^[a-z0-9-]{1,64}$/
@@ -16,7 +26,14 @@ export interface Worlds {
   readonly sites: readonly string[]
 }
 
-class Refused extends Error { constructor(readonly status: number, message: string) { super(message) } }
+class Refused extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message)
+  }
+}
 
 async function bodyOf(request: IncomingMessage): Promise<unknown> {
   const chunks: Buffer[] = []
@@ -35,7 +52,11 @@ async function bodyOf(request: IncomingMessage): Promise<unknown> {
 
 function read<T>(schema: z.ZodType<T>, value: unknown): T {
   const result = schema.safeParse(value)
-  if (!result.success) throw new Refused(400, result.error.issues.map((i) => `${i.path.join('.')}: ${i.message}`).join('; '))
+  if (!result.success)
+    throw new Refused(
+      400,
+      result.error.issues.map((i) => `${i.path.join('.')}: ${i.message}`).join('; '),
+    )
   return result.data
 }
 
@@ -49,10 +70,15 @@ export function controlServer(worlds: Worlds, token: string): Server {
     if (!authorised(request.headers.authorization)) throw new Refused(401, 'who is asking?')
     const [, top, siteId = '', what = ''] = (request.url ?? '').split('/')
     if (top === 'ready') return { ready: true }
-    if (top === 'worlds' && siteId === '' && request.method === 'GET') return { sites: worlds.sites }
+    if (top === 'worlds' && siteId === '' && request.method === 'GET')
+      return { sites: worlds.sites }
     if (top !== 'worlds' || !sitePattern.test(siteId)) throw new Refused(404, 'nothing here')
-    if (request.method === 'PUT' && !what) return worlds.load(siteId, read(worldSchema, await bodyOf(request))).snapshot()
-    if (request.method === 'DELETE' && !what) { worlds.drop(siteId); return {} }
+    if (request.method === 'PUT' && !what)
+      return worlds.load(siteId, read(worldSchema, await bodyOf(request))).snapshot()
+    if (request.method === 'DELETE' && !what) {
+      worlds.drop(siteId)
+      return {}
+    }
     const world = worlds.get(siteId)
     if (!world) throw new Refused(404, 'this site is not on the stand-ins')
     if (request.method === 'GET' && !what) return world.snapshot()
@@ -65,13 +91,22 @@ export function controlServer(worlds: Worlds, token: string): Server {
   return createServer((request: IncomingMessage, response: ServerResponse) => {
     answer(request).then(
       (value) => send(response, 200, value),
-      (error: unknown) => send(response, ...answerTo(error)))
+      (error: unknown) => send(response, ...answerTo(error)),
+    )
   })
 }
 
 function answerTo(error: unknown): [number, { message: string }] {
   const message = error instanceof Error ? error.message : 'failed'
-  if (error instanceof WorldStopped) return [409, { message: `the stand-ins of this site stand still, since something in them went wrong: ${message}. Change the plan, or put them back into their boxes` }]
+  if (error instanceof WorldStopped)
+    return [
+      409,
+      {
+        message:
+          'the stand-ins of this site stand still, since something in them went wrong: ' +
+          `${message}. Change the plan, or put them back into their boxes`,
+      },
+    ]
   return [error instanceof Refused ? error.status : 500, { message }]
 }
 
@@ -92,7 +127,8 @@ async function act(world: World, what: string, body: unknown): Promise<unknown> 
       const { probes } = read(probesSchema, body)
       return { observations: await world.guarded(() => world.probe(probes)) }
     }
-    default: throw new Refused(404, 'nothing here')
+    default:
+      throw new Refused(404, 'nothing here')
   }
 }
 

@@ -1,4 +1,7 @@
-/** Keeps the worlds of all sites and writes them to disk, so that a restart of the process is a power cut to the stand-ins, not their end. */
+/**
+ * Keeps the worlds of all sites and writes them to disk, so that a restart of the process is a
+ * power cut to the stand-ins, not their end.
+ */
 import { mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { World, type ControllerHttp, type Saved } from '../world/world'
@@ -12,7 +15,12 @@ export class WorldStore implements Worlds {
   private readonly worlds = new Map<string, World>()
   private readonly timer: NodeJS.Timeout
 
-  constructor(private readonly folder: string, private readonly http: ControllerHttp, private readonly complain: (text: string) => void, private readonly sealing: Sealing) {
+  constructor(
+    private readonly folder: string,
+    private readonly http: ControllerHttp,
+    private readonly complain: (text: string) => void,
+    private readonly sealing: Sealing,
+  ) {
     mkdirSync(folder, { recursive: true, mode: 0o700 })
     for (const file of readdirSync(folder)) if (file.endsWith('.json')) this.open(file)
     this.timer = setInterval(() => this.saveAll(), SAVE_EVERY_MS)
@@ -20,22 +28,36 @@ export class WorldStore implements Worlds {
 
   private open(file: string): void {
     try {
-      const saved = JSON.parse(this.sealing.open(readFileSync(join(this.folder, file)), file)) as Saved
+      const saved = JSON.parse(
+        this.sealing.open(readFileSync(join(this.folder, file)), file),
+      ) as Saved
       this.worlds.set(file.slice(0, -5), this.revive(saved, worldSchema.parse(saved.description)))
     } catch (error) {
-      this.complain(`the stand-ins of ${file.slice(0, -5)} could not be read and start anew: ${error instanceof Error ? error.message : String(error)}`)
+      this.complain(
+        `the stand-ins of ${file.slice(0, -5)} could not be read and start anew: ` +
+          `${error instanceof Error ? error.message : String(error)}`,
+      )
       renameSync(join(this.folder, file), join(this.folder, `${file}.unreadable`))
     }
   }
 
-  get(siteId: string): World | undefined { return this.worlds.get(siteId) }
+  get(siteId: string): World | undefined {
+    return this.worlds.get(siteId)
+  }
 
   load(siteId: string, description: WorldDescription): World {
     const known = this.worlds.get(siteId)
     // One that stands still is made anew from what it remembers: another plan may be what it needs.
-    if (known?.stopped) { known.clock.stop(); return this.put(siteId, this.revive(known.save(), description)) }
+    if (known?.stopped) {
+      known.clock.stop()
+      return this.put(siteId, this.revive(known.save(), description))
+    }
     if (known) {
-      try { known.update(description) } catch (error) { known.failed(error) }
+      try {
+        known.update(description)
+      } catch (error) {
+        known.failed(error)
+      }
       return known
     }
     const world = new World(description, this.http)
@@ -55,7 +77,9 @@ export class WorldStore implements Worlds {
     return world
   }
 
-  get sites(): string[] { return [...this.worlds.keys()] }
+  get sites(): string[] {
+    return [...this.worlds.keys()]
+  }
 
   drop(siteId: string): void {
     this.worlds.get(siteId)?.clock.stop()
@@ -63,18 +87,25 @@ export class WorldStore implements Worlds {
     rmSync(join(this.folder, `${siteId}.json`), { force: true })
   }
 
-  changed(): void { this.saveAll() }
+  changed(): void {
+    this.saveAll()
+  }
 
   saveAll(): void {
     for (const [siteId, world] of this.worlds) {
       const name = `${siteId}.json`
       const file = join(this.folder, name)
       try {
-        writeFileSync(`${file}.new`, this.sealing.seal(JSON.stringify(world.save()), name), { mode: 0o600 })
+        writeFileSync(`${file}.new`, this.sealing.seal(JSON.stringify(world.save()), name), {
+          mode: 0o600,
+        })
         renameSync(`${file}.new`, file)
       } catch (error) {
-        // A full disk, or one world that cannot be written: the others are all the same, and the next turn tries again.
-        this.complain(`the stand-ins of ${siteId} could not be kept: ${error instanceof Error ? error.message : String(error)}`)
+        // A full disk, or one world that cannot be written: the others are all the same, and the
+        // next turn tries again.
+        this.complain(
+          `the stand-ins of ${siteId} could not be kept: ${error instanceof Error ? error.message : String(error)}`,
+        )
       }
     }
   }

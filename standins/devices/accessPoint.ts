@@ -1,4 +1,7 @@
-/** An access point: a managed device whose networks are further ports of its bridge, one for each client on the air. */
+/**
+ * An access point: a managed device whose networks are further ports of its bridge, one for each
+ * client on the air.
+ */
 import type { AccessPointConfiguration } from '@mast/protocol'
 import { connect, disconnect, Socket } from '../net/socket'
 import { PageHost, untaggedOnly } from './pageHost'
@@ -9,23 +12,34 @@ export class AccessPoint extends PageHost {
   private readonly clients = new Map<string, Socket>()
 
   private get networks(): AccessPointConfiguration['networks'] {
-    return this.flash.configuration?.kind === 'access-point' && this.light !== 'off' && this.light !== 'starting' ? this.flash.configuration.networks : []
+    return this.flash.configuration?.kind === 'access-point' &&
+      this.light !== 'off' &&
+      this.light !== 'starting'
+      ? this.flash.configuration.networks
+      : []
   }
 
   /** Lets a client join where name and key are right; false otherwise. */
   join(clientId: string, radio: Socket, networkName: string, key: string | null): boolean {
-    const network = this.powered ? this.networks.find((n) => n.name === networkName && n.key === key) : undefined
+    const network = this.powered
+      ? this.networks.find((n) => n.name === networkName && n.key === key)
+      : undefined
     if (!network) return false
     if (this.clients.get(clientId)?.peer === radio) return true
     this.leave(clientId)
     const air = new Socket(this.around.queue, this, `air-${clientId}`, this.around.counter)
     this.clients.set(clientId, air)
-    this.bridge.attach(air.name, air, { ...untaggedOnly(network.vlan), isolated: new Set(network.clientIsolation ? [network.vlan] : []) })
+    this.bridge.attach(air.name, air, {
+      ...untaggedOnly(network.vlan),
+      isolated: new Set(network.clientIsolation ? [network.vlan] : []),
+    })
     connect(air, radio)
     return true
   }
 
-  has(clientId: string): boolean { return this.clients.has(clientId) }
+  has(clientId: string): boolean {
+    return this.clients.has(clientId)
+  }
 
   leave(clientId: string): void {
     const air = this.clients.get(clientId)

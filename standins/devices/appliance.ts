@@ -1,10 +1,20 @@
 /**
- * A managed device: what it keeps over a restart, how it starts, and how it speaks to the controller. Everything takes the time that its
+ * A managed device: what it keeps over a restart, how it starts, and how it speaks to the
+ * controller. Everything takes the time that its
  * profile says, give or take a tenth.
  */
 import { createHash } from 'node:crypto'
 import type { Light, Profile } from '@mast/core/plan'
-import { configurationSchema, desiredSchema, helloReplySchema, reportReplySchema, tokenReplySchema, type Configuration, type Report, type ReportReply } from '@mast/protocol'
+import {
+  configurationSchema,
+  desiredSchema,
+  helloReplySchema,
+  reportReplySchema,
+  tokenReplySchema,
+  type Configuration,
+  type Report,
+  type ReportReply,
+} from '@mast/protocol'
 import type { Timer } from '../clock/eventQueue'
 import { sameNetwork, toNumber, toText } from '../frames/frame'
 import type { Endpoint } from '../net/endpoint'
@@ -12,13 +22,26 @@ import { SpanningTree } from '../net/spanningTree'
 import { VlanBridge } from '../net/vlanBridge'
 import { Box, type Surroundings } from './box'
 
-export interface HttpReply { readonly status: number; readonly body: unknown; readonly bytes: Uint8Array }
-export interface HttpRequest { readonly method: 'GET' | 'POST'; readonly path: string; readonly token?: string | null; readonly etag?: string | null; readonly body?: unknown }
+export interface HttpReply {
+  readonly status: number
+  readonly body: unknown
+  readonly bytes: Uint8Array
+}
+export interface HttpRequest {
+  readonly method: 'GET' | 'POST'
+  readonly path: string
+  readonly token?: string | null
+  readonly etag?: string | null
+  readonly body?: unknown
+}
 
 export interface ApplianceSurroundings extends Surroundings {
   /** The real exchange with the controller; virtual time waits for it. */
   http(request: HttpRequest): Promise<HttpReply | null>
-  /** What a clock shows in a time zone: the day of the week, 1 for Monday, and the minute of the day. */
+  /**
+   * What a clock shows in a time zone: the day of the week, 1 for Monday, and the minute of the
+   * day.
+   */
   wallClock(timeZone: string): { day: number; minute: number }
   /** Something went wrong in here that no device should be able to bring about. */
   failed(error: unknown): void
@@ -36,14 +59,26 @@ export interface Flash {
   factoryPassword: boolean
   /** What was fetched and waits for its moment. */
   held: { configuration: Configuration; digest: string; trialSeconds: number | null } | null
-  /** What it ran before a configuration that it tries, and for how long it tries it after a start, s. */
+  /**
+   * What it ran before a configuration that it tries, and for how long it tries it after a start,
+   * s.
+   */
   before: { configuration: Configuration; digest: string; trialSeconds: number } | null
   /** A configuration that nobody confirmed. */
   wentBackFrom: string | null
 }
 
 export const factoryFlash = (serial: string, firmware: string, random: () => number): Flash => ({
-  serial, firmware, token: null, sequence: 0, configuration: null, digest: null, factoryPassword: true, held: null, before: null, wentBackFrom: null,
+  serial,
+  firmware,
+  token: null,
+  sequence: 0,
+  configuration: null,
+  digest: null,
+  factoryPassword: true,
+  held: null,
+  before: null,
+  wentBackFrom: null,
   claimSecret: Array.from({ length: 64 }, () => Math.floor(random() * 16).toString(16)).join(''),
 })
 
@@ -54,7 +89,10 @@ const PAGE_PORT = 443
 /** Tries at a controller that does not answer, after which a device looks anew where it is. */
 const TRIES_BEFORE_LOOKING = 6
 
-export interface PageRequest { readonly act: 'password' | 'firmware' | 'configuration'; readonly configuration?: unknown }
+export interface PageRequest {
+  readonly act: 'password' | 'firmware' | 'configuration'
+  readonly configuration?: unknown
+}
 
 export abstract class Appliance extends Box {
   readonly bridge: VlanBridge
@@ -71,11 +109,24 @@ export abstract class Appliance extends Box {
   private unanswered = 0
   private looked = 0
 
-  constructor(override readonly around: ApplianceSurroundings, id: string, readonly profile: Profile, readonly hardwareAddress: string, public flash: Flash) {
-    super(around, id, profile.ports.map((p) => p.name))
-    this.tree = profile.abilities.includes('spanning-tree') ? new SpanningTree(around.queue, hardwareAddress) : null
+  constructor(
+    override readonly around: ApplianceSurroundings,
+    id: string,
+    readonly profile: Profile,
+    readonly hardwareAddress: string,
+    public flash: Flash,
+  ) {
+    super(
+      around,
+      id,
+      profile.ports.map((p) => p.name),
+    )
+    this.tree = profile.abilities.includes('spanning-tree')
+      ? new SpanningTree(around.queue, hardwareAddress)
+      : null
     this.bridge = new VlanBridge(around.queue, this.tree)
-    for (const [i, p] of profile.ports.entries()) if (p.role !== 'wan') this.tree?.attach(p.name, this.sockets.get(p.name)!, i + 1)
+    for (const [i, p] of profile.ports.entries())
+      if (p.role !== 'wan') this.tree?.attach(p.name, this.sockets.get(p.name)!, i + 1)
   }
 
   /** Where it speaks from. */
@@ -85,13 +136,18 @@ export abstract class Appliance extends Box {
   protected abstract bringUp(): void
   protected abstract bringDown(): void
   protected abstract nameServer(): number | null
-  protected lineState(): Report['line'] { return null }
+  protected lineState(): Report['line'] {
+    return null
+  }
 
   override setPower(on: boolean): void {
     if (this.powered === on) return
     super.setPower(on)
     if (on) this.boot()
-    else { this.halt(); this.light = 'off' }
+    else {
+      this.halt()
+      this.light = 'off'
+    }
   }
 
   restart(): void {
@@ -108,11 +164,17 @@ export abstract class Appliance extends Box {
     this.controller = null
   }
 
-  private jitter(seconds: number): number { return seconds * (0.9 + 0.2 * this.around.random()) }
+  private jitter(seconds: number): number {
+    return seconds * (0.9 + 0.2 * this.around.random())
+  }
 
   protected later(seconds: number, what: () => void): void {
     const { run } = this
-    this.timers.push(this.around.queue.after(seconds, () => { if (this.run === run && this.powered) what() }))
+    this.timers.push(
+      this.around.queue.after(seconds, () => {
+        if (this.run === run && this.powered) what()
+      }),
+    )
     if (this.timers.length > 64) this.timers = this.timers.slice(-32)
   }
 
@@ -122,37 +184,62 @@ export abstract class Appliance extends Box {
     this.later(this.jitter(this.profile.waits.bootSeconds), () => {
       this.bootedAt = this.around.queue.now
       this.light = 'seeking-address'
-      const from = this.flash.configuration?.system.pageFrom.map((p) => p.split('/') as [string, string])
-      this.endpoint.answersTo = (source, port) => port !== PAGE_PORT || !from || from.some(([network, length]) => sameNetwork(source, toNumber(network), Number(length)))
+      const from = this.flash.configuration?.system.pageFrom.map(
+        (p) => p.split('/') as [string, string],
+      )
+      this.endpoint.answersTo = (source, port) =>
+        port !== PAGE_PORT ||
+        !from ||
+        from.some(([network, length]) => sameNetwork(source, toNumber(network), Number(length)))
       this.endpoint.listening.set(PAGE_PORT, (data) => this.page(data as PageRequest))
       if (this.flash.before) this.later(this.flash.before.trialSeconds, () => this.goBack())
       this.bringUp()
       const c = this.flash.configuration
-      this.tree?.start(c?.system.spanningTree?.priority ?? FACTORY_PRIORITY, new Map((c?.ports ?? []).map((p) => [p.name, { isEdge: p.edge, guard: p.edgeGuard }])))
+      this.tree?.start(
+        c?.system.spanningTree?.priority ?? FACTORY_PRIORITY,
+        new Map((c?.ports ?? []).map((p) => [p.name, { isEdge: p.edge, guard: p.edgeGuard }])),
+      )
     })
   }
 
-  /** To be called by the kinds when the device has an address (again), with what DHCP said of the controller. */
+  /**
+   * To be called by the kinds when the device has an address (again), with what DHCP said of the
+   * controller.
+   */
   protected addressed(controllerFromDhcp: string | null): void {
     if (this.controller) return
     const configured = this.flash.configuration?.controllerUrl ?? null
     // What one of them says may be of yesterday; in turns neither keeps it away for good.
-    const found = this.looked % 2 === 0 ? controllerFromDhcp ?? configured : configured ?? controllerFromDhcp
-    if (found) { this.controller = found; this.light = 'seeking-controller'; this.later(this.around.random(), () => this.call()); return }
+    const found =
+      this.looked % 2 === 0
+        ? (controllerFromDhcp ?? configured)
+        : (configured ?? controllerFromDhcp)
+    if (found) {
+      this.controller = found
+      this.light = 'seeking-controller'
+      this.later(this.around.random(), () => this.call())
+      return
+    }
     const names = this.nameServer()
     if (names === null) return
     this.light = 'seeking-controller'
     this.endpoint.resolve(names, 'controller.internal', (a) => {
       if (this.controller) return
-      if (a !== null) { this.controller = `http://${toText(a)}:8043`; this.call() }
-      else this.later(RETRY_SECONDS, () => this.addressed(null))
+      if (a !== null) {
+        this.controller = `http://${toText(a)}:8043`
+        this.call()
+      } else this.later(RETRY_SECONDS, () => this.addressed(null))
     })
   }
 
   /** Finds out anew where the controller is. */
-  protected seekAgain(): void { this.addressed(null) }
+  protected seekAgain(): void {
+    this.addressed(null)
+  }
 
-  /** Reaches the controller through the stand-in network first; only then is the real exchange made. */
+  /**
+   * Reaches the controller through the stand-in network first; only then is the real exchange made.
+   */
   private exchange(request: HttpRequest, then: (reply: HttpReply) => void): void {
     const { run } = this
     const match = /^http:\/\/([\d.]+):(\d+)$/.exec(this.controller ?? '')
@@ -166,15 +253,24 @@ export abstract class Appliance extends Box {
       }
       this.later(RETRY_SECONDS, () => this.call())
     }
-    if (!match) { this.fault(`the controller address '${this.controller}' is not one`); return }
+    if (!match) {
+      this.fault(`the controller address '${this.controller}' is not one`)
+      return
+    }
     this.endpoint.connect(toNumber(match[1]!), Number(match[2]), (answer) => {
       if (this.run !== run) return
       if (answer !== 'works') return again()
-      void this.around.http(request).then((reply) => {
-        if (this.run !== run || !this.powered) return
-        if (reply) { this.unanswered = 0; this.looked = 0; then(reply) }
-        else again()
-      }).catch((error: unknown) => this.around.failed(error))
+      void this.around
+        .http(request)
+        .then((reply) => {
+          if (this.run !== run || !this.powered) return
+          if (reply) {
+            this.unanswered = 0
+            this.looked = 0
+            then(reply)
+          } else again()
+        })
+        .catch((error: unknown) => this.around.failed(error))
     })
   }
 
@@ -186,54 +282,113 @@ export abstract class Appliance extends Box {
   private hello(): void {
     const claimSecretDigest = createHash('sha256').update(this.flash.claimSecret).digest('hex')
     const address = toText(this.address ?? 0)
-    this.exchange({ method: 'POST', path: '/controller/v1/hello', body: { serial: this.flash.serial, hardwareAddress: this.hardwareAddress, model: this.profile.id, firmware: this.flash.firmware, address, claimSecretDigest, factoryPassword: this.flash.factoryPassword } }, (reply) => {
-      const parsed = helloReplySchema.safeParse(reply.body)
-      if (reply.status !== 200 || !parsed.success) return this.retry()
-      if (parsed.data.status === 'unclaimed') {
-        this.light = 'awaiting-claim'
-        this.later(parsed.data.retryAfterSeconds, () => this.hello())
-      } else this.askToken()
-    })
+    this.exchange(
+      {
+        method: 'POST',
+        path: '/controller/v1/hello',
+        body: {
+          serial: this.flash.serial,
+          hardwareAddress: this.hardwareAddress,
+          model: this.profile.id,
+          firmware: this.flash.firmware,
+          address,
+          claimSecretDigest,
+          factoryPassword: this.flash.factoryPassword,
+        },
+      },
+      (reply) => {
+        const parsed = helloReplySchema.safeParse(reply.body)
+        if (reply.status !== 200 || !parsed.success) return this.retry()
+        if (parsed.data.status === 'unclaimed') {
+          this.light = 'awaiting-claim'
+          this.later(parsed.data.retryAfterSeconds, () => this.hello())
+        } else this.askToken()
+      },
+    )
   }
 
   private askToken(): void {
-    this.exchange({ method: 'POST', path: '/controller/v1/token', body: { serial: this.flash.serial, claimSecret: this.flash.claimSecret } }, (reply) => {
-      const parsed = tokenReplySchema.safeParse(reply.body)
-      if (reply.status !== 200 || !parsed.success) return this.retry()
-      this.flash.token = parsed.data.token
-      this.flash.sequence = 0
-      this.fetchDesired()
-    })
+    this.exchange(
+      {
+        method: 'POST',
+        path: '/controller/v1/token',
+        body: { serial: this.flash.serial, claimSecret: this.flash.claimSecret },
+      },
+      (reply) => {
+        const parsed = tokenReplySchema.safeParse(reply.body)
+        if (reply.status !== 200 || !parsed.success) return this.retry()
+        this.flash.token = parsed.data.token
+        this.flash.sequence = 0
+        this.fetchDesired()
+      },
+    )
   }
 
   private fetchDesired(): void {
-    this.exchange({ method: 'GET', path: '/controller/v1/desired', token: this.flash.token, etag: this.flash.digest }, (reply) => {
-      if (reply.status === 401) { this.flash.token = null; this.light = 'seeking-controller'; return this.retry() }
-      if (reply.status === 304) { this.flash.held = null; return this.settle() }
-      const parsed = desiredSchema.safeParse(reply.body)
-      if (reply.status !== 200 || !parsed.success) return this.retry()
-      const { firmware, configuration, digest, apply, trialSeconds } = parsed.data
-      const loads = firmware.version !== this.flash.firmware || (digest !== this.flash.digest && apply === 'at-once')
-      if (loads) this.light = 'loading'
-      if (firmware.version !== this.flash.firmware)
-        this.report('loading-firmware', () => this.exchange({ method: 'GET', path: firmware.path, token: this.flash.token }, (image) => {
-          const intact = image.status === 200 && createHash('sha256').update(image.bytes).digest('hex') === firmware.digest
-          if (!intact) return this.fault('the firmware arrived damaged')
-          this.loadFirmware(firmware.version)
-        }))
-      else if (digest === this.flash.digest || digest === this.flash.wentBackFrom) this.settle()
-      else if (apply === 'at-once') this.report('loading-configuration', () => this.tryConfiguration({ configuration, digest, trialSeconds }))
-      else { this.flash.held = { configuration, digest, trialSeconds }; this.settle() }
-    })
+    this.exchange(
+      {
+        method: 'GET',
+        path: '/controller/v1/desired',
+        token: this.flash.token,
+        etag: this.flash.digest,
+      },
+      (reply) => {
+        if (reply.status === 401) {
+          this.flash.token = null
+          this.light = 'seeking-controller'
+          return this.retry()
+        }
+        if (reply.status === 304) {
+          this.flash.held = null
+          return this.settle()
+        }
+        const parsed = desiredSchema.safeParse(reply.body)
+        if (reply.status !== 200 || !parsed.success) return this.retry()
+        const { firmware, configuration, digest, apply, trialSeconds } = parsed.data
+        const loads =
+          firmware.version !== this.flash.firmware ||
+          (digest !== this.flash.digest && apply === 'at-once')
+        if (loads) this.light = 'loading'
+        if (firmware.version !== this.flash.firmware)
+          this.report('loading-firmware', () =>
+            this.exchange(
+              { method: 'GET', path: firmware.path, token: this.flash.token },
+              (image) => {
+                const intact =
+                  image.status === 200 &&
+                  createHash('sha256').update(image.bytes).digest('hex') === firmware.digest
+                if (!intact) return this.fault('the firmware arrived damaged')
+                this.loadFirmware(firmware.version)
+              },
+            ),
+          )
+        else if (digest === this.flash.digest || digest === this.flash.wentBackFrom) this.settle()
+        else if (apply === 'at-once')
+          this.report('loading-configuration', () =>
+            this.tryConfiguration({ configuration, digest, trialSeconds }),
+          )
+        else {
+          this.flash.held = { configuration, digest, trialSeconds }
+          this.settle()
+        }
+      },
+    )
   }
 
   private loadFirmware(version: string): void {
     this.light = 'loading'
     this.phase = 'loading-firmware'
-    this.later(this.jitter(this.profile.waits.firmwareSeconds), () => { this.flash.firmware = version; this.restart() })
+    this.later(this.jitter(this.profile.waits.firmwareSeconds), () => {
+      this.flash.firmware = version
+      this.restart()
+    })
   }
 
-  private loadConfiguration(configuration: Configuration, digest: string | null, before: Flash['before']): void {
+  private loadConfiguration(
+    configuration: Configuration,
+    digest: string | null,
+    before: Flash['before'],
+  ): void {
     this.light = 'loading'
     this.phase = 'loading-configuration'
     this.later(this.jitter(this.profile.waits.applySeconds), () => {
@@ -246,14 +401,28 @@ export abstract class Appliance extends Box {
     this.light = 'in-service'
     this.phase = 'running'
     this.report('running', ({ applyInSeconds }) => {
-      if (applyInSeconds !== null && this.flash.held) this.later(applyInSeconds, () => { const { held } = this.flash; if (held) this.tryConfiguration(held) })
+      if (applyInSeconds !== null && this.flash.held)
+        this.later(applyInSeconds, () => {
+          const { held } = this.flash
+          if (held) this.tryConfiguration(held)
+        })
     })
   }
 
-  private tryConfiguration({ configuration, digest, trialSeconds }: NonNullable<Flash['held']>): void {
+  private tryConfiguration({
+    configuration,
+    digest,
+    trialSeconds,
+  }: NonNullable<Flash['held']>): void {
     const { configuration: now, digest: nowDigest } = this.flash
     // Who tries one already goes back to what it last kept.
-    this.loadConfiguration(configuration, digest, trialSeconds === null || !now || !nowDigest ? null : this.flash.before ?? { configuration: now, digest: nowDigest, trialSeconds })
+    this.loadConfiguration(
+      configuration,
+      digest,
+      trialSeconds === null || !now || !nowDigest
+        ? null
+        : (this.flash.before ?? { configuration: now, digest: nowDigest, trialSeconds }),
+    )
   }
 
   /** Nobody said that it may keep what it tries. */
@@ -262,40 +431,68 @@ export abstract class Appliance extends Box {
     if (!before) return
     this.flash.wentBackFrom = this.flash.digest
     this.message = 'nobody confirmed the new configuration; this is the one before'
-    Object.assign(this.flash, { configuration: before.configuration, digest: before.digest, before: null })
+    Object.assign(this.flash, {
+      configuration: before.configuration,
+      digest: before.digest,
+      before: null,
+    })
     this.restart()
   }
 
   private report(phase: Report['phase'], then: (told: ReportReply) => void): void {
     this.phase = phase
     const body: Report = {
-      holds: this.flash.held?.digest ?? null, onTrial: this.flash.before !== null, wentBackFrom: this.flash.wentBackFrom,
-      sequence: ++this.flash.sequence, phase, firmware: this.flash.firmware, configurationDigest: this.flash.digest,
-      uptimeSeconds: this.around.queue.now - this.bootedAt, address: toText(this.address ?? 0), factoryPassword: this.flash.factoryPassword,
-      ports: [...this.sockets].map(([name, s]) => ({ name, up: s.up, heard: this.bridge.heardAt(name).slice(0, 64) })),
-      line: this.lineState(), done: this.done, message: this.message,
+      holds: this.flash.held?.digest ?? null,
+      onTrial: this.flash.before !== null,
+      wentBackFrom: this.flash.wentBackFrom,
+      sequence: ++this.flash.sequence,
+      phase,
+      firmware: this.flash.firmware,
+      configurationDigest: this.flash.digest,
+      uptimeSeconds: this.around.queue.now - this.bootedAt,
+      address: toText(this.address ?? 0),
+      factoryPassword: this.flash.factoryPassword,
+      ports: [...this.sockets].map(([name, s]) => ({
+        name,
+        up: s.up,
+        heard: this.bridge.heardAt(name).slice(0, 64),
+      })),
+      line: this.lineState(),
+      done: this.done,
+      message: this.message,
     }
-    this.exchange({ method: 'POST', path: '/controller/v1/report', token: this.flash.token, body }, (reply) => {
-      if (reply.status === 401) { this.flash.token = null; return this.retry() }
-      const parsed = reportReplySchema.safeParse(reply.body)
-      if (reply.status !== 200 || !parsed.success) return this.retry()
-      this.done = []
-      this.message = null
-      this.flash.wentBackFrom = null
-      if (parsed.data.trial === 'keep') this.flash.before = null
-      if (parsed.data.trial === 'back') return this.goBack()
-      then(parsed.data)
-      if (phase === 'running') this.carryOut(parsed.data.commands, parsed.data.nextReportSeconds)
-    })
+    this.exchange(
+      { method: 'POST', path: '/controller/v1/report', token: this.flash.token, body },
+      (reply) => {
+        if (reply.status === 401) {
+          this.flash.token = null
+          return this.retry()
+        }
+        const parsed = reportReplySchema.safeParse(reply.body)
+        if (reply.status !== 200 || !parsed.success) return this.retry()
+        this.done = []
+        this.message = null
+        this.flash.wentBackFrom = null
+        if (parsed.data.trial === 'keep') this.flash.before = null
+        if (parsed.data.trial === 'back') return this.goBack()
+        then(parsed.data)
+        if (phase === 'running') this.carryOut(parsed.data.commands, parsed.data.nextReportSeconds)
+      },
+    )
   }
 
-  private carryOut(commands: readonly { id: string; command: string }[], nextReportSeconds: number): void {
+  private carryOut(
+    commands: readonly { id: string; command: string }[],
+    nextReportSeconds: number,
+  ): void {
     for (const { id } of commands) this.done.push(id)
     if (commands.some((c) => c.command === 'restart')) return this.restart()
     this.later(nextReportSeconds, () => this.call())
   }
 
-  private retry(): void { this.later(RETRY_SECONDS, () => this.call()) }
+  private retry(): void {
+    this.later(RETRY_SECONDS, () => this.call())
+  }
 
   protected fault(message: string): void {
     this.light = 'fault'
@@ -311,13 +508,19 @@ export abstract class Appliance extends Box {
         this.flash.factoryPassword = false
         return { ok: true, text: 'password replaced' }
       case 'firmware':
-        if (this.flash.firmware === this.profile.firmware.wanted) return { ok: true, text: 'runs this version already' }
+        if (this.flash.firmware === this.profile.firmware.wanted)
+          return { ok: true, text: 'runs this version already' }
         this.loadFirmware(this.profile.firmware.wanted)
         return { ok: true, text: 'writing' }
       case 'configuration': {
         const parsed = configurationSchema.safeParse(request.configuration)
-        if (!parsed.success || parsed.data.kind !== this.profile.kind) return { ok: false, text: 'this file is not for this kind of device' }
-        this.loadConfiguration(parsed.data, createHash('sha256').update(canonical(parsed.data)).digest('hex'), null)
+        if (!parsed.success || parsed.data.kind !== this.profile.kind)
+          return { ok: false, text: 'this file is not for this kind of device' }
+        this.loadConfiguration(
+          parsed.data,
+          createHash('sha256').update(canonical(parsed.data)).digest('hex'),
+          null,
+        )
         return { ok: true, text: 'writing' }
       }
     }
@@ -328,6 +531,9 @@ export abstract class Appliance extends Box {
 function canonical(value: unknown): string {
   if (Array.isArray(value)) return `[${value.map(canonical).join(',')}]`
   if (value !== null && typeof value === 'object')
-    return `{${Object.keys(value).sort().map((k) => `${JSON.stringify(k)}:${canonical((value as Record<string, unknown>)[k])}`).join(',')}}`
+    return `{${Object.keys(value)
+      .sort()
+      .map((k) => `${JSON.stringify(k)}:${canonical((value as Record<string, unknown>)[k])}`)
+      .join(',')}}`
   return JSON.stringify(value)
 }

@@ -15,8 +15,13 @@ export class Box {
   placed = false
   readonly sockets = new Map<string, Socket>()
 
-  constructor(readonly around: Surroundings, readonly id: string, portNames: readonly string[]) {
-    for (const name of portNames) this.sockets.set(name, new Socket(around.queue, this, name, around.counter))
+  constructor(
+    readonly around: Surroundings,
+    readonly id: string,
+    portNames: readonly string[],
+  ) {
+    for (const name of portNames)
+      this.sockets.set(name, new Socket(around.queue, this, name, around.counter))
   }
 
   setPower(on: boolean): void {

@@ -1,7 +1,19 @@
-/** The gateway: a switch inside, an interface in every VLAN, the line outside, leases, names, rules, translation. */
+/**
+ * The gateway: a switch inside, an interface in every VLAN, the line outside, leases, names, rules,
+ * translation.
+ */
 import type { Profile } from '@mast/core/plan'
 import type { GatewayConfiguration, Report } from '@mast/protocol'
-import { ALL_HOSTS, BROADCAST, encodeVendor, toNumber, toText, type Dhcp, type Frame, type Packet } from '../frames/frame'
+import {
+  ALL_HOSTS,
+  BROADCAST,
+  encodeVendor,
+  toNumber,
+  toText,
+  type Dhcp,
+  type Frame,
+  type Packet,
+} from '../frames/frame'
 import { DhcpClient } from '../net/dhcpClient'
 import { DhcpServer } from '../net/dhcpServer'
 import type { Endpoint } from '../net/endpoint'
@@ -13,7 +25,17 @@ import { Appliance, type ApplianceSurroundings, type Flash } from './appliance'
 import { FACTORY_VLAN, untaggedOnly } from './pageHost'
 
 type Rules = GatewayConfiguration['rules']
-const anything: Omit<Rules[number], 'chain' | 'from' | 'to'> = { family: 'any', sources: null, destinations: null, protocol: 'any', ports: [], states: ['new'], forwarded: 'too', hours: null, verdict: 'accept' }
+const anything: Omit<Rules[number], 'chain' | 'from' | 'to'> = {
+  family: 'any',
+  sources: null,
+  destinations: null,
+  protocol: 'any',
+  ports: [],
+  states: ['new'],
+  forwarded: 'too',
+  hours: null,
+  verdict: 'accept',
+}
 const openRules: Rules = [
   { ...anything, chain: 'input', from: [FACTORY_VLAN], to: 'any' },
   { ...anything, chain: 'forward', from: [FACTORY_VLAN], to: ['line'] },
@@ -28,28 +50,50 @@ export class Gateway extends Appliance {
   private dialler: PppoeClient | undefined
   private upstreamNames: number | null = null
 
-  constructor(around: ApplianceSurroundings, id: string, profile: Profile, hardwareAddress: string, flash: Flash) {
+  constructor(
+    around: ApplianceSurroundings,
+    id: string,
+    profile: Profile,
+    hardwareAddress: string,
+    flash: Flash,
+  ) {
     super(around, id, profile, hardwareAddress, flash)
     this.router = new Router(around.queue)
-    for (const p of profile.ports) if (p.role === 'lan') this.bridge.attach(p.name, this.sockets.get(p.name)!, untaggedOnly(null))
+    for (const p of profile.ports)
+      if (p.role === 'lan')
+        this.bridge.attach(p.name, this.sockets.get(p.name)!, untaggedOnly(null))
     this.router.onLocalUdp = (zone, packet) => this.local(zone, packet)
   }
 
-  get endpoint(): Endpoint { return this.router.endpoint }
-  private get configured(): GatewayConfiguration | null { return this.flash.configuration?.kind === 'gateway' ? this.flash.configuration : null }
+  get endpoint(): Endpoint {
+    return this.router.endpoint
+  }
+  private get configured(): GatewayConfiguration | null {
+    return this.flash.configuration?.kind === 'gateway' ? this.flash.configuration : null
+  }
   get address(): number | null {
-    const vlan = this.configured ? this.configured.segments[0]?.vlan ?? FACTORY_VLAN : FACTORY_VLAN
+    const vlan = this.configured
+      ? (this.configured.segments[0]?.vlan ?? FACTORY_VLAN)
+      : FACTORY_VLAN
     return this.router.interfaces.get(vlan)?.address ?? null
   }
-  protected nameServer(): number | null { return null }
+  protected nameServer(): number | null {
+    return null
+  }
 
-  get lineAddress(): number | null { return this.router.interfaces.get('line')?.address ?? null }
+  get lineAddress(): number | null {
+    return this.router.interfaces.get('line')?.address ?? null
+  }
 
   protected override lineState(): Report['line'] {
     const port = this.linePort()
     if (!port) return null
     const address = this.lineAddress
-    return { up: this.sockets.get(port)?.up ?? false, address: address === null ? null : toText(address), signIn: this.dialler?.signIn ?? null }
+    return {
+      up: this.sockets.get(port)?.up ?? false,
+      address: address === null ? null : toText(address),
+      signIn: this.dialler?.signIn ?? null,
+    }
   }
 
   private leasesOf(network: string): Map<string, number> {
@@ -59,7 +103,9 @@ export class Gateway extends Appliance {
   }
 
   private linePort(): string | undefined {
-    return this.configured ? this.configured.line?.port : this.profile.ports.find((p) => p.role === 'wan')?.name
+    return this.configured
+      ? this.configured.line?.port
+      : this.profile.ports.find((p) => p.role === 'wan')?.name
   }
 
   protected bringUp(): void {
@@ -67,21 +113,45 @@ export class Gateway extends Appliance {
     const taps = new Map<number, (frame: Frame) => void>()
     for (const s of c.segments) {
       const [address, length] = s.address.split('/') as [string, string]
-      const net = new NetInterface(this.around.queue, this.hardwareAddress, (frame) => this.bridge.fromTap(s.vlan, frame))
+      const net = new NetInterface(this.around.queue, this.hardwareAddress, (frame) =>
+        this.bridge.fromTap(s.vlan, frame),
+      )
       net.set(toNumber(address), Number(length))
       this.router.attach(s.vlan, net)
       taps.set(s.vlan, (frame) => net.receive(frame))
       if (s.dhcp) {
         const { dhcp } = s
-        this.dhcpServers.set(s.vlan, new DhcpServer({
-          own: toNumber(address), pools: dhcp.pools.map((p) => ({ first: toNumber(p.first), last: toNumber(p.last) })),
-          reservations: new Map(dhcp.reservations.map((r) => [r.hardwareAddress, toNumber(r.address)])),
-          options: { length: Number(length), router: toNumber(address), nameServer: toNumber(dhcp.nameServers[0]!), leaseSeconds: dhcp.leaseSeconds, vendor: dhcp.controllerUrl ? encodeVendor(dhcp.controllerUrl) : null },
-        }, (to, packet) => net.sendTo(to, packet), this.leasesOf(s.address)))
+        this.dhcpServers.set(
+          s.vlan,
+          new DhcpServer(
+            {
+              own: toNumber(address),
+              pools: dhcp.pools.map((p) => ({ first: toNumber(p.first), last: toNumber(p.last) })),
+              reservations: new Map(
+                dhcp.reservations.map((r) => [r.hardwareAddress, toNumber(r.address)]),
+              ),
+              options: {
+                length: Number(length),
+                router: toNumber(address),
+                nameServer: toNumber(dhcp.nameServers[0]!),
+                leaseSeconds: dhcp.leaseSeconds,
+                vendor: dhcp.controllerUrl ? encodeVendor(dhcp.controllerUrl) : null,
+              },
+            },
+            (to, packet) => net.sendTo(to, packet),
+            this.leasesOf(s.address),
+          ),
+        )
       }
     }
     this.bridge.setTaps(taps)
-    for (const p of c.ports) this.bridge.setMembership(p.name, { untagged: p.untagged, tagged: new Set(p.tagged), isolated: new Set(p.isolated), leaseGuard: p.leaseGuard })
+    for (const p of c.ports)
+      this.bridge.setMembership(p.name, {
+        untagged: p.untagged,
+        tagged: new Set(p.tagged),
+        isolated: new Set(p.isolated),
+        leaseGuard: p.leaseGuard,
+      })
     this.router.filter(c)
     this.router.wallClock = () => this.around.wallClock(c.system.timeZone)
     this.router.masquerade = new Set(c.masquerade)
@@ -93,9 +163,16 @@ export class Gateway extends Appliance {
     this.router.lineMtu = line.mtu
     const socket = this.sockets.get(line.port)!
     const mac = line.hardwareAddress ?? this.outerAddress()
-    if (line.mode === 'pppoe') { this.dial(line, socket, mac); return }
-    const net = new NetInterface(this.around.queue, mac, (frame) => socket.send({ ...frame, tag: line.vlan }))
-    socket.onFrame = (frame) => { if (frame.tag === line.vlan) net.receive({ ...frame, tag: null }) }
+    if (line.mode === 'pppoe') {
+      this.dial(line, socket, mac)
+      return
+    }
+    const net = new NetInterface(this.around.queue, mac, (frame) =>
+      socket.send({ ...frame, tag: line.vlan }),
+    )
+    socket.onFrame = (frame) => {
+      if (frame.tag === line.vlan) net.receive({ ...frame, tag: null })
+    }
     this.router.attach('line', net)
     if (line.mode === 'fixed' && line.address) {
       const [address, length] = line.address.split('/') as [string, string]
@@ -110,24 +187,46 @@ export class Gateway extends Appliance {
       this.upstreamNames = lease?.options.nameServer ?? null
     })
     const plain = net.onPacket
-    net.onPacket = (packet, from) => { if (!(packet.body.protocol === 'udp' && client.receive(packet.body))) plain(packet, from) }
+    net.onPacket = (packet, from) => {
+      if (!(packet.body.protocol === 'udp' && client.receive(packet.body))) plain(packet, from)
+    }
     this.lineClient = client
     socket.onLink = (up) => {
       if (up) client.start()
-      else { client.stop(); net.set(null, 0); this.router.lineGateway = null }
+      else {
+        client.stop()
+        net.set(null, 0)
+        this.router.lineGateway = null
+      }
     }
     client.start()
   }
 
   private dial(line: NonNullable<GatewayConfiguration['line']>, socket: Socket, mac: string): void {
-    const client = new PppoeClient(this.around.queue, mac, (frame) => socket.send({ ...frame, tag: line.vlan }), { user: line.user ?? '', password: line.password ?? '' }, (up) => {
-      this.router.lineGateway = up?.peer ?? null
-      this.upstreamNames = up?.nameServer ?? null
-    })
-    socket.onFrame = (frame) => { if (frame.tag === line.vlan && frame.payload.kind === 'pppoe' && (frame.to === mac || frame.to === BROADCAST)) client.receive(frame.from, frame.payload) }
+    const client = new PppoeClient(
+      this.around.queue,
+      mac,
+      (frame) => socket.send({ ...frame, tag: line.vlan }),
+      { user: line.user ?? '', password: line.password ?? '' },
+      (up) => {
+        this.router.lineGateway = up?.peer ?? null
+        this.upstreamNames = up?.nameServer ?? null
+      },
+    )
+    socket.onFrame = (frame) => {
+      if (
+        frame.tag === line.vlan &&
+        frame.payload.kind === 'pppoe' &&
+        (frame.to === mac || frame.to === BROADCAST)
+      )
+        client.receive(frame.from, frame.payload)
+    }
     this.router.attach('line', client.net)
     this.dialler = client
-    socket.onLink = (up) => { if (up) client.start(); else client.stop() }
+    socket.onLink = (up) => {
+      if (up) client.start()
+      else client.stop()
+    }
     client.start()
   }
 
@@ -138,8 +237,14 @@ export class Gateway extends Appliance {
     return octets.join(':')
   }
 
-  /** The provider did something to the line; the gateway asks again, as it would within its retry time. */
-  askLineAgain(): void { this.lineClient?.start(); this.dialler?.start() }
+  /**
+   * The provider did something to the line; the gateway asks again, as it would within its retry
+   * time.
+   */
+  askLineAgain(): void {
+    this.lineClient?.start()
+    this.dialler?.start()
+  }
 
   protected bringDown(): void {
     this.lineClient?.stop()
@@ -150,32 +255,118 @@ export class Gateway extends Appliance {
     for (const p of this.profile.ports) {
       const socket = this.sockets.get(p.name)!
       if (p.role === 'lan') this.bridge.setMembership(p.name, untaggedOnly(null))
-      else { socket.onFrame = () => {}; socket.onLink = () => {} }
+      else {
+        socket.onFrame = () => {}
+        socket.onLink = () => {}
+      }
     }
     this.bridge.setTaps(new Map())
     this.dhcpServers.clear()
     this.router.reset()
   }
 
-  /** As from its box: a LAN of its own where its profile has one, and the first socket for a line, if there is any. */
+  /**
+   * As from its box: a LAN of its own where its profile has one, and the first socket for a line,
+   * if there is any.
+   */
   private factory(): GatewayConfiguration {
     const { address } = this.profile.factory
     const own = address?.split('/')[0] ?? ''
     const base = own.split('.').slice(0, 3).join('.')
     const socket = this.profile.ports.find((p) => p.role === 'wan')
     return {
-      kind: 'gateway', name: '', system: { hostName: '', timeZone: 'UTC', timeServers: [], banner: '', logTo: null, monitoring: null, neighbours: false, spanningTree: null, pageFrom: [] }, controllerUrl: null, names: [], origins: [], addressLists: {}, rules: openRules, forwards: [], masquerade: [FACTORY_VLAN],
-      segments: address === null ? [] : [{ vlan: FACTORY_VLAN, name: 'factory', address, relayTo: null, dhcp: { pools: [{ first: `${base}.100`, last: `${base}.200` }], leaseSeconds: 3600, reservations: [], nameServers: [own], timeServers: [], routes: [], domain: null, controllerUrl: null } }],
-      ports: this.profile.ports.filter((p) => p.role === 'lan').map((p) => ({ name: p.name, untagged: FACTORY_VLAN, tagged: [], isolated: [], mode: 'access', description: '', edge: false, edgeGuard: false, leaseGuard: false, routerGuard: false, stormPercent: null })),
-      line: socket ? { port: socket.name, vlan: null, priority: 0, mtu: 1500, mode: 'automatic', user: null, password: null, address: null, gateway: null, nameServers: [], hardwareAddress: null, speedMbps: null, segmentSize: null } : null,
+      kind: 'gateway',
+      name: '',
+      system: {
+        hostName: '',
+        timeZone: 'UTC',
+        timeServers: [],
+        banner: '',
+        logTo: null,
+        monitoring: null,
+        neighbours: false,
+        spanningTree: null,
+        pageFrom: [],
+      },
+      controllerUrl: null,
+      names: [],
+      origins: [],
+      addressLists: {},
+      rules: openRules,
+      forwards: [],
+      masquerade: [FACTORY_VLAN],
+      segments:
+        address === null
+          ? []
+          : [
+              {
+                vlan: FACTORY_VLAN,
+                name: 'factory',
+                address,
+                relayTo: null,
+                dhcp: {
+                  pools: [{ first: `${base}.100`, last: `${base}.200` }],
+                  leaseSeconds: 3600,
+                  reservations: [],
+                  nameServers: [own],
+                  timeServers: [],
+                  routes: [],
+                  domain: null,
+                  controllerUrl: null,
+                },
+              },
+            ],
+      ports: this.profile.ports
+        .filter((p) => p.role === 'lan')
+        .map((p) => ({
+          name: p.name,
+          untagged: FACTORY_VLAN,
+          tagged: [],
+          isolated: [],
+          mode: 'access',
+          description: '',
+          edge: false,
+          edgeGuard: false,
+          leaseGuard: false,
+          routerGuard: false,
+          stormPercent: null,
+        })),
+      line: socket
+        ? {
+            port: socket.name,
+            vlan: null,
+            priority: 0,
+            mtu: 1500,
+            mode: 'automatic',
+            user: null,
+            password: null,
+            address: null,
+            gateway: null,
+            nameServers: [],
+            hardwareAddress: null,
+            speedMbps: null,
+            segmentSize: null,
+          }
+        : null,
     }
   }
 
-  /** Answers for the segments whose leases it hands out; passes the others on to their server and its answers back (RFC 1542 4). */
+  /**
+   * Answers for the segments whose leases it hands out; passes the others on to their server and
+   * its answers back (RFC 1542 4).
+   */
   private lease(zone: ZoneName, data: Dhcp): void {
     if (data.op === 'offer' || data.op === 'ack' || data.op === 'nak') {
-      const back = [...this.router.interfaces.values()].find((i) => i instanceof NetInterface && i.address === data.relay && data.relay !== 0) as NetInterface | undefined
-      back?.sendTo(data.client, { kind: 'ipv4', src: data.relay, dst: ALL_HOSTS, ttl: 64, body: { protocol: 'udp', srcPort: 67, dstPort: 68, data } })
+      const back = [...this.router.interfaces.values()].find(
+        (i) => i instanceof NetInterface && i.address === data.relay && data.relay !== 0,
+      ) as NetInterface | undefined
+      back?.sendTo(data.client, {
+        kind: 'ipv4',
+        src: data.relay,
+        dst: ALL_HOSTS,
+        ttl: 64,
+        body: { protocol: 'udp', srcPort: 67, dstPort: 68, data },
+      })
       return
     }
     const relayTo = this.configured?.segments.find((s) => s.vlan === zone)?.relayTo
@@ -187,11 +378,22 @@ export class Gateway extends Appliance {
   private local(zone: ZoneName, packet: Packet): void {
     if (packet.body.protocol !== 'udp') return
     const { data, srcPort } = packet.body
-    if (data.kind === 'dhcp') { this.lease(zone, data); return }
+    if (data.kind === 'dhcp') {
+      this.lease(zone, data)
+      return
+    }
     if (data.kind !== 'dns' || data.isReply || packet.body.dstPort !== 53) return
-    const answer = (address: number | null): void => this.endpoint.udp(packet.src, 53, srcPort, { ...data, answer: address, isReply: true }, packet.dst)
+    const answer = (address: number | null): void =>
+      this.endpoint.udp(
+        packet.src,
+        53,
+        srcPort,
+        { ...data, answer: address, isReply: true },
+        packet.dst,
+      )
     const own = this.configured?.names.find((n) => n.name === data.name)
     if (own) answer(toNumber(own.address))
-    else if (this.upstreamNames !== null) this.endpoint.resolve(this.upstreamNames, data.name, answer)
+    else if (this.upstreamNames !== null)
+      this.endpoint.resolve(this.upstreamNames, data.name, answer)
   }
 }

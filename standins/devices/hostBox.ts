@@ -1,4 +1,7 @@
-/** A desk, a till, a phone, the controller's computer, the installer's laptop: one cable or one radio. */
+/**
+ * A desk, a till, a phone, the controller's computer, the installer's laptop: one cable or one
+ * radio.
+ */
 import { sameNetwork, toNumber, type Dhcp, type Mac, type Packet } from '../frames/frame'
 import { DhcpServer, type DhcpServerSetup } from '../net/dhcpServer'
 import { Host, type Addressing } from '../net/host'
@@ -18,7 +21,13 @@ export interface HostSetup {
 }
 
 /** What a box that hands out leases as it comes from the factory gives away. */
-const STRAY = { own: '192.168.66.1', first: '192.168.66.100', last: '192.168.66.200', length: 24, leaseSeconds: 600 }
+const STRAY = {
+  own: '192.168.66.1',
+  first: '192.168.66.100',
+  last: '192.168.66.200',
+  length: 24,
+  leaseSeconds: 600,
+}
 
 export class HostBox extends Box {
   readonly host: Host
@@ -29,16 +38,30 @@ export class HostBox extends Box {
   /** What was given in each network, kept over a restart. */
   private readonly leases = new Map<string, Map<string, number>>()
 
-  constructor(around: Surroundings, id: string, portNames: readonly string[], public setup: HostSetup) {
+  constructor(
+    around: Surroundings,
+    id: string,
+    portNames: readonly string[],
+    public setup: HostSetup,
+  ) {
     super(around, id, portNames)
-    this.socket = setup.radio ? new Socket(around.queue, this, 'air', around.counter) : this.sockets.get(portNames[0]!)!
+    this.socket = setup.radio
+      ? new Socket(around.queue, this, 'air', around.counter)
+      : this.sockets.get(portNames[0]!)!
     if (setup.radio) this.sockets.set('air', this.socket)
     this.host = new Host(around.queue, setup.mac, (frame) => this.socket.send(frame), around.random)
-    this.socket.onFrame = (frame) => { if (this.ready && frame.tag === null) this.host.net.receive(frame) }
+    this.socket.onFrame = (frame) => {
+      if (this.ready && frame.tag === null) this.host.net.receive(frame)
+    }
     this.socket.onLink = (up) => this.linkChanged(up)
     const plain = this.host.net.onPacket
     this.host.net.onPacket = (packet, from) => {
-      if (packet.body.protocol === 'udp' && packet.body.dstPort === 67 && packet.body.data.kind === 'dhcp') this.stray?.receive(packet.body.data)
+      if (
+        packet.body.protocol === 'udp' &&
+        packet.body.dstPort === 67 &&
+        packet.body.data.kind === 'dhcp'
+      )
+        this.stray?.receive(packet.body.data)
       plain(packet, from)
     }
     this.listen()
@@ -48,7 +71,23 @@ export class HostBox extends Box {
   /** Lets it hand out leases of its own, or no longer. */
   setStray(on: boolean): void {
     const own = toNumber(STRAY.own)
-    this.stray = on ? new DhcpServer({ own, pools: [{ first: toNumber(STRAY.first), last: toNumber(STRAY.last) }], reservations: new Map(), options: { length: STRAY.length, router: own, nameServer: own, leaseSeconds: STRAY.leaseSeconds, vendor: null } }, (to, packet) => this.host.net.sendTo(to, packet)) : undefined
+    this.stray = on
+      ? new DhcpServer(
+          {
+            own,
+            pools: [{ first: toNumber(STRAY.first), last: toNumber(STRAY.last) }],
+            reservations: new Map(),
+            options: {
+              length: STRAY.length,
+              router: own,
+              nameServer: own,
+              leaseSeconds: STRAY.leaseSeconds,
+              vendor: null,
+            },
+          },
+          (to, packet) => this.host.net.sendTo(to, packet),
+        )
+      : undefined
   }
 
   private listen(): void {
@@ -56,9 +95,19 @@ export class HostBox extends Box {
     this.host.endpoint.answering.clear()
     for (const port of this.setup.udpPorts) this.host.endpoint.answering.add(port)
     for (const port of this.setup.ports) this.host.endpoint.listening.set(port, () => 'ok')
-    const servers = this.setup.scopes.map((s) => ({ scope: s, server: new DhcpServer(s, (_, packet) => this.answer(packet), this.leasesOf(s.own, s.network)) }))
+    const servers = this.setup.scopes.map((s) => ({
+      scope: s,
+      server: new DhcpServer(
+        s,
+        (_, packet) => this.answer(packet),
+        this.leasesOf(s.own, s.network),
+      ),
+    }))
     this.host.endpoint.onUdp = ({ data }, { src }) => {
-      if (data.kind === 'dhcp') servers.find(({ scope }) => sameNetwork(data.relay || src, scope.network, scope.options.length))?.server.receive(data)
+      if (data.kind === 'dhcp')
+        servers
+          .find(({ scope }) => sameNetwork(data.relay || src, scope.network, scope.options.length))
+          ?.server.receive(data)
     }
   }
 
@@ -82,7 +131,10 @@ export class HostBox extends Box {
     this.ready = false
     const run = ++this.run
     super.setPower(on)
-    if (!on) { this.host.stop(); return }
+    if (!on) {
+      this.host.stop()
+      return
+    }
     this.around.queue.after(this.setup.bootSeconds, () => {
       if (this.run !== run || !this.powered) return
       this.ready = true
@@ -111,6 +163,14 @@ export class HostBox extends Box {
 }
 
 /** What a person typed into a host: an address with the mask of its subnet, and its gateway. */
-export function typedAddress(address: string, subnet: string | null, gateway: string | null): Addressing {
-  return { address: toNumber(address), length: subnet ? Number(subnet.split('/')[1]) : 24, gateway: gateway ? toNumber(gateway) : null }
+export function typedAddress(
+  address: string,
+  subnet: string | null,
+  gateway: string | null,
+): Addressing {
+  return {
+    address: toNumber(address),
+    length: subnet ? Number(subnet.split('/')[1]) : 24,
+    gateway: gateway ? toNumber(gateway) : null,
+  }
 }

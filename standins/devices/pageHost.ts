@@ -9,15 +9,30 @@ import type { AccessPointConfiguration, SwitchConfiguration } from '@mast/protoc
 
 /** A new device has every port untagged in this VLAN. */
 export const FACTORY_VLAN = 1
-export const untaggedOnly = (vlan: number | null): Membership => ({ untagged: vlan, tagged: new Set() })
+export const untaggedOnly = (vlan: number | null): Membership => ({
+  untagged: vlan,
+  tagged: new Set(),
+})
 
 export abstract class PageHost extends Appliance {
   protected readonly host: Host
 
-  constructor(around: ApplianceSurroundings, id: string, profile: Profile, hardwareAddress: string, flash: Flash) {
+  constructor(
+    around: ApplianceSurroundings,
+    id: string,
+    profile: Profile,
+    hardwareAddress: string,
+    flash: Flash,
+  ) {
     super(around, id, profile, hardwareAddress, flash)
-    this.host = new Host(around.queue, hardwareAddress, (frame) => this.bridge.fromTap(this.pageVlan, frame), around.random)
-    for (const p of profile.ports) this.bridge.attach(p.name, this.sockets.get(p.name)!, untaggedOnly(null))
+    this.host = new Host(
+      around.queue,
+      hardwareAddress,
+      (frame) => this.bridge.fromTap(this.pageVlan, frame),
+      around.random,
+    )
+    for (const p of profile.ports)
+      this.bridge.attach(p.name, this.sockets.get(p.name)!, untaggedOnly(null))
     this.host.onAddress = (lease) => {
       if (lease) this.addressed(lease.options.vendor ? decodeVendor(lease.options.vendor) : null)
       else this.fallBack()
@@ -28,22 +43,44 @@ export abstract class PageHost extends Appliance {
     const c = this.flash.configuration
     return c && c.kind !== 'gateway' ? c : null
   }
-  private get pageVlan(): number { return this.configured ? this.configured.page.vlan ?? 0 : FACTORY_VLAN }
+  private get pageVlan(): number {
+    return this.configured ? (this.configured.page.vlan ?? 0) : FACTORY_VLAN
+  }
 
-  get endpoint(): Endpoint { return this.host.endpoint }
-  get address(): number | null { return this.host.address }
-  protected nameServer(): number | null { return this.host.nameServer }
+  get endpoint(): Endpoint {
+    return this.host.endpoint
+  }
+  get address(): number | null {
+    return this.host.address
+  }
+  protected nameServer(): number | null {
+    return this.host.nameServer
+  }
 
   protected bringUp(): void {
     const c = this.configured
     for (const p of this.profile.ports) {
       const set = c?.ports.find((x) => x.name === p.name)
-      this.bridge.setMembership(p.name, c ? { untagged: set?.untagged ?? null, tagged: new Set(set?.tagged ?? []), isolated: new Set(set?.isolated ?? []), leaseGuard: set?.leaseGuard ?? false } : untaggedOnly(FACTORY_VLAN))
+      this.bridge.setMembership(
+        p.name,
+        c
+          ? {
+              untagged: set?.untagged ?? null,
+              tagged: new Set(set?.tagged ?? []),
+              isolated: new Set(set?.isolated ?? []),
+              leaseGuard: set?.leaseGuard ?? false,
+            }
+          : untaggedOnly(FACTORY_VLAN),
+      )
     }
     this.bridge.setTaps(new Map([[this.pageVlan, (frame: Frame) => this.host.net.receive(frame)]]))
     if (c?.page.mode === 'fixed' && c.page.address) {
       const [address, length] = c.page.address.split('/') as [string, string]
-      this.host.setFixed({ address: toNumber(address), length: Number(length), gateway: c.page.gateway ? toNumber(c.page.gateway) : null })
+      this.host.setFixed({
+        address: toNumber(address),
+        length: Number(length),
+        gateway: c.page.gateway ? toNumber(c.page.gateway) : null,
+      })
       this.addressed(null)
     } else this.host.dhcp.start()
   }

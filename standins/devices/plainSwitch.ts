@@ -1,4 +1,7 @@
-/** A switch without settings: learns where each hardware address is and passes frames on, with their tags where it can. */
+/**
+ * A switch without settings: learns where each hardware address is and passes frames on, with their
+ * tags where it can.
+ */
 import { BROADCAST, type Mac } from '../frames/frame'
 import { Box, type Surroundings } from './box'
 
@@ -12,7 +15,8 @@ export class PlainSwitch extends Box {
         if (frame.tag !== null && !passesTags) return
         this.table.set(frame.from, name)
         const known = frame.to === BROADCAST ? undefined : this.table.get(frame.to)
-        for (const [other, out] of this.sockets) if (other !== name && (known === undefined || known === other)) out.send(frame)
+        for (const [other, out] of this.sockets)
+          if (other !== name && (known === undefined || known === other)) out.send(frame)
       }
   }
 

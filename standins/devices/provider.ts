@@ -23,7 +23,10 @@ export interface LineTruth {
   readonly length: number
   /** Largest packet that it carries, octets; larger ones vanish. */
   mtu: number
-  /** Whether the customer's address can be asked from the internet; behind another router or carrier-grade NAT only answers come back. */
+  /**
+   * Whether the customer's address can be asked from the internet; behind another router or
+   * carrier-grade NAT only answers come back.
+   */
   readonly isPublic: boolean
   /** Only this hardware address gets an answer. */
   readonly pinned: string | null
@@ -31,10 +34,16 @@ export interface LineTruth {
   readonly account: { readonly user: string; readonly password: string } | null
 }
 
-const isLarger = ({ body }: Packet, mtu: number): boolean => body.protocol === 'icmp' && body.octets > mtu
+const isLarger = ({ body }: Packet, mtu: number): boolean =>
+  body.protocol === 'icmp' && body.octets > mtu
 
 /** Whether a packet is the first of its kind, and no answer. */
-const asks = ({ body }: Packet): boolean => body.protocol === 'tcp' ? body.flag === 'syn' : body.protocol === 'icmp' ? body.type === 'echo' : body.data.kind !== 'dhcp' && !body.data.isReply
+const asks = ({ body }: Packet): boolean =>
+  body.protocol === 'tcp'
+    ? body.flag === 'syn'
+    : body.protocol === 'icmp'
+      ? body.type === 'echo'
+      : body.data.kind !== 'dhcp' && !body.data.isReply
 
 export class Provider extends Box {
   readonly endpoint: Endpoint
@@ -42,25 +51,56 @@ export class Provider extends Box {
   private readonly dhcp: DhcpServer
   private readonly ppp: PppoeServer | null
 
-  constructor(around: Surroundings, public truth: LineTruth) {
+  constructor(
+    around: Surroundings,
+    public truth: LineTruth,
+  ) {
     super(around, 'provider', ['line'])
     const socket = this.sockets.get('line')!
     const send = (frame: Frame): void => socket.send({ ...frame, tag: this.truth.tag })
     this.net = new NetInterface(around.queue, PROVIDER_MAC, send)
     if (truth.mode !== 'pppoe') this.net.set(truth.own, truth.length)
-    this.ppp = truth.mode === 'pppoe' && truth.account ? new PppoeServer(PROVIDER_MAC, send, { own: truth.own, customer: truth.customer, nameServer: INTERNET_NAMES, account: truth.account }) : null
-    this.endpoint = new Endpoint(around.queue, () => INTERNET_HOST, (packet) => {
-      if ((!truth.isPublic && asks(packet)) || isLarger(packet, this.truth.mtu)) return
-      if (this.ppp) { if (packet.dst === truth.customer) this.ppp.sendPacket(packet) } else if (sameNetwork(packet.dst, truth.own, truth.length)) this.net.send(packet, packet.dst)
-    })
+    this.ppp =
+      truth.mode === 'pppoe' && truth.account
+        ? new PppoeServer(PROVIDER_MAC, send, {
+            own: truth.own,
+            customer: truth.customer,
+            nameServer: INTERNET_NAMES,
+            account: truth.account,
+          })
+        : null
+    this.endpoint = new Endpoint(
+      around.queue,
+      () => INTERNET_HOST,
+      (packet) => {
+        if ((!truth.isPublic && asks(packet)) || isLarger(packet, this.truth.mtu)) return
+        if (this.ppp) {
+          if (packet.dst === truth.customer) this.ppp.sendPacket(packet)
+        } else if (sameNetwork(packet.dst, truth.own, truth.length))
+          this.net.send(packet, packet.dst)
+      },
+    )
     this.endpoint.listening.set(80, () => 'a page').set(443, () => 'a page')
     this.dhcp = new DhcpServer(
-      { own: truth.own, pools: [{ first: truth.customer, last: truth.customer }], reservations: new Map(), options: { length: truth.length, router: truth.own, nameServer: INTERNET_NAMES, leaseSeconds: 3600, vendor: null } },
-      (to, packet) => this.net.sendTo(to, packet))
+      {
+        own: truth.own,
+        pools: [{ first: truth.customer, last: truth.customer }],
+        reservations: new Map(),
+        options: {
+          length: truth.length,
+          router: truth.own,
+          nameServer: INTERNET_NAMES,
+          leaseSeconds: 3600,
+          vendor: null,
+        },
+      },
+      (to, packet) => this.net.sendTo(to, packet),
+    )
     socket.onFrame = (frame) => {
       if (frame.tag !== this.truth.tag || !this.serves(frame.from)) return
       if (frame.payload.kind !== 'pppoe') this.net.receive({ ...frame, tag: null })
-      else if (frame.to === PROVIDER_MAC || frame.to === BROADCAST) this.ppp?.receive(frame.from, frame.payload)
+      else if (frame.to === PROVIDER_MAC || frame.to === BROADCAST)
+        this.ppp?.receive(frame.from, frame.payload)
     }
     this.net.onPacket = (packet) => this.take(packet)
     if (this.ppp) this.ppp.onPacket = (packet) => this.take(packet)
@@ -68,7 +108,9 @@ export class Provider extends Box {
     this.placed = true
   }
 
-  private serves(from: string): boolean { return this.truth.pinned === null || from === this.truth.pinned }
+  private serves(from: string): boolean {
+    return this.truth.pinned === null || from === this.truth.pinned
+  }
 
   private take(packet: Packet): void {
     const { body } = packet
@@ -80,11 +122,23 @@ export class Provider extends Box {
       }
       return
     }
-    if (body.protocol === 'udp' && body.data.kind === 'dns' && !body.data.isReply && packet.dst === INTERNET_NAMES) {
+    if (
+      body.protocol === 'udp' &&
+      body.data.kind === 'dns' &&
+      !body.data.isReply &&
+      packet.dst === INTERNET_NAMES
+    ) {
       const answer = body.data.name === INTERNET_NAME ? INTERNET_HOST : null
-      this.endpoint.udp(packet.src, 53, body.srcPort, { ...body.data, answer, isReply: true }, INTERNET_NAMES)
+      this.endpoint.udp(
+        packet.src,
+        53,
+        body.srcPort,
+        { ...body.data, answer, isReply: true },
+        INTERNET_NAMES,
+      )
       return
     }
-    if ([INTERNET_HOST, INTERNET_NAMES, this.truth.own].includes(packet.dst)) this.endpoint.receive(packet)
+    if ([INTERNET_HOST, INTERNET_NAMES, this.truth.own].includes(packet.dst))
+      this.endpoint.receive(packet)
   }
 }

@@ -1,4 +1,6 @@
-/** Frames and what is in them. Addresses are unsigned 32-bit numbers; hardware addresses are text. */
+/**
+ * Frames and what is in them. Addresses are unsigned 32-bit numbers; hardware addresses are text.
+ */
 export type Mac = string
 export const BROADCAST: Mac = 'ff:ff:ff:ff:ff:ff'
 export const ALL_HOSTS = 0xffffffff
@@ -11,26 +13,94 @@ export interface Frame {
   readonly payload: Arp | Packet | Pppoe | Bpdu
 }
 
-export interface Arp { readonly kind: 'arp'; readonly op: 'request' | 'reply'; readonly senderMac: Mac; readonly sender: number; readonly targetMac: Mac | null; readonly target: number }
+export interface Arp {
+  readonly kind: 'arp'
+  readonly op: 'request' | 'reply'
+  readonly senderMac: Mac
+  readonly sender: number
+  readonly targetMac: Mac | null
+  readonly target: number
+}
 
-/** What a bridge says to its neighbours (IEEE 802.1Q 13): the root that it knows, the cost of its way there, itself and the socket that it says it by. */
-export interface Bpdu { readonly kind: 'bpdu'; readonly root: string; readonly cost: number; readonly bridge: string; readonly port: number; /** Bridges that it went through since the root said it. */ readonly age: number; /** Names a change of the tree, for which everybody forgets where addresses were heard (IEEE 802.1Q 13.29, the topology change flag); null mostly. */ readonly change: string | null }
+/**
+ * What a bridge says to its neighbours (IEEE 802.1Q 13): the root that it knows, the cost of its
+ * way there, itself and the socket that it says it by.
+ */
+export interface Bpdu {
+  readonly kind: 'bpdu'
+  readonly root: string
+  readonly cost: number
+  readonly bridge: string
+  readonly port: number
+  /** Bridges that it went through since the root said it. */ readonly age: number
+  /**
+   * Names a change of the tree, for which everybody forgets where addresses were heard
+   * (IEEE 802.1Q 13.29, the topology change flag); null mostly.
+   */
+  readonly change: string | null
+}
 
 /** Discovery and session frames of RFC 2516; a session number of 0 is none yet. */
-export interface Pppoe { readonly kind: 'pppoe'; readonly code: 'padi' | 'pado' | 'padr' | 'pads' | 'padt' | 'session'; readonly session: number; readonly ppp: Ppp | null }
+export interface Pppoe {
+  readonly kind: 'pppoe'
+  readonly code: 'padi' | 'pado' | 'padr' | 'pads' | 'padt' | 'session'
+  readonly session: number
+  readonly ppp: Ppp | null
+}
 export type Ppp =
-  | { readonly protocol: 'lcp'; readonly op: 'request' | 'ack' | 'echo' | 'echo-reply'; readonly mru: number; /** Whether the sender wants a password. */ readonly auth: boolean }
-  | { readonly protocol: 'pap'; readonly op: 'request' | 'ack' | 'nak'; readonly user: string; readonly password: string }
-  | { readonly protocol: 'ipcp'; readonly op: 'request' | 'ack' | 'nak'; readonly address: number; readonly nameServer: number }
+  | {
+      readonly protocol: 'lcp'
+      readonly op: 'request' | 'ack' | 'echo' | 'echo-reply'
+      readonly mru: number
+      /** Whether the sender wants a password. */ readonly auth: boolean
+    }
+  | {
+      readonly protocol: 'pap'
+      readonly op: 'request' | 'ack' | 'nak'
+      readonly user: string
+      readonly password: string
+    }
+  | {
+      readonly protocol: 'ipcp'
+      readonly op: 'request' | 'ack' | 'nak'
+      readonly address: number
+      readonly nameServer: number
+    }
   | { readonly protocol: 'ip'; readonly packet: Packet }
 
-export interface Packet { readonly kind: 'ipv4'; readonly src: number; readonly dst: number; readonly ttl: number; readonly body: Icmp | Udp | Tcp }
-/** An echo of a size of its own is never taken apart on the way (RFC 791: do not fragment); `too-big` says to whom it was too large (RFC 1191), with what would pass. */
-export interface Icmp { readonly protocol: 'icmp'; readonly type: 'echo' | 'echo-reply' | 'too-big'; readonly id: number; /** Of the whole packet, octets. */ readonly octets: number; readonly mtu?: number }
+export interface Packet {
+  readonly kind: 'ipv4'
+  readonly src: number
+  readonly dst: number
+  readonly ttl: number
+  readonly body: Icmp | Udp | Tcp
+}
+/**
+ * An echo of a size of its own is never taken apart on the way (RFC 791: do not fragment);
+ * `too-big` says to whom it was too large (RFC 1191), with what would pass.
+ */
+export interface Icmp {
+  readonly protocol: 'icmp'
+  readonly type: 'echo' | 'echo-reply' | 'too-big'
+  readonly id: number
+  /** Of the whole packet, octets. */ readonly octets: number
+  readonly mtu?: number
+}
 /** Of an echo as people send it, octets. */
 export const USUAL_ECHO = 84
-export interface Udp { readonly protocol: 'udp'; readonly srcPort: number; readonly dstPort: number; readonly data: Dhcp | Dns | Datagram }
-export interface Tcp { readonly protocol: 'tcp'; readonly srcPort: number; readonly dstPort: number; readonly flag: 'syn' | 'syn-ack' | 'ack' | 'rst' | 'data'; readonly data?: unknown }
+export interface Udp {
+  readonly protocol: 'udp'
+  readonly srcPort: number
+  readonly dstPort: number
+  readonly data: Dhcp | Dns | Datagram
+}
+export interface Tcp {
+  readonly protocol: 'tcp'
+  readonly srcPort: number
+  readonly dstPort: number
+  readonly flag: 'syn' | 'syn-ack' | 'ack' | 'rst' | 'data'
+  readonly data?: unknown
+}
 
 /** RFC 2131, reduced to the fields that are used. */
 export interface Dhcp {
@@ -40,7 +110,9 @@ export interface Dhcp {
   readonly client: Mac
   readonly address: number
   readonly server: number
-  /** The gateway that passed it on, by its address in the client's segment (giaddr); 0 without one. */
+  /**
+   * The gateway that passed it on, by its address in the client's segment (giaddr); 0 without one.
+   */
   readonly relay: number
   readonly options: DhcpOptions | null
 }
@@ -52,15 +124,26 @@ export interface DhcpOptions {
   /** Option 43, as octets of sub-options (RFC 2132 8.4). */
   readonly vendor: Uint8Array | null
 }
-export interface Dns { readonly kind: 'dns'; readonly id: number; readonly name: string; readonly answer: number | null; readonly isReply: boolean }
+export interface Dns {
+  readonly kind: 'dns'
+  readonly id: number
+  readonly name: string
+  readonly answer: number | null
+  readonly isReply: boolean
+}
 
 /** A question to a service and its answer; what is in it does not matter. */
-export interface Datagram { readonly kind: 'datagram'; readonly isReply: boolean }
+export interface Datagram {
+  readonly kind: 'datagram'
+  readonly isReply: boolean
+}
 
-export const toNumber = (text: string): number => text.split('.').reduce((sum, o) => sum * 256 + Number(o), 0)
+export const toNumber = (text: string): number =>
+  text.split('.').reduce((sum, o) => sum * 256 + Number(o), 0)
 export const toText = (a: number): string => [24, 16, 8, 0].map((s) => (a >>> s) & 255).join('.')
 const maskOf = (length: number): number => (length === 0 ? 0 : (0xffffffff << (32 - length)) >>> 0)
-export const sameNetwork = (a: number, b: number, length: number): boolean => ((a & maskOf(length)) >>> 0) === ((b & maskOf(length)) >>> 0)
+export const sameNetwork = (a: number, b: number, length: number): boolean =>
+  (a & maskOf(length)) >>> 0 === (b & maskOf(length)) >>> 0
 
 /** Sub-option 1: the controller's address as text. */
 export function encodeVendor(url: string): Uint8Array {
@@ -69,6 +152,7 @@ export function encodeVendor(url: string): Uint8Array {
 }
 export function decodeVendor(octets: Uint8Array): string | null {
   for (let i = 0; i + 1 < octets.length; i += 2 + octets[i + 1]!)
-    if (octets[i] === 1) return new TextDecoder().decode(octets.slice(i + 2, i + 2 + octets[i + 1]!))
+    if (octets[i] === 1)
+      return new TextDecoder().decode(octets.slice(i + 2, i + 2 + octets[i + 1]!))
   return null
 }

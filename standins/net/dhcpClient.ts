@@ -1,6 +1,16 @@
-/** A DHCP client (RFC 2131 4.4): from discover to bound; it asks its server again at half of the lease, everybody at seven eighths, and gives the address up at the end. */
+/**
+ * A DHCP client (RFC 2131 4.4): from discover to bound; it asks its server again at half of the
+ * lease, everybody at seven eighths, and gives the address up at the end.
+ */
 import type { EventQueue, Timer } from '../clock/eventQueue'
-import { ALL_HOSTS, sameNetwork, type Dhcp, type DhcpOptions, type Packet, type Udp } from '../frames/frame'
+import {
+  ALL_HOSTS,
+  sameNetwork,
+  type Dhcp,
+  type DhcpOptions,
+  type Packet,
+  type Udp,
+} from '../frames/frame'
 import type { NetInterface } from './netInterface'
 
 const WAIT_SECONDS = 4
@@ -10,7 +20,11 @@ const PAUSE_SECONDS = 20
 const RENEW = 0.5
 const REBIND = 0.875
 
-export interface Lease { readonly address: number; readonly options: DhcpOptions; readonly server: number }
+export interface Lease {
+  readonly address: number
+  readonly options: DhcpOptions
+  readonly server: number
+}
 
 export class DhcpClient {
   lease: Lease | null = null
@@ -22,7 +36,9 @@ export class DhcpClient {
   private watchers: ((lease: Lease | null) => void)[] = []
 
   constructor(
-    private readonly queue: EventQueue, private readonly net: NetInterface, private readonly random: () => number,
+    private readonly queue: EventQueue,
+    private readonly net: NetInterface,
+    private readonly random: () => number,
     /** Called with a lease, or with null after a round of tries without an answer. */
     private readonly onResult: (lease: Lease | null) => void,
   ) {}
@@ -63,27 +79,60 @@ export class DhcpClient {
     this.net.send(this.packet(0, ALL_HOSTS, op, address, server), ALL_HOSTS)
   }
 
-  private packet(src: number, dst: number, op: Dhcp['op'], address: number, server: number): Packet {
-    const data: Dhcp = { kind: 'dhcp', op, transaction: this.transaction, client: this.net.mac, address, server, relay: 0, options: null }
-    return { kind: 'ipv4', src, dst, ttl: 64, body: { protocol: 'udp', srcPort: 68, dstPort: 67, data } }
+  private packet(
+    src: number,
+    dst: number,
+    op: Dhcp['op'],
+    address: number,
+    server: number,
+  ): Packet {
+    const data: Dhcp = {
+      kind: 'dhcp',
+      op,
+      transaction: this.transaction,
+      client: this.net.mac,
+      address,
+      server,
+      relay: 0,
+      options: null,
+    }
+    return {
+      kind: 'ipv4',
+      src,
+      dst,
+      ttl: 64,
+      body: { protocol: 'udp', srcPort: 68, dstPort: 67, data },
+    }
   }
 
-  /** Asks to keep the address: the server that gave it, then all; without an answer until the end it is given up. */
+  /**
+   * Asks to keep the address: the server that gave it, then all; without an answer until the end it
+   * is given up.
+   */
   private keep(lease: Lease): void {
     const { leaseSeconds, length, router } = lease.options
     this.transaction = Math.floor(this.random() * 0xffffffff)
     const nextHop = sameNetwork(lease.server, lease.address, length) ? lease.server : router
-    if (nextHop !== null) this.net.send(this.packet(lease.address, lease.server, 'request', lease.address, lease.server), nextHop)
+    if (nextHop !== null)
+      this.net.send(
+        this.packet(lease.address, lease.server, 'request', lease.address, lease.server),
+        nextHop,
+      )
     this.timer = this.queue.after(leaseSeconds * (REBIND - RENEW), () => {
       this.net.send(this.packet(lease.address, ALL_HOSTS, 'request', lease.address, 0), ALL_HOSTS)
-      this.timer = this.queue.after(leaseSeconds * (1 - REBIND), () => { this.lease = null; this.finish(null); this.discover(TRIES) })
+      this.timer = this.queue.after(leaseSeconds * (1 - REBIND), () => {
+        this.lease = null
+        this.finish(null)
+        this.discover(TRIES)
+      })
     })
   }
 
   receive(udp: Udp): boolean {
     if (udp.dstPort !== 68 || udp.data.kind !== 'dhcp') return false
     const d = udp.data
-    if (!this.running || d.client !== this.net.mac || d.transaction !== this.transaction) return true
+    if (!this.running || d.client !== this.net.mac || d.transaction !== this.transaction)
+      return true
     if (d.op === 'offer') this.offered.add(d.server)
     if (d.op === 'offer' && !this.lease) {
       this.timer?.cancel()

@@ -1,4 +1,7 @@
-/** What every host does with packets for itself: answers echoes, opens and takes TCP connections, asks for names. */
+/**
+ * What every host does with packets for itself: answers echoes, opens and takes TCP connections,
+ * asks for names.
+ */
 import type { EventQueue, Timer } from '../clock/eventQueue'
 import { USUAL_ECHO, type Dns, type Packet, type Tcp, type Udp } from '../frames/frame'
 
@@ -6,8 +9,16 @@ const ANSWER_SECONDS = 2
 const TRIES = 3
 
 export type Answer = 'works' | 'no-answer' | 'refused' | 'too-big'
-interface Pending { done: (answer: Answer) => void; timer: Timer }
-interface Connection { done: (answer: Answer, reply?: unknown) => void; request: unknown; timer: Timer; open: boolean }
+interface Pending {
+  done: (answer: Answer) => void
+  timer: Timer
+}
+interface Connection {
+  done: (answer: Answer, reply?: unknown) => void
+  request: unknown
+  timer: Timer
+  open: boolean
+}
 export type PageHandler = (data: unknown) => unknown
 
 export class Endpoint {
@@ -21,10 +32,17 @@ export class Endpoint {
   onUdp: (udp: Udp, packet: Packet) => void = () => {}
   private readonly echoes = new Map<number, Pending>()
   private readonly connections = new Map<number, Connection>()
-  private readonly names = new Map<number, { done: (address: number | null) => void; timer: Timer }>()
+  private readonly names = new Map<
+    number,
+    { done: (address: number | null) => void; timer: Timer }
+  >()
   private nextId = 1
 
-  constructor(private readonly queue: EventQueue, private readonly source: (dst: number) => number | null, private readonly output: (packet: Packet) => void) {}
+  constructor(
+    private readonly queue: EventQueue,
+    private readonly source: (dst: number) => number | null,
+    private readonly output: (packet: Packet) => void,
+  ) {}
 
   private emit(dst: number, body: Packet['body'], src = this.source(dst)): void {
     if (src !== null) this.output({ kind: 'ipv4', src, dst, ttl: 64, body })
@@ -42,7 +60,13 @@ export class Endpoint {
   }
 
   /** Three-way handshake; with a request, one exchange of data after it. */
-  connect(dst: number, port: number, done: (answer: Answer, reply?: unknown) => void, request?: unknown, tries = TRIES): void {
+  connect(
+    dst: number,
+    port: number,
+    done: (answer: Answer, reply?: unknown) => void,
+    request?: unknown,
+    tries = TRIES,
+  ): void {
     const srcPort = this.id()
     const timer = this.queue.after(ANSWER_SECONDS, () => {
       this.connections.delete(srcPort)
@@ -53,7 +77,12 @@ export class Endpoint {
     this.emit(dst, { protocol: 'tcp', srcPort, dstPort: port, flag: 'syn' })
   }
 
-  resolve(server: number, name: string, done: (address: number | null) => void, tries = TRIES): void {
+  resolve(
+    server: number,
+    name: string,
+    done: (address: number | null) => void,
+    tries = TRIES,
+  ): void {
     const id = this.id()
     const timer = this.queue.after(ANSWER_SECONDS, () => {
       this.names.delete(id)
@@ -76,42 +105,76 @@ export class Endpoint {
     this.udp(dst, srcPort, port, { kind: 'datagram', isReply: false })
   }
 
-  udp(dst: number, srcPort: number, dstPort: number, data: Udp['data'], src = this.source(dst)): void {
+  udp(
+    dst: number,
+    srcPort: number,
+    dstPort: number,
+    data: Udp['data'],
+    src = this.source(dst),
+  ): void {
     this.emit(dst, { protocol: 'udp', srcPort, dstPort, data }, src)
   }
 
   /** Says to the sender of an echo that it is too large for the way on. */
   refuseSize(packet: Packet, mtu: number): void {
-    if (packet.body.protocol === 'icmp' && packet.body.type === 'echo') this.emit(packet.src, { protocol: 'icmp', type: 'too-big', id: packet.body.id, octets: USUAL_ECHO, mtu })
+    if (packet.body.protocol === 'icmp' && packet.body.type === 'echo')
+      this.emit(packet.src, {
+        protocol: 'icmp',
+        type: 'too-big',
+        id: packet.body.id,
+        octets: USUAL_ECHO,
+        mtu,
+      })
   }
 
   /** A packet for this host. */
   receive(packet: Packet): void {
     const { body } = packet
     if (body.protocol === 'icmp') {
-      if (body.type === 'echo') this.emit(packet.src, { protocol: 'icmp', type: 'echo-reply', id: body.id, octets: body.octets }, packet.dst)
+      if (body.type === 'echo')
+        this.emit(
+          packet.src,
+          { protocol: 'icmp', type: 'echo-reply', id: body.id, octets: body.octets },
+          packet.dst,
+        )
       else if (body.type === 'too-big') this.settle(this.echoes, body.id)?.done('too-big')
       else this.settle(this.echoes, body.id)?.done('works')
     } else if (body.protocol === 'udp') {
       if (body.data.kind === 'dns' && body.data.isReply) this.receiveName(body.data)
       else if (body.data.kind === 'datagram') {
         if (body.data.isReply) this.settle(this.questions, body.dstPort)?.done('works')
-        else if (this.answering.has(body.dstPort)) this.udp(packet.src, body.dstPort, body.srcPort, { kind: 'datagram', isReply: true }, packet.dst)
-      }
-      else this.onUdp(body, packet)
+        else if (this.answering.has(body.dstPort))
+          this.udp(
+            packet.src,
+            body.dstPort,
+            body.srcPort,
+            { kind: 'datagram', isReply: true },
+            packet.dst,
+          )
+      } else this.onUdp(body, packet)
     } else this.receiveTcp(body, packet)
   }
 
-  private receiveName(data: Dns): void { this.settle(this.names, data.id)?.done(data.answer) }
+  private receiveName(data: Dns): void {
+    this.settle(this.names, data.id)?.done(data.answer)
+  }
 
   private receiveTcp(tcp: Tcp, packet: Packet): void {
     const answer = (flag: Tcp['flag'], data?: unknown): void =>
-      this.emit(packet.src, { protocol: 'tcp', srcPort: tcp.dstPort, dstPort: tcp.srcPort, flag, data }, packet.dst)
-    const page = this.answersTo(packet.src, tcp.dstPort) ? this.listening.get(tcp.dstPort) : undefined
+      this.emit(
+        packet.src,
+        { protocol: 'tcp', srcPort: tcp.dstPort, dstPort: tcp.srcPort, flag, data },
+        packet.dst,
+      )
+    const page = this.answersTo(packet.src, tcp.dstPort)
+      ? this.listening.get(tcp.dstPort)
+      : undefined
     // Who may not ask hears nothing, not even a refusal.
-    if (!page && this.listening.has(tcp.dstPort) && (tcp.flag === 'syn' || tcp.flag === 'data')) return
+    if (!page && this.listening.has(tcp.dstPort) && (tcp.flag === 'syn' || tcp.flag === 'data'))
+      return
     switch (tcp.flag) {
-      case 'syn': return answer(page ? 'syn-ack' : 'rst')
+      case 'syn':
+        return answer(page ? 'syn-ack' : 'rst')
       case 'syn-ack': {
         const c = this.connections.get(tcp.dstPort)
         if (!c || c.open) return
@@ -121,12 +184,15 @@ export class Endpoint {
         else answer('data', c.request)
         return
       }
-      case 'rst': this.settle(this.connections, tcp.dstPort)?.done('refused'); return
+      case 'rst':
+        this.settle(this.connections, tcp.dstPort)?.done('refused')
+        return
       case 'data':
         if (page) answer('data', page(tcp.data) ?? null)
         else this.settle(this.connections, tcp.dstPort)?.done('works', tcp.data)
         return
-      case 'ack': return
+      case 'ack':
+        return
     }
   }
 

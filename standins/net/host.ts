@@ -1,11 +1,18 @@
-/** A host with one interface: an address that is fixed or leased, a default gateway, and what an endpoint does. */
+/**
+ * A host with one interface: an address that is fixed or leased, a default gateway, and what an
+ * endpoint does.
+ */
 import type { EventQueue } from '../clock/eventQueue'
 import { sameNetwork, type Frame, type Mac, type Packet } from '../frames/frame'
 import { DhcpClient, type Lease } from './dhcpClient'
 import { Endpoint } from './endpoint'
 import { NetInterface } from './netInterface'
 
-export interface Addressing { readonly address: number; readonly length: number; readonly gateway: number | null }
+export interface Addressing {
+  readonly address: number
+  readonly length: number
+  readonly gateway: number | null
+}
 
 export class Host {
   readonly net: NetInterface
@@ -17,7 +24,11 @@ export class Host {
 
   constructor(queue: EventQueue, mac: Mac, transmit: (frame: Frame) => void, random: () => number) {
     this.net = new NetInterface(queue, mac, transmit)
-    this.endpoint = new Endpoint(queue, () => this.net.address, (packet) => this.route(packet))
+    this.endpoint = new Endpoint(
+      queue,
+      () => this.net.address,
+      (packet) => this.route(packet),
+    )
     this.dhcp = new DhcpClient(queue, this.net, random, (lease) => {
       if (lease) {
         this.net.set(lease.address, lease.options.length)
@@ -32,7 +43,9 @@ export class Host {
     }
   }
 
-  get address(): number | null { return this.net.address }
+  get address(): number | null {
+    return this.net.address
+  }
 
   setFixed(a: Addressing): void {
     this.dhcp.stop()
@@ -54,7 +67,9 @@ export class Host {
 
   private route(packet: Packet): void {
     if (this.net.address === null) return
-    const nextHop = sameNetwork(packet.dst, this.net.address, this.net.length) ? packet.dst : this.gateway
+    const nextHop = sameNetwork(packet.dst, this.net.address, this.net.length)
+      ? packet.dst
+      : this.gateway
     if (nextHop !== null) this.net.send(packet, nextHop)
   }
 }

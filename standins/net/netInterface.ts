@@ -13,7 +13,11 @@ export class NetInterface {
   private readonly known = new Map<number, Mac>()
   private readonly waiting = new Map<number, Packet[]>()
 
-  constructor(private readonly queue: EventQueue, readonly mac: Mac, private readonly transmit: (frame: Frame) => void) {}
+  constructor(
+    private readonly queue: EventQueue,
+    readonly mac: Mac,
+    private readonly transmit: (frame: Frame) => void,
+  ) {}
 
   set(address: number | null, length: number): void {
     this.address = address
@@ -35,20 +39,37 @@ export class NetInterface {
     const mac = this.known.get(nextHop)
     if (mac) return this.frame(mac, packet)
     const queued = this.waiting.get(nextHop)
-    if (queued) { queued.push(packet); return }
+    if (queued) {
+      queued.push(packet)
+      return
+    }
     this.waiting.set(nextHop, [packet])
     this.ask(nextHop, ARP_TRIES)
   }
 
   /** To a hardware address without asking for it, as a DHCP server does. */
-  sendTo(mac: Mac, packet: Packet): void { this.frame(mac, packet) }
+  sendTo(mac: Mac, packet: Packet): void {
+    this.frame(mac, packet)
+  }
 
-  private frame(to: Mac, payload: Arp | Packet): void { this.transmit({ from: this.mac, to, tag: null, payload }) }
+  private frame(to: Mac, payload: Arp | Packet): void {
+    this.transmit({ from: this.mac, to, tag: null, payload })
+  }
 
   private ask(target: number, triesLeft: number): void {
     if (this.address === null || !this.waiting.has(target)) return
-    if (triesLeft === 0) { this.waiting.delete(target); return }
-    this.frame(BROADCAST, { kind: 'arp', op: 'request', senderMac: this.mac, sender: this.address, targetMac: null, target })
+    if (triesLeft === 0) {
+      this.waiting.delete(target)
+      return
+    }
+    this.frame(BROADCAST, {
+      kind: 'arp',
+      op: 'request',
+      senderMac: this.mac,
+      sender: this.address,
+      targetMac: null,
+      target,
+    })
     this.queue.after(ARP_WAIT_SECONDS, () => this.ask(target, triesLeft - 1))
   }
 
@@ -57,12 +78,21 @@ export class NetInterface {
     if (arp.target !== this.address) return
     this.known.set(arp.sender, arp.senderMac)
     if (arp.op === 'request')
-      this.frame(arp.senderMac, { kind: 'arp', op: 'reply', senderMac: this.mac, sender: this.address, targetMac: arp.senderMac, target: arp.sender })
+      this.frame(arp.senderMac, {
+        kind: 'arp',
+        op: 'reply',
+        senderMac: this.mac,
+        sender: this.address,
+        targetMac: arp.senderMac,
+        target: arp.sender,
+      })
     const queued = this.waiting.get(arp.sender)
     this.waiting.delete(arp.sender)
     for (const packet of queued ?? []) this.frame(arp.senderMac, packet)
   }
 
   /** Forgets neighbours, as at a change of cable. */
-  forget(): void { this.known.clear() }
+  forget(): void {
+    this.known.clear()
+  }
 }

@@ -1,5 +1,6 @@
 /**
- * PPP over Ethernet (RFC 2516): discovery, then a session with LCP (RFC 1661), a password in the clear (PAP, RFC 1334) and IPCP (RFC 1332 with the
+ * PPP over Ethernet (RFC 2516): discovery, then a session with LCP (RFC 1661), a password in the
+ * clear (PAP, RFC 1334) and IPCP (RFC 1332 with the
  * name servers of RFC 1877). Both ends, as far as a line needs them.
  */
 import type { EventQueue, Timer } from '../clock/eventQueue'
@@ -11,7 +12,11 @@ const ECHOES_MISSED = 3
 /** 1500 octets of Ethernet less 6 of PPPoE and 2 of PPP (RFC 2516 section 7). */
 export const PPPOE_MRU = 1492
 
-export interface PppAddresses { readonly own: number; readonly peer: number; readonly nameServer: number | null }
+export interface PppAddresses {
+  readonly own: number
+  readonly peer: number
+  readonly nameServer: number | null
+}
 
 /** An interface without neighbours: whatever is sent goes to the other end. */
 export class PppInterface {
@@ -19,7 +24,9 @@ export class PppInterface {
   readonly length = 32
   onPacket: (packet: Packet, from: Mac) => void = () => {}
   constructor(private readonly transmit: (packet: Packet) => void) {}
-  send(packet: Packet): void { if (this.address !== null) this.transmit(packet) }
+  send(packet: Packet): void {
+    if (this.address !== null) this.transmit(packet)
+  }
 }
 
 const frame = (from: Mac, to: Mac, payload: Pppoe): Frame => ({ from, to, tag: null, payload })
@@ -37,7 +44,10 @@ export class PppoeClient {
   signIn: 'unanswered' | 'refused' | 'accepted' = 'unanswered'
 
   constructor(
-    private readonly queue: EventQueue, private readonly mac: Mac, private readonly send: (frame: Frame) => void, private readonly account: { user: string; password: string },
+    private readonly queue: EventQueue,
+    private readonly mac: Mac,
+    private readonly send: (frame: Frame) => void,
+    private readonly account: { user: string; password: string },
     /** Called when the line is up, and with null when it is down again. */
     private readonly onResult: (addresses: PppAddresses | null) => void,
   ) {
@@ -51,7 +61,15 @@ export class PppoeClient {
   }
 
   stop(): void {
-    if (this.session) this.send(frame(this.mac, this.session.peer, { kind: 'pppoe', code: 'padt', session: this.session.id, ppp: null }))
+    if (this.session)
+      this.send(
+        frame(this.mac, this.session.peer, {
+          kind: 'pppoe',
+          code: 'padt',
+          session: this.session.id,
+          ppp: null,
+        }),
+      )
     this.running = false
     this.down()
   }
@@ -61,7 +79,10 @@ export class PppoeClient {
     this.echo?.cancel()
     this.session = null
     this.unanswered = 0
-    if (this.net.address !== null) { this.net.address = null; this.onResult(null) }
+    if (this.net.address !== null) {
+      this.net.address = null
+      this.onResult(null)
+    }
   }
 
   /** Asks again and again until there is a session that is up. */
@@ -75,13 +96,22 @@ export class PppoeClient {
   }
 
   private ppp(ppp: Ppp): void {
-    if (this.session) this.send(frame(this.mac, this.session.peer, { kind: 'pppoe', code: 'session', session: this.session.id, ppp }))
+    if (this.session)
+      this.send(
+        frame(this.mac, this.session.peer, {
+          kind: 'pppoe',
+          code: 'session',
+          session: this.session.id,
+          ppp,
+        }),
+      )
   }
 
   receive(from: Mac, p: Pppoe): void {
     if (!this.running) return
     if (p.code === 'pado') this.isOffered = true
-    if (p.code === 'pado' && !this.session) this.send(frame(this.mac, from, { kind: 'pppoe', code: 'padr', session: 0, ppp: null }))
+    if (p.code === 'pado' && !this.session)
+      this.send(frame(this.mac, from, { kind: 'pppoe', code: 'padr', session: 0, ppp: null }))
     else if (p.code === 'pads' && !this.session) {
       this.session = { id: p.session, peer: from }
       this.ppp({ protocol: 'lcp', op: 'request', mru: PPPOE_MRU, auth: false })
@@ -93,11 +123,19 @@ export class PppoeClient {
 
   private inside(p: Ppp): void {
     switch (p.protocol) {
-      case 'ip': this.net.onPacket(p.packet, this.session!.peer); break
+      case 'ip':
+        this.net.onPacket(p.packet, this.session!.peer)
+        break
       case 'lcp':
         if (p.op === 'request') {
           this.ppp({ ...p, op: 'ack' })
-          if (p.auth) this.ppp({ protocol: 'pap', op: 'request', user: this.account.user, password: this.account.password })
+          if (p.auth)
+            this.ppp({
+              protocol: 'pap',
+              op: 'request',
+              user: this.account.user,
+              password: this.account.password,
+            })
         } else if (p.op === 'echo') this.ppp({ ...p, op: 'echo-reply' })
         else if (p.op === 'echo-reply') this.unanswered = 0
         break
@@ -106,7 +144,10 @@ export class PppoeClient {
         else if (p.op === 'nak') this.signIn = 'refused'
         break
       case 'ipcp':
-        if (p.op === 'nak') { this.nameServer = p.nameServer || null; this.ppp({ ...p, op: 'request' }) } else if (p.op === 'request') {
+        if (p.op === 'nak') {
+          this.nameServer = p.nameServer || null
+          this.ppp({ ...p, op: 'request' })
+        } else if (p.op === 'request') {
           this.peerAddress = p.address
           this.ppp({ ...p, op: 'ack' })
         } else if (p.op === 'ack' && this.net.address === null) this.up(p.address)
@@ -121,7 +162,10 @@ export class PppoeClient {
     this.net.address = own
     this.onResult({ own, peer: this.peerAddress, nameServer: this.nameServer })
     const ask = (): void => {
-      if (this.unanswered >= ECHOES_MISSED) { this.discover(); return }
+      if (this.unanswered >= ECHOES_MISSED) {
+        this.discover()
+        return
+      }
       this.unanswered++
       this.ppp({ protocol: 'lcp', op: 'echo', mru: PPPOE_MRU, auth: false })
       this.echo = this.queue.after(ECHO_SECONDS, ask)
@@ -130,7 +174,12 @@ export class PppoeClient {
   }
 }
 
-export interface PppoeServerSetup { readonly own: number; readonly customer: number; readonly nameServer: number; readonly account: { readonly user: string; readonly password: string } }
+export interface PppoeServerSetup {
+  readonly own: number
+  readonly customer: number
+  readonly nameServer: number
+  readonly account: { readonly user: string; readonly password: string }
+}
 
 /** The provider's end: one session for one customer. */
 export class PppoeServer {
@@ -138,14 +187,30 @@ export class PppoeServer {
   private session: { id: number; peer: Mac; known: boolean; up: boolean } | null = null
   onPacket: (packet: Packet, from: Mac) => void = () => {}
 
-  constructor(private readonly mac: Mac, private readonly send: (frame: Frame) => void, private readonly setup: PppoeServerSetup) {}
+  constructor(
+    private readonly mac: Mac,
+    private readonly send: (frame: Frame) => void,
+    private readonly setup: PppoeServerSetup,
+  ) {}
 
-  sendPacket(packet: Packet): void { if (this.session?.up) this.ppp({ protocol: 'ip', packet }) }
+  sendPacket(packet: Packet): void {
+    if (this.session?.up) this.ppp({ protocol: 'ip', packet })
+  }
 
-  private ppp(ppp: Ppp): void { this.send(frame(this.mac, this.session!.peer, { kind: 'pppoe', code: 'session', session: this.session!.id, ppp })) }
+  private ppp(ppp: Ppp): void {
+    this.send(
+      frame(this.mac, this.session!.peer, {
+        kind: 'pppoe',
+        code: 'session',
+        session: this.session!.id,
+        ppp,
+      }),
+    )
+  }
 
   receive(from: Mac, p: Pppoe): void {
-    const answer = (code: Pppoe['code'], session: number): void => this.send(frame(this.mac, from, { kind: 'pppoe', code, session, ppp: null }))
+    const answer = (code: Pppoe['code'], session: number): void =>
+      this.send(frame(this.mac, from, { kind: 'pppoe', code, session, ppp: null }))
     if (p.code === 'padi') answer('pado', 0)
     else if (p.code === 'padr') {
       this.session = { id: this.next++, peer: from, known: false, up: false }
@@ -157,15 +222,42 @@ export class PppoeServer {
   }
 
   private inside(session: NonNullable<PppoeServer['session']>, p: Ppp): void {
-    if (p.protocol === 'ip') { if (session.up) this.onPacket(p.packet, session.peer) } else if (p.protocol === 'lcp') {
-      if (p.op === 'request') { this.ppp({ ...p, op: 'ack' }); this.ppp({ protocol: 'lcp', op: 'request', mru: PPPOE_MRU, auth: true }) } else if (p.op === 'echo') this.ppp({ ...p, op: 'echo-reply' })
+    if (p.protocol === 'ip') {
+      if (session.up) this.onPacket(p.packet, session.peer)
+    } else if (p.protocol === 'lcp') {
+      if (p.op === 'request') {
+        this.ppp({ ...p, op: 'ack' })
+        this.ppp({ protocol: 'lcp', op: 'request', mru: PPPOE_MRU, auth: true })
+      } else if (p.op === 'echo') this.ppp({ ...p, op: 'echo-reply' })
     } else if (p.protocol === 'pap' && p.op === 'request') {
-      session.known = p.user === this.setup.account.user && p.password === this.setup.account.password
+      session.known =
+        p.user === this.setup.account.user && p.password === this.setup.account.password
       this.ppp({ protocol: 'pap', op: session.known ? 'ack' : 'nak', user: '', password: '' })
-      if (!session.known) { this.send(frame(this.mac, session.peer, { kind: 'pppoe', code: 'padt', session: session.id, ppp: null })); this.session = null }
+      if (!session.known) {
+        this.send(
+          frame(this.mac, session.peer, {
+            kind: 'pppoe',
+            code: 'padt',
+            session: session.id,
+            ppp: null,
+          }),
+        )
+        this.session = null
+      }
     } else if (p.protocol === 'ipcp' && session.known) {
-      if (p.op !== 'request') { if (p.op === 'ack') session.up = true; return }
-      if (p.address !== this.setup.customer) { this.ppp({ ...p, op: 'nak', address: this.setup.customer, nameServer: this.setup.nameServer }); return }
+      if (p.op !== 'request') {
+        if (p.op === 'ack') session.up = true
+        return
+      }
+      if (p.address !== this.setup.customer) {
+        this.ppp({
+          ...p,
+          op: 'nak',
+          address: this.setup.customer,
+          nameServer: this.setup.nameServer,
+        })
+        return
+      }
       this.ppp({ protocol: 'ipcp', op: 'request', address: this.setup.own, nameServer: 0 })
       this.ppp({ ...p, op: 'ack' })
     }

@@ -1,12 +1,30 @@
-/** Routing between interfaces with ordered rules, connection state and address translation on the line. */
+/**
+ * Routing between interfaces with ordered rules, connection state and address translation on the
+ * line.
+ */
 import type { EventQueue } from '../clock/eventQueue'
-import { ALL_HOSTS, sameNetwork, toNumber, USUAL_ECHO, type Mac, type Packet } from '../frames/frame'
+import {
+  ALL_HOSTS,
+  sameNetwork,
+  toNumber,
+  USUAL_ECHO,
+  type Mac,
+  type Packet,
+} from '../frames/frame'
 import { Endpoint } from './endpoint'
 import { PortForwards, type PortForward } from './portForwards'
 
 export type ZoneName = 'line' | number
-/** What a router needs of an interface: on a segment with neighbours, or at the end of a line without. */
-export interface Layer3 { readonly address: number | null; readonly length: number; onPacket: (packet: Packet, from: Mac) => void; send(packet: Packet, nextHop: number): void }
+/**
+ * What a router needs of an interface: on a segment with neighbours, or at the end of a line
+ * without.
+ */
+export interface Layer3 {
+  readonly address: number | null
+  readonly length: number
+  onPacket: (packet: Packet, from: Mac) => void
+  send(packet: Packet, nextHop: number): void
+}
 export interface FilterRule {
   readonly chain: 'input' | 'forward'
   readonly from: 'any' | readonly ZoneName[]
@@ -23,21 +41,42 @@ export interface FilterRule {
   /** Of connections that a port forward led in: with the others, alone, or not at all. */
   readonly forwarded: 'too' | 'only' | 'not'
   /** When it stands; null is always. */
-  readonly hours: { readonly days: readonly number[]; readonly fromMinute: number; readonly toMinute: number } | null
+  readonly hours: {
+    readonly days: readonly number[]
+    readonly fromMinute: number
+    readonly toMinute: number
+  } | null
   readonly verdict: 'accept' | 'drop'
 }
 type State = 'established' | 'related' | 'invalid' | 'new'
 /** What may come from where: nothing but `only`, and never `never`. */
-export interface OriginRule { readonly zone: ZoneName; readonly only: readonly string[] | null; readonly never: readonly string[] }
+export interface OriginRule {
+  readonly zone: ZoneName
+  readonly only: readonly string[] | null
+  readonly never: readonly string[]
+}
 
-interface Span { readonly network: number; readonly length: number }
+interface Span {
+  readonly network: number
+  readonly length: number
+}
 /** IPv4 alone; this router forwards nothing else. */
-const spansOf = (texts: readonly string[]): Span[] => texts.filter((t) => !t.includes(':')).map((t) => { const [a, l] = t.split('/') as [string, string]; return { network: toNumber(a), length: Number(l) } })
-const isIn = (spans: readonly Span[], address: number): boolean => spans.some((s) => sameNetwork(address, s.network, s.length))
+const spansOf = (texts: readonly string[]): Span[] =>
+  texts
+    .filter((t) => !t.includes(':'))
+    .map((t) => {
+      const [a, l] = t.split('/') as [string, string]
+      return { network: toNumber(a), length: Number(l) }
+    })
+const isIn = (spans: readonly Span[], address: number): boolean =>
+  spans.some((s) => sameNetwork(address, s.network, s.length))
 
 interface Connection {
   /** Seen from who opened it. */
-  readonly src: number; readonly srcPort: number; readonly dst: number; readonly dstPort: number
+  readonly src: number
+  readonly srcPort: number
+  readonly dst: number
+  readonly dstPort: number
   /** What the outside sees instead of the source. */
   outside: { address: number; port: number } | null
   lastSeen: number
@@ -45,9 +84,12 @@ interface Connection {
 
 const IDLE_SECONDS = 300
 const SWEEP_SECONDS = 60
-const portsOf = (body: Packet['body']): [number, number] => (body.protocol === 'icmp' ? [body.id, body.id] : [body.srcPort, body.dstPort])
+const portsOf = (body: Packet['body']): [number, number] =>
+  body.protocol === 'icmp' ? [body.id, body.id] : [body.srcPort, body.dstPort]
 const withPorts = (body: Packet['body'], src: number, dst: number): Packet['body'] =>
-  body.protocol === 'icmp' ? { ...body, id: body.type === 'echo' ? src : dst } : { ...body, srcPort: src, dstPort: dst }
+  body.protocol === 'icmp'
+    ? { ...body, id: body.type === 'echo' ? src : dst }
+    : { ...body, srcPort: src, dstPort: dst }
 
 export class Router {
   readonly interfaces = new Map<ZoneName, Layer3>()
@@ -72,14 +114,27 @@ export class Router {
 
   constructor(private readonly queue: EventQueue) {
     this.forwards = new PortForwards(queue)
-    this.endpoint = new Endpoint(queue, (dst) => this.sourceFor(dst), (packet) => this.sendOwn(packet))
+    this.endpoint = new Endpoint(
+      queue,
+      (dst) => this.sourceFor(dst),
+      (packet) => this.sendOwn(packet),
+    )
   }
 
-  filter(by: { readonly rules: readonly FilterRule[]; readonly origins: readonly OriginRule[]; readonly addressLists: Readonly<Record<string, readonly string[]>>; readonly forwards: readonly (Omit<PortForward, 'address'> & { readonly address: string })[] }): void {
+  filter(by: {
+    readonly rules: readonly FilterRule[]
+    readonly origins: readonly OriginRule[]
+    readonly addressLists: Readonly<Record<string, readonly string[]>>
+    readonly forwards: readonly (Omit<PortForward, 'address'> & { readonly address: string })[]
+  }): void {
     this.rules = by.rules
     this.forwards.set(by.forwards.map((f) => ({ ...f, address: toNumber(f.address) })))
-    this.origins = new Map(by.origins.map((o) => [o.zone, { only: o.only && spansOf(o.only), never: spansOf(o.never) }]))
-    this.lists = new Map(Object.entries(by.addressLists).map(([name, prefixes]) => [name, spansOf(prefixes)]))
+    this.origins = new Map(
+      by.origins.map((o) => [o.zone, { only: o.only && spansOf(o.only), never: spansOf(o.never) }]),
+    )
+    this.lists = new Map(
+      Object.entries(by.addressLists).map(([name, prefixes]) => [name, spansOf(prefixes)]),
+    )
   }
 
   reset(): void {
@@ -98,44 +153,90 @@ export class Router {
   private receive(zone: ZoneName, given: Packet, from: Mac): void {
     this.expire()
     const origin = this.origins.get(zone)
-    if (origin && ((origin.only && !isIn(origin.only, given.src)) || isIn(origin.never, given.src))) return
+    if (origin && ((origin.only && !isIn(origin.only, given.src)) || isIn(origin.never, given.src)))
+      return
     const answer = this.forwards.answer(given)
-    if (answer) { const back = this.route(answer.dst); if (back !== undefined && given.ttl > 1) this.transmit(back, { ...answer, ttl: given.ttl - 1 }); return }
+    if (answer) {
+      const back = this.route(answer.dst)
+      if (back !== undefined && given.ttl > 1)
+        this.transmit(back, { ...answer, ttl: given.ttl - 1 })
+      return
+    }
     const returned = zone === 'line' ? this.translateBack(given) : given
-    const led = returned === given ? this.forwards.lead(given, this.interfaces.get('line')?.address ?? null, (a) => { const to = this.route(a); return to === undefined ? undefined : this.interfaces.get(to) }) : undefined
+    const led =
+      returned === given
+        ? this.forwards.lead(given, this.interfaces.get('line')?.address ?? null, (a) => {
+            const to = this.route(a)
+            return to === undefined ? undefined : this.interfaces.get(to)
+          })
+        : undefined
     const packet = led?.inward ?? returned
-    const own = packet.dst === ALL_HOSTS || [...this.interfaces.values()].some((i) => i.address === packet.dst)
+    const own =
+      packet.dst === ALL_HOSTS ||
+      [...this.interfaces.values()].some((i) => i.address === packet.dst)
     const out = own ? undefined : this.route(packet.dst)
     if (!own && out === undefined) return
     const { state, connection } = this.stateOf(packet)
-    if (!this.allows(own ? 'input' : 'forward', zone, out ?? null, packet, state, led !== undefined)) return
+    if (
+      !this.allows(own ? 'input' : 'forward', zone, out ?? null, packet, state, led !== undefined)
+    )
+      return
     const current = connection ?? this.remember(packet)
     current.lastSeen = this.queue.now
     if (own) {
-      if (packet.body.protocol === 'udp' && !(packet.body.data.kind !== 'dhcp' && packet.body.data.isReply)) this.onLocalUdp(zone, packet, from)
+      if (
+        packet.body.protocol === 'udp' &&
+        !(packet.body.data.kind !== 'dhcp' && packet.body.data.isReply)
+      )
+        this.onLocalUdp(zone, packet, from)
       else if (packet.dst !== ALL_HOSTS) this.endpoint.receive(packet)
       return
     }
     if (packet.ttl <= 1) return
-    if (out === 'line' && this.isTooBig(packet)) { this.endpoint.refuseSize(packet, this.lineMtu); return }
+    if (out === 'line' && this.isTooBig(packet)) {
+      this.endpoint.refuseSize(packet, this.lineMtu)
+      return
+    }
     const onward = { ...packet, ttl: packet.ttl - 1 }
-    if (led) { this.transmit(out!, led.onward(onward)); return }
-    this.transmit(out!, out === 'line' && typeof zone === 'number' && this.masquerade.has(zone) ? this.translateOut(onward, current) : onward)
+    if (led) {
+      this.transmit(out!, led.onward(onward))
+      return
+    }
+    this.transmit(
+      out!,
+      out === 'line' && typeof zone === 'number' && this.masquerade.has(zone)
+        ? this.translateOut(onward, current)
+        : onward,
+    )
   }
 
   private sendOwn(packet: Packet): void {
     const out = this.route(packet.dst)
     if (out === undefined) return
-    if (out === 'line' && this.isTooBig(packet)) { this.endpoint.receive({ ...packet, body: { protocol: 'icmp', type: 'too-big', id: portsOf(packet.body)[0], octets: USUAL_ECHO, mtu: this.lineMtu } }); return }
+    if (out === 'line' && this.isTooBig(packet)) {
+      this.endpoint.receive({
+        ...packet,
+        body: {
+          protocol: 'icmp',
+          type: 'too-big',
+          id: portsOf(packet.body)[0],
+          octets: USUAL_ECHO,
+          mtu: this.lineMtu,
+        },
+      })
+      return
+    }
     if (!this.stateOf(packet).connection) this.remember(packet)
     this.transmit(out, packet)
   }
 
-  private isTooBig({ body }: Packet): boolean { return body.protocol === 'icmp' && body.octets > this.lineMtu }
+  private isTooBig({ body }: Packet): boolean {
+    return body.protocol === 'icmp' && body.octets > this.lineMtu
+  }
 
   private sourceFor(dst: number): number | null {
     const out = this.route(dst)
-    return out === undefined ? null : this.interfaces.get(out)?.address ?? null
+    return out === undefined ? null : (this.interfaces.get(out)?.address ?? null)
   }
 
   private transmit(out: ZoneName, packet: Packet): void {
@@ -149,22 +250,44 @@ export class Router {
   private route(dst: number): ZoneName | undefined {
     let best: { zone: ZoneName; length: number } | undefined
     for (const [zone, net] of this.interfaces)
-      if (net.address !== null && sameNetwork(dst, net.address, net.length) && (!best || net.length > best.length)) best = { zone, length: net.length }
+      if (
+        net.address !== null &&
+        sameNetwork(dst, net.address, net.length) &&
+        (!best || net.length > best.length)
+      )
+        best = { zone, length: net.length }
     return best?.zone ?? (this.lineGateway !== null ? 'line' : undefined)
   }
 
-  private allows(chain: 'input' | 'forward', from: ZoneName, to: ZoneName | null, packet: Packet, state: State, isLed: boolean): boolean {
+  private allows(
+    chain: 'input' | 'forward',
+    from: ZoneName,
+    to: ZoneName | null,
+    packet: Packet,
+    state: State,
+    isLed: boolean,
+  ): boolean {
     const port = packet.body.protocol === 'icmp' ? null : packet.body.dstPort
     for (const r of this.rules) {
-      if (r.chain !== chain || r.family === 'ipv6' || (r.states.length > 0 && !r.states.includes(state))) continue
+      if (
+        r.chain !== chain ||
+        r.family === 'ipv6' ||
+        (r.states.length > 0 && !r.states.includes(state))
+      )
+        continue
       if (r.forwarded !== 'too' && (r.forwarded === 'only') !== isLed) continue
       if (r.hours !== null && !this.isNow(r.hours)) continue
       if (r.from !== 'any' && !r.from.includes(from)) continue
       if (chain === 'forward' && r.to !== 'any' && (to === null || !r.to.includes(to))) continue
       if (r.sources !== null && !isIn(this.lists.get(r.sources) ?? [], packet.src)) continue
-      if (r.destinations !== null && !isIn(this.lists.get(r.destinations) ?? [], packet.dst)) continue
+      if (r.destinations !== null && !isIn(this.lists.get(r.destinations) ?? [], packet.dst))
+        continue
       if (r.protocol !== 'any' && r.protocol !== packet.body.protocol) continue
-      if (r.ports.length > 0 && (port === null || !r.ports.some((p) => port >= p.first && port <= p.last))) continue
+      if (
+        r.ports.length > 0 &&
+        (port === null || !r.ports.some((p) => port >= p.first && port <= p.last))
+      )
+        continue
       return r.verdict === 'accept'
     }
     return state === 'established'
@@ -173,20 +296,30 @@ export class Router {
   private isNow({ days, fromMinute, toMinute }: NonNullable<FilterRule['hours']>): boolean {
     const { day, minute } = this.wallClock()
     const yesterday = day === 1 ? 7 : day - 1
-    if (toMinute > fromMinute) return days.includes(day) && minute >= fromMinute && minute < toMinute
-    return (days.includes(day) && minute >= fromMinute) || (days.includes(yesterday) && minute < toMinute)
+    if (toMinute > fromMinute)
+      return days.includes(day) && minute >= fromMinute && minute < toMinute
+    return (
+      (days.includes(day) && minute >= fromMinute) ||
+      (days.includes(yesterday) && minute < toMinute)
+    )
   }
 
   private flow(packet: Packet, reverse: boolean): string {
     const [s, d] = portsOf(packet.body)
-    return reverse ? `${packet.body.protocol}|${packet.dst}:${d}>${packet.src}:${s}` : `${packet.body.protocol}|${packet.src}:${s}>${packet.dst}:${d}`
+    return reverse
+      ? `${packet.body.protocol}|${packet.dst}:${d}>${packet.src}:${s}`
+      : `${packet.body.protocol}|${packet.src}:${s}>${packet.dst}:${d}`
   }
 
   private stateOf(packet: Packet): { state: State; connection: Connection | undefined } {
     const forward = this.byFlow.get(this.flow(packet, false))
     const { body } = packet
-    const opens = body.protocol === 'udp' || (body.protocol === 'tcp' && body.flag === 'syn') || (body.protocol === 'icmp' && body.type === 'echo')
-    // A question is never the answer to another one, even where two hosts ping each other with the same id.
+    const opens =
+      body.protocol === 'udp' ||
+      (body.protocol === 'tcp' && body.flag === 'syn') ||
+      (body.protocol === 'icmp' && body.type === 'echo')
+    // A question is never the answer to another one, even where two hosts ping each other with the
+    // same id.
     if (opens && body.protocol !== 'udp') return { state: 'new', connection: forward }
     const connection = forward ?? this.byFlow.get(this.flow(packet, true))
     if (connection) return { state: 'established', connection }
@@ -195,7 +328,14 @@ export class Router {
 
   private remember(packet: Packet): Connection {
     const [srcPort, dstPort] = portsOf(packet.body)
-    const connection: Connection = { src: packet.src, srcPort, dst: packet.dst, dstPort, outside: null, lastSeen: this.queue.now }
+    const connection: Connection = {
+      src: packet.src,
+      srcPort,
+      dst: packet.dst,
+      dstPort,
+      outside: null,
+      lastSeen: this.queue.now,
+    }
     this.byFlow.set(this.flow(packet, false), connection)
     return connection
   }
@@ -206,9 +346,16 @@ export class Router {
     if (!connection.outside) {
       this.nextPort = this.nextPort >= 60_000 ? 20_000 : this.nextPort + 1
       connection.outside = { address, port: this.nextPort }
-      this.byOutside.set(`${packet.body.protocol}|${connection.dst}|${connection.outside.port}`, connection)
+      this.byOutside.set(
+        `${packet.body.protocol}|${connection.dst}|${connection.outside.port}`,
+        connection,
+      )
     }
-    return { ...packet, src: connection.outside.address, body: withPorts(packet.body, connection.outside.port, portsOf(packet.body)[1]) }
+    return {
+      ...packet,
+      src: connection.outside.address,
+      body: withPorts(packet.body, connection.outside.port, portsOf(packet.body)[1]),
+    }
   }
 
   private translateBack(packet: Packet): Packet {
@@ -218,12 +365,17 @@ export class Router {
     return { ...packet, dst: connection.src, body: withPorts(packet.body, s, connection.srcPort) }
   }
 
-  /** Forgets idle connections, now and then: a look at all of them for every packet would cost more than the packets. */
+  /**
+   * Forgets idle connections, now and then: a look at all of them for every packet would cost more
+   * than the packets.
+   */
   private expire(): void {
     if (this.queue.now < this.sweepAt) return
     this.sweepAt = this.queue.now + SWEEP_SECONDS
     this.forwards.expire()
-    for (const [key, c] of this.byFlow) if (this.queue.now - c.lastSeen > IDLE_SECONDS) this.byFlow.delete(key)
-    for (const [key, c] of this.byOutside) if (this.queue.now - c.lastSeen > IDLE_SECONDS) this.byOutside.delete(key)
+    for (const [key, c] of this.byFlow)
+      if (this.queue.now - c.lastSeen > IDLE_SECONDS) this.byFlow.delete(key)
+    for (const [key, c] of this.byOutside)
+      if (this.queue.now - c.lastSeen > IDLE_SECONDS) this.byOutside.delete(key)
   }
 }

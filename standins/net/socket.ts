@@ -1,11 +1,16 @@
-/** A socket on a housing and the cable between two of them. A frame crosses where both sides have power. */
+/**
+ * A socket on a housing and the cable between two of them. A frame crosses where both sides have
+ * power.
+ */
 import type { EventQueue } from '../clock/eventQueue'
 import type { Frame } from '../frames/frame'
 
 /** Time a frame takes over a cable and through a port, s. */
 const WIRE_SECONDS = 0.0002
 
-export interface SocketOwner { readonly powered: boolean }
+export interface SocketOwner {
+  readonly powered: boolean
+}
 
 export class Socket {
   peer: Socket | null = null
@@ -14,9 +19,16 @@ export class Socket {
   private wasUp = false
   speedMbps = 1000
 
-  constructor(readonly queue: EventQueue, readonly owner: SocketOwner, readonly name: string, private readonly counter: { frames: number }) {}
+  constructor(
+    readonly queue: EventQueue,
+    readonly owner: SocketOwner,
+    readonly name: string,
+    private readonly counter: { frames: number },
+  ) {}
 
-  get up(): boolean { return this.peer !== null && this.owner.powered && this.peer.owner.powered }
+  get up(): boolean {
+    return this.peer !== null && this.owner.powered && this.peer.owner.powered
+  }
 
   send(frame: Frame): void {
     const to = this.peer

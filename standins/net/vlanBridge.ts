@@ -1,4 +1,7 @@
-/** The switching part of a managed device: ports with memberships, a table of where each hardware address was heard, the device's own taps. */
+/**
+ * The switching part of a managed device: ports with memberships, a table of where each hardware
+ * address was heard, the device's own taps.
+ */
 import { BROADCAST, type Frame, type Mac } from '../frames/frame'
 import type { EventQueue } from '../clock/eventQueue'
 import type { Socket } from './socket'
@@ -7,13 +10,25 @@ import type { SpanningTree } from './spanningTree'
 /** How long an address is remembered (IEEE 802.1Q 8.8.3, the recommended default). */
 const AGEING_SECONDS = 300
 
-export interface Membership { readonly untagged: number | null; readonly tagged: ReadonlySet<number>; /** VLANs in which the port does not hear others that are isolated in them. */ readonly isolated?: ReadonlySet<number>; /** Drops what servers of leases say where it comes in here. */ readonly leaseGuard?: boolean }
-interface BridgePort { readonly socket: Socket; membership: Membership }
+export interface Membership {
+  readonly untagged: number | null
+  readonly tagged: ReadonlySet<number>
+  /** VLANs in which the port does not hear others that are isolated in them. */ readonly isolated?: ReadonlySet<number>
+  /** Drops what servers of leases say where it comes in here. */ readonly leaseGuard?: boolean
+}
+interface BridgePort {
+  readonly socket: Socket
+  membership: Membership
+}
 /** A tap is where the device itself listens in a VLAN. */
 export type Tap = (frame: Frame) => void
 
 /** What only a server of leases says (RFC 2131). */
-const saysLease = ({ payload }: Frame): boolean => payload.kind === 'ipv4' && payload.body.protocol === 'udp' && payload.body.data.kind === 'dhcp' && ['offer', 'ack', 'nak'].includes(payload.body.data.op)
+const saysLease = ({ payload }: Frame): boolean =>
+  payload.kind === 'ipv4' &&
+  payload.body.protocol === 'udp' &&
+  payload.body.data.kind === 'dhcp' &&
+  ['offer', 'ack', 'nak'].includes(payload.body.data.op)
 
 export class VlanBridge {
   private readonly ports = new Map<string, BridgePort>()
@@ -23,7 +38,10 @@ export class VlanBridge {
   readonly lostTags = new Map<string, Set<number>>()
 
   /** @param tree what keeps loops from forming; null where the device knows nothing of it */
-  constructor(private readonly queue: EventQueue, private readonly tree: SpanningTree | null = null) {
+  constructor(
+    private readonly queue: EventQueue,
+    private readonly tree: SpanningTree | null = null,
+  ) {
     if (tree) tree.onChange = () => this.heard.clear()
   }
 
@@ -53,22 +71,37 @@ export class VlanBridge {
 
   /** Hardware addresses heard at a port, newest first. */
   heardAt(name: string): Mac[] {
-    return [...this.heard].filter(([, h]) => h.port === name && this.queue.now - h.at <= AGEING_SECONDS).sort((a, b) => b[1].at - a[1].at).map(([key]) => key.slice(key.indexOf('|') + 1))
+    return [...this.heard]
+      .filter(([, h]) => h.port === name && this.queue.now - h.at <= AGEING_SECONDS)
+      .sort((a, b) => b[1].at - a[1].at)
+      .map(([key]) => key.slice(key.indexOf('|') + 1))
   }
 
   /** From the device itself into a VLAN. */
-  fromTap(vlan: number, frame: Frame): void { this.forward(vlan, frame, null) }
+  fromTap(vlan: number, frame: Frame): void {
+    this.forward(vlan, frame, null)
+  }
 
-  private loses(name: string, vlan: number): boolean { return this.lostTags.get(name)?.has(vlan) ?? false }
+  private loses(name: string, vlan: number): boolean {
+    return this.lostTags.get(name)?.has(vlan) ?? false
+  }
 
   private fromPort(name: string, frame: Frame): void {
     const port = this.ports.get(name)
     if (!port) return
     // Meant for the next bridge and for no other.
-    if (frame.payload.kind === 'bpdu') { this.tree?.receive(name, frame.payload); return }
+    if (frame.payload.kind === 'bpdu') {
+      this.tree?.receive(name, frame.payload)
+      return
+    }
     if (this.tree?.passes(name) === false) return
     const { untagged, tagged } = port.membership
-    const vlan = frame.tag === null ? untagged : tagged.has(frame.tag) && !this.loses(name, frame.tag) ? frame.tag : null
+    const vlan =
+      frame.tag === null
+        ? untagged
+        : tagged.has(frame.tag) && !this.loses(name, frame.tag)
+          ? frame.tag
+          : null
     if (vlan === null || (port.membership.leaseGuard && saysLease(frame))) return
     this.heard.set(`${vlan}|${frame.from}`, { port: name, at: this.queue.now })
     this.forward(vlan, { ...frame, tag: null }, name)
@@ -88,9 +121,11 @@ export class VlanBridge {
   private out(name: string, vlan: number, frame: Frame, came: string | null): void {
     const port = this.ports.get(name)
     if (!port) return
-    const isIsolated = (n: string | null): boolean => (n !== null && this.ports.get(n)?.membership.isolated?.has(vlan)) ?? false
+    const isIsolated = (n: string | null): boolean =>
+      (n !== null && this.ports.get(n)?.membership.isolated?.has(vlan)) ?? false
     if ((isIsolated(came) && isIsolated(name)) || this.tree?.passes(name) === false) return
     if (port.membership.untagged === vlan) port.socket.send(frame)
-    else if (port.membership.tagged.has(vlan) && !this.loses(name, vlan)) port.socket.send({ ...frame, tag: vlan })
+    else if (port.membership.tagged.has(vlan) && !this.loses(name, vlan))
+      port.socket.send({ ...frame, tag: vlan })
   }
 }

@@ -12,41 +12,88 @@ const secrets = { 'wifi-slip-wifi': 'seagull-on-the-bollard' }
 
 async function pass(world: World, seconds: number): Promise<void> {
   const end = world.queue.now + seconds
-  for (let n = 0; world.queue.step(end); n++) if (n % 4 === 0) await new Promise((r) => setImmediate(r))
+  for (let n = 0; world.queue.step(end); n++)
+    if (n % 4 === 0) await new Promise((r) => setImmediate(r))
   world.queue.now = end
   await new Promise((r) => setImmediate(r))
 }
 async function act<T>(world: World, promise: Promise<T>): Promise<T> {
   let reply: T | undefined
-  void promise.then((r) => { reply = r })
+  void promise.then((r) => {
+    reply = r
+  })
   for (let i = 0; i < 400 && !reply; i++) await pass(world, 5)
   return reply!
 }
 
-function site(edits: EditCall[] = [], change: (http: ControllerHttp) => ControllerHttp = (h) => h, { typed = 'rope-and-tide', issued = 'rope-and-tide' } = {}) {
+function site(
+  edits: EditCall[] = [],
+  change: (http: ControllerHttp) => ControllerHttp = (h) => h,
+  { typed = 'rope-and-tide', issued = 'rope-and-tide' } = {},
+) {
   const plan = applyEdits(dunlinSlipway(), edits)
   const model = siteModel(plan)
-  const wanted = new Map(['gateway', 'switch', 'hut-ap'].map((id): [string, Wanted] => {
-    const outcome = desiredConfiguration(model, id, { ...secrets, 'line-line': typed })
-    if (!outcome.ok) throw new Error(outcome.missing.join())
-    return [plan.devices[id]!.serial!, { ...outcome.desired, firmware: model.profileOf(id).firmware.wanted }]
-  }))
+  const wanted = new Map(
+    ['gateway', 'switch', 'hut-ap'].map((id): [string, Wanted] => {
+      const outcome = desiredConfiguration(model, id, { ...secrets, 'line-line': typed })
+      if (!outcome.ok) throw new Error(outcome.missing.join())
+      return [
+        plan.devices[id]!.serial!,
+        { ...outcome.desired, firmware: model.profileOf(id).firmware.wanted },
+      ]
+    }),
+  )
   const controller = new ControllerDouble(wanted)
   const asked: HttpRequest[] = []
   const http = change(controller.http)
-  const world = new World({ plan, keys: { 'slip-wifi': secrets['wifi-slip-wifi'] }, linePasswords: { line: issued }, seed: 5, revision: 1, release: 0, keysVersion: 0 }, (request) => { asked.push(request); return http(request) })
-  const lamp = (id: string): string | null => world.snapshot().devices.find((d) => d.id === id)!.light
-  const configuration = (id: string): unknown => wanted.get(plan.devices[id]!.serial!)!.configuration
+  const world = new World(
+    {
+      plan,
+      keys: { 'slip-wifi': secrets['wifi-slip-wifi'] },
+      linePasswords: { line: issued },
+      seed: 5,
+      revision: 1,
+      release: 0,
+      keysVersion: 0,
+    },
+    (request) => {
+      asked.push(request)
+      return http(request)
+    },
+  )
+  const lamp = (id: string): string | null =>
+    world.snapshot().devices.find((d) => d.id === id)!.light
+  const configuration = (id: string): unknown =>
+    wanted.get(plan.devices[id]!.serial!)!.configuration
   return { plan, world, controller, asked, lamp, configuration }
 }
-/** The gateway configured on the bench and in place, with the line in, the controller and the switch cabled. */
+/**
+ * The gateway configured on the bench and in place, with the line in, the controller and the switch
+ * cabled.
+ */
 async function placed(s: ReturnType<typeof site>): Promise<void> {
   const { world } = s
   await world.hand({ kind: 'power', deviceIds: ['gateway'], on: true })
   await world.hand({ kind: 'laptop', plugInto: 'gateway', address: '192.168.1.10/24' })
-  expect(await act(world, world.hand({ kind: 'page', deviceId: 'gateway', address: '192.168.1.1', act: 'firmware' }))).toMatchObject({ ok: true })
+  expect(
+    await act(
+      world,
+      world.hand({ kind: 'page', deviceId: 'gateway', address: '192.168.1.1', act: 'firmware' }),
+    ),
+  ).toMatchObject({ ok: true })
   await pass(world, 400)
-  expect(await act(world, world.hand({ kind: 'page', deviceId: 'gateway', address: '192.168.1.1', act: 'configuration', configuration: s.configuration('gateway') }))).toMatchObject({ ok: true })
+  expect(
+    await act(
+      world,
+      world.hand({
+        kind: 'page',
+        deviceId: 'gateway',
+        address: '192.168.1.1',
+        act: 'configuration',
+        configuration: s.configuration('gateway'),
+      }),
+    ),
+  ).toMatchObject({ ok: true })
   await pass(world, 200)
   await world.hand({ kind: 'plug-line' })
   await world.hand({ kind: 'power', deviceIds: ['controller'], on: true })
@@ -68,29 +115,59 @@ describe('a new device', () => {
     const { world } = site()
     await world.hand({ kind: 'power', deviceIds: ['switch'], on: true })
     await world.hand({ kind: 'laptop', plugInto: 'switch', address: '192.168.1.10/24' })
-    const reply = await act(world, world.hand({ kind: 'page', deviceId: 'switch', address: '192.168.2.1', act: 'password' }))
-    expect(reply).toEqual({ ok: false, text: 'no page answers on 192.168.2.1; is the laptop plugged into the device, with an address of the same subnet?' })
+    const reply = await act(
+      world,
+      world.hand({ kind: 'page', deviceId: 'switch', address: '192.168.2.1', act: 'password' }),
+    )
+    expect(reply).toEqual({
+      ok: false,
+      text:
+        'no page answers on 192.168.2.1; is the laptop plugged into the device, with an ' +
+        'address of the same subnet?',
+    })
     await world.hand({ kind: 'laptop', plugInto: 'switch', address: '192.168.2.10/24' })
-    expect(await act(world, world.hand({ kind: 'page', deviceId: 'switch', address: '192.168.2.1', act: 'password' }))).toMatchObject({ ok: true })
+    expect(
+      await act(
+        world,
+        world.hand({ kind: 'page', deviceId: 'switch', address: '192.168.2.1', act: 'password' }),
+      ),
+    ).toMatchObject({ ok: true })
     expect(world.save().boxes.switch!.flash!.factoryPassword).toBe(false)
   })
   it('refuses a configuration that is for another kind of device', async () => {
     const { world, configuration } = site()
     await world.hand({ kind: 'power', deviceIds: ['switch'], on: true })
     await world.hand({ kind: 'laptop', plugInto: 'switch', address: '192.168.2.10/24' })
-    expect(await act(world, world.hand({ kind: 'page', deviceId: 'switch', address: '192.168.2.1', act: 'configuration', configuration: configuration('gateway') }))).toEqual({ ok: false, text: 'this file is not for this kind of device' })
+    expect(
+      await act(
+        world,
+        world.hand({
+          kind: 'page',
+          deviceId: 'switch',
+          address: '192.168.2.1',
+          act: 'configuration',
+          configuration: configuration('gateway'),
+        }),
+      ),
+    ).toEqual({ ok: false, text: 'this file is not for this kind of device' })
     expect(world.save().boxes.switch!.flash!.configuration).toBeNull()
   })
   it('loses nothing that it had written when its power is cut', async () => {
     const { world } = site()
     await world.hand({ kind: 'power', deviceIds: ['switch'], on: true })
     await world.hand({ kind: 'laptop', plugInto: 'switch', address: '192.168.2.10/24' })
-    await act(world, world.hand({ kind: 'page', deviceId: 'switch', address: '192.168.2.1', act: 'firmware' }))
+    await act(
+      world,
+      world.hand({ kind: 'page', deviceId: 'switch', address: '192.168.2.1', act: 'firmware' }),
+    )
     await pass(world, 10)
     await world.hand({ kind: 'power', deviceIds: ['switch'], on: false })
     expect(world.save().boxes.switch!.flash!.firmware).toBe('3.1.0')
     await world.hand({ kind: 'power', deviceIds: ['switch'], on: true })
-    await act(world, world.hand({ kind: 'page', deviceId: 'switch', address: '192.168.2.1', act: 'firmware' }))
+    await act(
+      world,
+      world.hand({ kind: 'page', deviceId: 'switch', address: '192.168.2.1', act: 'firmware' }),
+    )
     await pass(world, 400)
     expect(world.save().boxes.switch!.flash!.firmware).toBe('3.6.2')
   })
@@ -103,16 +180,27 @@ describe('on its way into the controller', () => {
     expect(s.lamp('gateway')).toBe('in-service')
     expect(s.lamp('switch')).toBe('in-service')
     const paths = s.asked.map((r) => r.path)
-    expect(paths.findIndex((p) => p.includes('/firmware/switch')) === -1 || paths.indexOf('/controller/v1/desired') < paths.findIndex((p) => p.includes('/firmware/'))).toBe(true)
-    expect(s.controller.reports.get('AM-SWI-60348')).toMatchObject({ phase: 'running', firmware: '3.6.2', factoryPassword: true })
-    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({ up: true, address: '100.64.7.20', signIn: null })
+    expect(
+      paths.findIndex((p) => p.includes('/firmware/switch')) === -1 ||
+        paths.indexOf('/controller/v1/desired') < paths.findIndex((p) => p.includes('/firmware/')),
+    ).toBe(true)
+    expect(s.controller.reports.get('AM-SWI-60348')).toMatchObject({
+      phase: 'running',
+      firmware: '3.6.2',
+      factoryPassword: true,
+    })
+    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({
+      up: true,
+      address: '100.64.7.20',
+      signIn: null,
+    })
   })
   it('finds it by name where the site does not tell it by DHCP', async () => {
     const s = site([{ name: 'setController', args: { discovery: 'dns-name' } }])
     await placed(s)
     expect(s.lamp('switch')).toBe('in-service')
   })
-  it('calls nobody while the controller\'s host has no power, though its own lease is fine', async () => {
+  it("calls nobody while the controller's host has no power, though its own lease is fine", async () => {
     const s = site()
     await placed(s)
     await s.world.hand({ kind: 'power', deviceIds: ['controller'], on: false })
@@ -131,10 +219,14 @@ describe('on its way into the controller', () => {
     expect(s.lamp('switch')).toBe('in-service')
   })
   it('shows a fault where the firmware arrives damaged, and does not write it', async () => {
-    const damaged = (http: ControllerHttp): ControllerHttp => async (r) => {
-      const reply = await http(r)
-      return reply && r.path.includes('/firmware/') ? ({ ...reply, bytes: Uint8Array.of(1) } satisfies HttpReply) : reply
-    }
+    const damaged =
+      (http: ControllerHttp): ControllerHttp =>
+      async (r) => {
+        const reply = await http(r)
+        return reply && r.path.includes('/firmware/')
+          ? ({ ...reply, bytes: Uint8Array.of(1) } satisfies HttpReply)
+          : reply
+      }
     const s = site([], damaged)
     await placed(s)
     expect(s.world.save().boxes.switch!.flash!.firmware).toBe('3.1.0')
@@ -142,46 +234,104 @@ describe('on its way into the controller', () => {
   })
   it('asks for a new token when its own is no longer taken', async () => {
     let refuse = false
-    const s = site([], (http) => (r) => (refuse && r.token ? Promise.resolve({ status: 401, body: null, bytes: new Uint8Array() }) : http(r)))
+    const s = site(
+      [],
+      (http) => (r) =>
+        refuse && r.token
+          ? Promise.resolve({ status: 401, body: null, bytes: new Uint8Array() })
+          : http(r),
+    )
     await placed(s)
     refuse = true
     await pass(s.world, 60)
     refuse = false
     await pass(s.world, 120)
-    expect(s.asked.filter((r) => r.path === '/controller/v1/token' && (r.body as { serial: string }).serial === 'AM-SWI-60348').length).toBeGreaterThan(1)
+    expect(
+      s.asked.filter(
+        (r) =>
+          r.path === '/controller/v1/token' &&
+          (r.body as { serial: string }).serial === 'AM-SWI-60348',
+      ).length,
+    ).toBeGreaterThan(1)
     expect(s.lamp('switch')).toBe('in-service')
   })
 })
 
 it('a line with a fixed address works without DHCP', async () => {
-  const s = site([{ name: 'recordHandOff', args: { uplinkId: 'line', facts: { mode: 'fixed', vlan: 'untagged', address: '203.0.113.10/29', gateway: '203.0.113.9', nameServers: ['198.51.100.53'] } } }])
+  const s = site([
+    {
+      name: 'recordHandOff',
+      args: {
+        uplinkId: 'line',
+        facts: {
+          mode: 'fixed',
+          vlan: 'untagged',
+          address: '203.0.113.10/29',
+          gateway: '203.0.113.9',
+          nameServers: ['198.51.100.53'],
+        },
+      },
+    },
+  ])
   await placed(s)
   await s.world.hand({ kind: 'power', deviceIds: ['crew-desk'], on: true })
   await pass(s.world, 60)
   let outcomes: string[] = []
-  void s.world.probe([
-    { id: 'a', from: 'crew-desk', kind: 'tcp', target: { kind: 'internet' }, port: 443 }, { id: 'b', from: 'crew-desk', kind: 'name', target: null, port: null }, { id: 'c', from: 'internet', kind: 'ping', target: { kind: 'line' }, port: null },
-  ]).then((o) => { outcomes = o.map((x) => x.outcome) })
+  void s.world
+    .probe([
+      { id: 'a', from: 'crew-desk', kind: 'tcp', target: { kind: 'internet' }, port: 443 },
+      { id: 'b', from: 'crew-desk', kind: 'name', target: null, port: null },
+      { id: 'c', from: 'internet', kind: 'ping', target: { kind: 'line' }, port: null },
+    ])
+    .then((o) => {
+      outcomes = o.map((x) => x.outcome)
+    })
   await pass(s.world, 60)
   expect(outcomes).toEqual(['works', 'works', 'no-answer'])
 })
 
 describe('a PPPoE line (RFC 2516)', () => {
-  const dialled: EditCall[] = [{ name: 'recordHandOff', args: { uplinkId: 'line', facts: { mode: 'pppoe', pppoeUser: 'slipway@fibre.example', passwordRef: 'line-line', vlan: 35, mtu: 1492, addressKind: 'public' } } }]
+  const dialled: EditCall[] = [
+    {
+      name: 'recordHandOff',
+      args: {
+        uplinkId: 'line',
+        facts: {
+          mode: 'pppoe',
+          pppoeUser: 'slipway@fibre.example',
+          passwordRef: 'line-line',
+          vlan: 35,
+          mtu: 1492,
+          addressKind: 'public',
+        },
+      },
+    },
+  ]
   it('is dialled with the account, and carries names and pages', async () => {
     const s = site(dialled)
     await placed(s)
-    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({ up: true, address: '203.0.113.80', signIn: 'accepted' })
+    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({
+      up: true,
+      address: '203.0.113.80',
+      signIn: 'accepted',
+    })
     await s.world.hand({ kind: 'power', deviceIds: ['crew-desk'], on: true })
     await act(s.world, s.world.hand({ kind: 'plug', deviceIds: ['crew-desk'] }))
     await pass(s.world, 60)
-    const [name] = await act(s.world, s.world.probe([{ id: 'n', from: 'crew-desk', kind: 'name', target: null, port: null }]))
+    const [name] = await act(
+      s.world,
+      s.world.probe([{ id: 'n', from: 'crew-desk', kind: 'name', target: null, port: null }]),
+    )
     expect(name).toMatchObject({ outcome: 'works' })
   })
   it('stays without an address where the password is another one than the provider issued', async () => {
     const s = site(dialled, undefined, { typed: 'rope-and-tied' })
     await placed(s)
-    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({ up: true, address: null, signIn: 'refused' })
+    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({
+      up: true,
+      address: null,
+      signIn: 'refused',
+    })
   })
   it('is dialled again by itself when the provider forgets the session', async () => {
     const s = site(dialled)
@@ -191,6 +341,10 @@ describe('a PPPoE line (RFC 2516)', () => {
     expect(s.world.snapshot().devices.find((d) => d.id === 'gateway')).toBeDefined()
     await s.world.setFault({ kind: 'dead-line' }, false)
     await pass(s.world, 400)
-    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({ up: true, address: '203.0.113.80', signIn: 'accepted' })
+    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({
+      up: true,
+      address: '203.0.113.80',
+      signIn: 'accepted',
+    })
   })
 })

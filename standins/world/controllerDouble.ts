@@ -1,9 +1,15 @@
-/** A controller in memory for the tests of the stand-ins: claims every serial that it was told of. */
+/**
+ * A controller in memory for the tests of the stand-ins: claims every serial that it was told of.
+ */
 import { createHash } from 'node:crypto'
 import type { Desired, Report } from '@mast/protocol'
 import type { ControllerHttp } from './world'
 
-export interface Wanted { readonly configuration: Desired['configuration']; readonly digest: string; readonly firmware: string }
+export interface Wanted {
+  readonly configuration: Desired['configuration']
+  readonly digest: string
+  readonly firmware: string
+}
 
 export class ControllerDouble {
   readonly heard = new Map<string, { hardwareAddress: string; address: string }>()
@@ -12,21 +18,43 @@ export class ControllerDouble {
 
   readonly http: ControllerHttp = async (request) => {
     const body = request.body as Record<string, string>
-    const reply = (status: number, value: unknown, bytes = new Uint8Array()): { status: number; body: unknown; bytes: Uint8Array } => ({ status, body: value, bytes })
+    const reply = (
+      status: number,
+      value: unknown,
+      bytes = new Uint8Array(),
+    ): { status: number; body: unknown; bytes: Uint8Array } => ({ status, body: value, bytes })
     if (request.path.endsWith('/hello')) {
-      this.heard.set(body.serial!, { hardwareAddress: body.hardwareAddress!, address: body.address! })
-      return reply(200, { status: this.wanted.has(body.serial!) ? 'claimed' : 'unclaimed', retryAfterSeconds: 10 })
+      this.heard.set(body.serial!, {
+        hardwareAddress: body.hardwareAddress!,
+        address: body.address!,
+      })
+      return reply(200, {
+        status: this.wanted.has(body.serial!) ? 'claimed' : 'unclaimed',
+        retryAfterSeconds: 10,
+      })
     }
-    if (request.path.endsWith('/token')) return reply(200, { token: `token-of-${body.serial}-`.padEnd(40, 'x') })
+    if (request.path.endsWith('/token'))
+      return reply(200, { token: `token-of-${body.serial}-`.padEnd(40, 'x') })
     const serial = /^token-of-(.*?)-x*$/.exec(request.token ?? '')?.[1] ?? ''
     const wanted = this.wanted.get(serial)
     if (!wanted) return reply(401, null)
     if (request.path.endsWith('/desired')) {
       const image = new TextEncoder().encode(wanted.firmware)
       if (request.etag === wanted.digest) return reply(304, null)
-      return reply(200, { digest: wanted.digest, configuration: wanted.configuration, apply: 'at-once', trialSeconds: null, firmware: { version: wanted.firmware, path: `/controller/v1/firmware/${wanted.firmware}`, digest: createHash('sha256').update(image).digest('hex') } })
+      return reply(200, {
+        digest: wanted.digest,
+        configuration: wanted.configuration,
+        apply: 'at-once',
+        trialSeconds: null,
+        firmware: {
+          version: wanted.firmware,
+          path: `/controller/v1/firmware/${wanted.firmware}`,
+          digest: createHash('sha256').update(image).digest('hex'),
+        },
+      })
     }
-    if (request.path.includes('/firmware/')) return reply(200, null, new TextEncoder().encode(wanted.firmware))
+    if (request.path.includes('/firmware/'))
+      return reply(200, null, new TextEncoder().encode(wanted.firmware))
     this.reports.set(serial, request.body as Report)
     return reply(200, { nextReportSeconds: 30, commands: [], applyInSeconds: null, trial: null })
   }

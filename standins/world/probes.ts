@@ -14,25 +14,44 @@ const OTHERS_SECONDS = 3
 
 export function runProbe(world: World, probe: Probe): Promise<Observation> {
   return new Promise((resolve) => {
-    const outside = probe.from === 'internet' ? world.provider.endpoint : probe.from === 'gateway' ? world.gateway?.endpoint : undefined
+    const outside =
+      probe.from === 'internet'
+        ? world.provider.endpoint
+        : probe.from === 'gateway'
+          ? world.gateway?.endpoint
+          : undefined
     const box = outside ? undefined : world.boxes.get(probe.from)
     const host = box instanceof HostBox ? box : undefined
     const finish = (outcome: Observation['outcome'], detail: string): void => {
       const address = host?.host.address ?? null
-      resolve({ id: probe.id, outcome, detail, address: address === null ? null : toText(address), servers: probe.kind === 'lease' && host ? [...host.host.dhcp.offered].map(toText).sort() : [], atSeconds: world.queue.now, epochSeconds: Math.floor(world.epochNow) })
+      resolve({
+        id: probe.id,
+        outcome,
+        detail,
+        address: address === null ? null : toText(address),
+        servers:
+          probe.kind === 'lease' && host ? [...host.host.dhcp.offered].map(toText).sort() : [],
+        atSeconds: world.queue.now,
+        epochSeconds: Math.floor(world.epochNow),
+      })
     }
     // In virtual time, so that the outcome does not depend on when the question came in.
     const attempt = (): void => {
       if (!outside && !host) return finish('off', 'this host cannot be asked')
       if (host && !host.powered) return finish('off', 'it has no power')
-      if (host && !host.ready) { world.queue.after(STARTING_SECONDS, attempt); return }
+      if (host && !host.ready) {
+        world.queue.after(STARTING_SECONDS, attempt)
+        return
+      }
       if (probe.kind === 'lease') return lease(world, host!, finish)
-      if (host && host.host.address === null) return finish('no-address', 'the asking host has no address')
+      if (host && host.host.address === null)
+        return finish('no-address', 'the asking host has no address')
       const endpoint = host ? host.host.endpoint : outside!
       if (probe.kind === 'name') return name(host!, endpoint, finish)
       const target = targetOf(world, probe, host)
       if (target === null) return finish('no-address', 'the asked host has no address')
-      const done = (answer: 'works' | 'no-answer' | 'refused' | 'too-big'): void => finish(answer, toText(target))
+      const done = (answer: 'works' | 'no-answer' | 'refused' | 'too-big'): void =>
+        finish(answer, toText(target))
       if (probe.kind === 'ping') endpoint.ping(target, done, probe.octets ?? undefined)
       else if (probe.kind === 'udp') endpoint.question(target, probe.port ?? 53, done)
       else endpoint.connect(target, probe.port ?? 80, done)
@@ -41,30 +60,53 @@ export function runProbe(world: World, probe: Probe): Promise<Observation> {
   })
 }
 
-function lease(world: World, host: HostBox, finish: (outcome: Observation['outcome'], detail: string) => void): void {
-  if (!host.socket.up) return finish('no-lease', host.setup.radio ? 'no network to join' : 'no signal on its cable')
+function lease(
+  world: World,
+  host: HostBox,
+  finish: (outcome: Observation['outcome'], detail: string) => void,
+): void {
+  if (!host.socket.up)
+    return finish('no-lease', host.setup.radio ? 'no network to join' : 'no signal on its cable')
   host.host.dhcp.renew((got) => {
-    if (!got) { finish('no-lease', 'nobody answered'); return }
+    if (!got) {
+      finish('no-lease', 'nobody answered')
+      return
+    }
     world.queue.after(OTHERS_SECONDS, () => finish('works', toText(got.address)))
   })
 }
 
-function name(host: HostBox, endpoint: Endpoint, finish: (outcome: Observation['outcome'], detail: string) => void): void {
+function name(
+  host: HostBox,
+  endpoint: Endpoint,
+  finish: (outcome: Observation['outcome'], detail: string) => void,
+): void {
   const server = host.host.nameServer
   if (server === null) return finish('no-name', 'no name server is known')
-  endpoint.resolve(server, INTERNET_NAME, (a) => (a === null ? finish('no-name', `${INTERNET_NAME} was not found`) : finish('works', toText(a))))
+  endpoint.resolve(server, INTERNET_NAME, (a) =>
+    a === null ? finish('no-name', `${INTERNET_NAME} was not found`) : finish('works', toText(a)),
+  )
 }
 
 function targetOf(world: World, probe: Probe, host: HostBox | undefined): number | null {
   switch (probe.target?.kind) {
     case 'host': {
       const box = world.boxes.get(probe.target.deviceId)
-      return box instanceof HostBox ? box.host.address : box instanceof Appliance ? box.address : null
+      return box instanceof HostBox
+        ? box.host.address
+        : box instanceof Appliance
+          ? box.address
+          : null
     }
-    case 'address': return toNumber(probe.target.address)
-    case 'own-gateway': return host?.host.gateway ?? null
-    case 'internet': return INTERNET_HOST
-    case 'line': return world.lineAddress
-    case undefined: return null
+    case 'address':
+      return toNumber(probe.target.address)
+    case 'own-gateway':
+      return host?.host.gateway ?? null
+    case 'internet':
+      return INTERNET_HOST
+    case 'line':
+      return world.lineAddress
+    case undefined:
+      return null
   }
 }

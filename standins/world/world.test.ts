@@ -21,7 +21,10 @@ import { World } from './world'
 const KEY = 'seagull-on-the-bollard'
 const PASSWORD = 'three-fathoms-of-line'
 
-/** With every finding's first button pressed, until there is none. Each mends what it is about and makes nothing new, so that there are no more presses than things to press. */
+/**
+ * With every finding's first button pressed, until there is none. Each mends what it is about and
+ * makes nothing new, so that there are no more presses than things to press.
+ */
 function mended(plan: SitePlan = quayside()): SitePlan {
   let now = plan
   for (let presses = 0; presses < 60; presses++) {
@@ -35,13 +38,27 @@ function mended(plan: SitePlan = quayside()): SitePlan {
 function labelled(plan: SitePlan): SitePlan {
   const model = siteModel(plan)
   const unread = model.devices.filter((d) => model.profileOf(d.id).adoptable && !d.serial)
-  return applyEdits(plan, unread.map((d, i) => ({ name: 'changeDevice', args: { id: d.id, changes: { serial: `AM-SWI-${90_001 + i}`, hardwareAddress: `02:4b:48:ff:00:${(16 + i).toString(16)}` } } })))
+  return applyEdits(
+    plan,
+    unread.map((d, i) => ({
+      name: 'changeDevice',
+      args: {
+        id: d.id,
+        changes: {
+          serial: `AM-SWI-${90_001 + i}`,
+          hardwareAddress: `02:4b:48:ff:00:${(16 + i).toString(16)}`,
+        },
+      },
+    })),
+  )
 }
 
 /** Runs virtual time by hand, as fast as it goes, until something settles. */
 async function until<T>(world: World, promise: Promise<T>): Promise<T> {
   let settled = false
-  void promise.finally(() => { settled = true })
+  void promise.finally(() => {
+    settled = true
+  })
   const limit = world.queue.now + 20_000
   while (!settled && world.queue.now < limit) {
     world.queue.step(limit)
@@ -52,17 +69,24 @@ async function until<T>(world: World, promise: Promise<T>): Promise<T> {
 }
 async function pass(world: World, seconds: number): Promise<void> {
   const end = world.queue.now + seconds
-  while (world.queue.step(end)) if (world.queue.size % 8 === 0) await new Promise((r) => setImmediate(r))
+  while (world.queue.step(end))
+    if (world.queue.size % 8 === 0) await new Promise((r) => setImmediate(r))
   world.queue.now = end
   await new Promise((r) => setImmediate(r))
 }
 
-async function broughtUp(plan: SitePlan, seed = 7): Promise<{ world: World; controller: ControllerDouble; plan: SitePlan }> {
+async function broughtUp(
+  plan: SitePlan,
+  seed = 7,
+): Promise<{ world: World; controller: ControllerDouble; plan: SitePlan }> {
   const model = siteModel(plan)
   const wanted = new Map<string, Wanted>()
   const networks = Object.values(plan.wirelessNetworks).filter((w) => w.keyRef)
   const lines = Object.values(plan.uplinks).filter((u) => u.handOff.passwordRef)
-  const secrets = { ...Object.fromEntries(networks.map((w) => [w.keyRef!, KEY])), ...Object.fromEntries(lines.map((u) => [u.handOff.passwordRef!, PASSWORD])) }
+  const secrets = {
+    ...Object.fromEntries(networks.map((w) => [w.keyRef!, KEY])),
+    ...Object.fromEntries(lines.map((u) => [u.handOff.passwordRef!, PASSWORD])),
+  }
   for (const d of model.devices)
     if (model.profileOf(d.id).adoptable) {
       const outcome = desiredConfiguration(model, d.id, secrets)
@@ -70,11 +94,31 @@ async function broughtUp(plan: SitePlan, seed = 7): Promise<{ world: World; cont
       wanted.set(d.serial!, { ...outcome.desired, firmware: model.profileOf(d.id).firmware.wanted })
     }
   const controller = new ControllerDouble(wanted)
-  const world = new World({ plan, keys: Object.fromEntries(networks.map((w) => [w.id, KEY])), linePasswords: Object.fromEntries(lines.map((u) => [u.id, PASSWORD])), seed, revision: 1, release: 0, keysVersion: 0 }, controller.http)
+  const world = new World(
+    {
+      plan,
+      keys: Object.fromEntries(networks.map((w) => [w.id, KEY])),
+      linePasswords: Object.fromEntries(lines.map((u) => [u.id, PASSWORD])),
+      seed,
+      revision: 1,
+      release: 0,
+      keysVersion: 0,
+    },
+    controller.http,
+  )
   for (const step of runSheetOf(model)) {
-    if (!step.action) { await pass(world, step.workSeconds + step.waitSeconds); continue }
-    const configuration = step.action.kind === 'page' && step.action.act === 'configuration' ? wanted.get(plan.devices[step.action.deviceId]!.serial!)!.configuration : undefined
-    const reply = await until(world, world.hand({ ...step.action, ...(configuration ? { configuration } : {}) } as never))
+    if (!step.action) {
+      await pass(world, step.workSeconds + step.waitSeconds)
+      continue
+    }
+    const configuration =
+      step.action.kind === 'page' && step.action.act === 'configuration'
+        ? wanted.get(plan.devices[step.action.deviceId]!.serial!)!.configuration
+        : undefined
+    const reply = await until(
+      world,
+      world.hand({ ...step.action, ...(configuration ? { configuration } : {}) } as never),
+    )
     expect(reply, step.id).toMatchObject({ ok: true })
     await pass(world, step.workSeconds + step.waitSeconds)
   }
@@ -82,21 +126,44 @@ async function broughtUp(plan: SitePlan, seed = 7): Promise<{ world: World; cont
   return { world, controller, plan }
 }
 
-async function prove({ world, controller, plan }: Awaited<ReturnType<typeof broughtUp>>): Promise<{ count: ReturnType<typeof countOf>; causes: ReturnType<typeof causesOf>; wrong: string[] }> {
+async function prove({ world, controller, plan }: Awaited<ReturnType<typeof broughtUp>>): Promise<{
+  count: ReturnType<typeof countOf>
+  causes: ReturnType<typeof causesOf>
+  wrong: string[]
+}> {
   const model = siteModel(plan)
   const tests = proofTestsOf(model)
   const observations = await until(world, world.probe(tests.flatMap((t) => t.probe ?? [])))
   await pass(world, 120)
   const lamps = world.snapshot().devices
-  const devices = model.devices.filter((d) => model.profileOf(d.id).adoptable).map((d): ReportedDevice => {
-    const report = controller.reports.get(d.serial!)
-    const lamp = lamps.find((x) => x.id === d.id)!
-    return { deviceId: d.id, state: lamp.light === 'in-service' && lamp.serial === d.serial ? 'in-service' : 'lost', ports: report?.ports ?? [], line: report?.line ?? null }
-  })
+  const devices = model.devices
+    .filter((d) => model.profileOf(d.id).adoptable)
+    .map((d): ReportedDevice => {
+      const report = controller.reports.get(d.serial!)
+      const lamp = lamps.find((x) => x.id === d.id)!
+      return {
+        deviceId: d.id,
+        state: lamp.light === 'in-service' && lamp.serial === d.serial ? 'in-service' : 'lost',
+        ports: report?.ports ?? [],
+        line: report?.line ?? null,
+      }
+    })
   const known = new Set(model.devices.map((d) => d.serial))
-  const foreign = [...controller.heard].filter(([serial]) => !known.has(serial)).map(([serial, h]) => ({ serial, hardwareAddress: h.hardwareAddress, model: '' }))
-  const results = judge(tests, observations, Object.fromEntries(devices.map((d) => [d.deviceId, d.state])))
-  return { count: countOf(results), causes: causesOf(model, results, { devices, foreign }), wrong: results.filter((r) => r.verdict !== 'as-planned').map((r) => `${r.test.title}: ${r.observed}`) }
+  const foreign = [...controller.heard]
+    .filter(([serial]) => !known.has(serial))
+    .map(([serial, h]) => ({ serial, hardwareAddress: h.hardwareAddress, model: '' }))
+  const results = judge(
+    tests,
+    observations,
+    Object.fromEntries(devices.map((d) => [d.deviceId, d.state])),
+  )
+  return {
+    count: countOf(results),
+    causes: causesOf(model, results, { devices, foreign }),
+    wrong: results
+      .filter((r) => r.verdict !== 'as-planned')
+      .map((r) => `${r.test.title}: ${r.observed}`),
+  }
 }
 
 describe('a site on the stand-ins', () => {
@@ -107,49 +174,142 @@ describe('a site on the stand-ins', () => {
     expect(count.proven).toBe(true)
   })
 
-  it.each<[string, () => SitePlan]>([['the whole harbour, over PPPoE and two radio bridges', kittiwakeHarbour], ['the training site', dunlinSlipway]])('%s comes up once its findings are mended, and proves as planned', async (_, site) => {
-    const up = await broughtUp(labelled(mended(site())))
-    const { wrong, count } = await prove(up)
-    expect(wrong).toEqual([])
-    expect(count.proven).toBe(true)
-  }, 120_000)
+  it.each<[string, () => SitePlan]>([
+    ['the whole harbour, over PPPoE and two radio bridges', kittiwakeHarbour],
+    ['the training site', dunlinSlipway],
+  ])(
+    '%s comes up once its findings are mended, and proves as planned',
+    async (_, site) => {
+      const up = await broughtUp(labelled(mended(site())))
+      const { wrong, count } = await prove(up)
+      expect(wrong).toEqual([])
+      expect(count.proven).toBe(true)
+    },
+    120_000,
+  )
 
-  it.each([['kept apart', true, 'switch-8-poe-65', 'no-answer'], ['not kept apart', false, 'switch-8-poe-65', 'works'], ['kept apart behind a switch that cannot', true, 'switch-5-plain', 'works']] as const)('clients of two access points: %s', async (_, clientIsolation, between, expected) => {
-    const device = (id: string, profileId: string, n: number, more: object = {}): { name: string; args: object } =>
-      ({ name: 'addDevice', args: { id, name: id, profileId, hardwareAddress: `02:4b:48:0a:00:${String(n).padStart(2, '0')}`, ...more } })
-    const inManagement = { addressing: { mode: 'automatic', segmentId: 'management', address: null, gateway: null } }
-    const phone = { wirelessNetworkId: 'visitor-wifi', addressing: { mode: 'automatic', segmentId: 'visitors', address: null, gateway: null } }
-    const cable = (id: string, a: string, b: string): { name: string; args: object } => ({ name: 'addLink', args: { id, a, b, medium: 'copper', lengthM: 5 } })
-    const isManaged = between === 'switch-8-poe-65'
-    const trunks = ['gateway.3', 'east.eth0', 'west.eth0', ...(isManaged ? ['middle.1', 'middle.2', 'middle.3'] : [])]
-    const plan = labelled(applyEdits(mended(), [
-      device('middle', between, 10, isManaged ? inManagement : {}), device('east', 'ap-indoor-2x2', 20, inManagement), device('west', 'ap-indoor-2x2', 40, inManagement),
-      cable('l-m', 'gateway.3', 'middle.1'), cable('l-e', 'middle.2', 'east.eth0'), cable('l-w', 'middle.3', 'west.eth0'),
-      { name: 'setUntagged', args: { segmentId: 'management', portIds: trunks } }, { name: 'addTag', args: { segmentId: 'visitors', portIds: trunks } },
-      { name: 'changeWirelessNetwork', args: { id: 'visitor-wifi', changes: { clientIsolation, accessPointIds: ['east', 'west'] } } },
-      device('second-phone', 'handset', 60, phone),
-    ]))
-    const up = await broughtUp(plan)
-    const { world } = up
-    const power = async (deviceIds: string[], on: boolean): Promise<void> => { await until(world, world.hand({ kind: 'power', deviceIds, on })); await pass(world, 300) }
-    // Both go to the western access point while the eastern is dark; one starts anew when it is back.
-    await power(['east'], false)
-    await power(['east'], true)
-    await pass(world, 600)
-    await power(['visitor-phone'], false)
-    await power(['visitor-phone'], true)
-    expect(['east', 'west'].map((ap) => ['visitor-phone', 'second-phone'].filter((p) => (world.boxes.get(ap) as AccessPoint).has(p)))).toEqual([['visitor-phone'], ['second-phone']])
-    const [seen] = await until(world, world.probe([{ id: 'a', from: 'visitor-phone', kind: 'ping', target: { kind: 'host', deviceId: 'second-phone' }, port: null }]))
-    expect(seen!.outcome).toBe(expected)
-    // The proof walks the clients from one to the other: an address at each, and the same on silence between them.
-    const walks = proofTestsOf(siteModel(plan)).filter((t) => t.probe?.via)
-    const outcomes = new Map((await until(world, world.probe(walks.map((t) => t.probe!)))).map((o) => [o.id, o.outcome]))
-    const at = (id: string): string | undefined => outcomes.get(id)
-    expect(['east', 'west'].map((ap) => at(`visitor-phone:lease@${ap}`))).toEqual(['works', 'works'])
-    if (clientIsolation) expect(['east', 'west'].map((ap) => at(`visitor-phone>second-phone:apart@${ap}`) ?? at(`second-phone>visitor-phone:apart@${ap}`))).toEqual(['no-answer', expected])
-    const traced = trace(siteModel(plan), { kind: 'device', id: 'visitor-phone' }, { kind: 'device', id: 'second-phone' }, plan.services['svc-ping']!)
-    expect(traced.verdict).toBe(expected === 'works' ? 'delivered' : 'blocked')
-  }, 60_000)
+  it.each([
+    ['kept apart', true, 'switch-8-poe-65', 'no-answer'],
+    ['not kept apart', false, 'switch-8-poe-65', 'works'],
+    ['kept apart behind a switch that cannot', true, 'switch-5-plain', 'works'],
+  ] as const)(
+    'clients of two access points: %s',
+    async (_, clientIsolation, between, expected) => {
+      const device = (
+        id: string,
+        profileId: string,
+        n: number,
+        more: object = {},
+      ): { name: string; args: object } => ({
+        name: 'addDevice',
+        args: {
+          id,
+          name: id,
+          profileId,
+          hardwareAddress: `02:4b:48:0a:00:${String(n).padStart(2, '0')}`,
+          ...more,
+        },
+      })
+      const inManagement = {
+        addressing: { mode: 'automatic', segmentId: 'management', address: null, gateway: null },
+      }
+      const phone = {
+        wirelessNetworkId: 'visitor-wifi',
+        addressing: { mode: 'automatic', segmentId: 'visitors', address: null, gateway: null },
+      }
+      const cable = (id: string, a: string, b: string): { name: string; args: object } => ({
+        name: 'addLink',
+        args: { id, a, b, medium: 'copper', lengthM: 5 },
+      })
+      const isManaged = between === 'switch-8-poe-65'
+      const trunks = [
+        'gateway.3',
+        'east.eth0',
+        'west.eth0',
+        ...(isManaged ? ['middle.1', 'middle.2', 'middle.3'] : []),
+      ]
+      const plan = labelled(
+        applyEdits(mended(), [
+          device('middle', between, 10, isManaged ? inManagement : {}),
+          device('east', 'ap-indoor-2x2', 20, inManagement),
+          device('west', 'ap-indoor-2x2', 40, inManagement),
+          cable('l-m', 'gateway.3', 'middle.1'),
+          cable('l-e', 'middle.2', 'east.eth0'),
+          cable('l-w', 'middle.3', 'west.eth0'),
+          { name: 'setUntagged', args: { segmentId: 'management', portIds: trunks } },
+          { name: 'addTag', args: { segmentId: 'visitors', portIds: trunks } },
+          {
+            name: 'changeWirelessNetwork',
+            args: {
+              id: 'visitor-wifi',
+              changes: { clientIsolation, accessPointIds: ['east', 'west'] },
+            },
+          },
+          device('second-phone', 'handset', 60, phone),
+        ]),
+      )
+      const up = await broughtUp(plan)
+      const { world } = up
+      const power = async (deviceIds: string[], on: boolean): Promise<void> => {
+        await until(world, world.hand({ kind: 'power', deviceIds, on }))
+        await pass(world, 300)
+      }
+      // Both go to the western access point while the eastern is dark; one starts anew when it is
+      // back.
+      await power(['east'], false)
+      await power(['east'], true)
+      await pass(world, 600)
+      await power(['visitor-phone'], false)
+      await power(['visitor-phone'], true)
+      expect(
+        ['east', 'west'].map((ap) =>
+          ['visitor-phone', 'second-phone'].filter((p) =>
+            (world.boxes.get(ap) as AccessPoint).has(p),
+          ),
+        ),
+      ).toEqual([['visitor-phone'], ['second-phone']])
+      const [seen] = await until(
+        world,
+        world.probe([
+          {
+            id: 'a',
+            from: 'visitor-phone',
+            kind: 'ping',
+            target: { kind: 'host', deviceId: 'second-phone' },
+            port: null,
+          },
+        ]),
+      )
+      expect(seen!.outcome).toBe(expected)
+      // The proof walks the clients from one to the other: an address at each, and the same on
+      // silence between them.
+      const walks = proofTestsOf(siteModel(plan)).filter((t) => t.probe?.via)
+      const outcomes = new Map(
+        (await until(world, world.probe(walks.map((t) => t.probe!)))).map((o) => [o.id, o.outcome]),
+      )
+      const at = (id: string): string | undefined => outcomes.get(id)
+      expect(['east', 'west'].map((ap) => at(`visitor-phone:lease@${ap}`))).toEqual([
+        'works',
+        'works',
+      ])
+      if (clientIsolation)
+        expect(
+          ['east', 'west'].map(
+            (ap) =>
+              at(`visitor-phone>second-phone:apart@${ap}`) ??
+              at(`second-phone>visitor-phone:apart@${ap}`),
+          ),
+        ).toEqual(['no-answer', expected])
+      const traced = trace(
+        siteModel(plan),
+        { kind: 'device', id: 'visitor-phone' },
+        { kind: 'device', id: 'second-phone' },
+        plan.services['svc-ping']!,
+      )
+      expect(traced.verdict).toBe(expected === 'works' ? 'delivered' : 'blocked')
+    },
+    60_000,
+  )
 
   it('the shop reaches what it should; its devices wait for a controller, which is at the harbour', async () => {
     const plan = labelled(mended(petrelStreet()))
@@ -158,37 +318,67 @@ describe('a site on the stand-ins', () => {
     expect(wrong).toEqual(['Shop gateway is in service: lost', 'Shop AP is in service: lost'])
   })
 
-  const relayed = (): SitePlan => mended(applyEdits(quayside(), [{ name: 'changeSegment', args: { id: 'cameras', changes: { dhcp: { mode: 'relay', relayTo: '10.20.20.2' }, leaseSeconds: 3600 } } }]))
+  const relayed = (): SitePlan =>
+    mended(
+      applyEdits(quayside(), [
+        {
+          name: 'changeSegment',
+          args: {
+            id: 'cameras',
+            changes: { dhcp: { mode: 'relay', relayTo: '10.20.20.2' }, leaseSeconds: 3600 },
+          },
+        },
+      ]),
+    )
   const camera = (world: World): Host => (world.boxes.get('gate-camera') as HostBox).host
-  it('requests of a segment are passed on to a server in another one, which answers; without it addresses end with their leases', async () => {
-    const plan = relayed()
-    expect(findingsOf(plan).filter((f) => f.severity !== 'note')).toEqual([])
-    const up = await broughtUp(plan)
-    expect((await prove(up)).wrong).toEqual([])
-    expect([toText(camera(up.world).dhcp.lease!.server), toText(camera(up.world).address!).startsWith('10.20.40.')]).toEqual(['10.20.20.2', true])
-    await pass(up.world, 3 * 3600)
-    expect(camera(up.world).address).not.toBeNull()
-    up.world.boxes.get('printer')!.setPower(false)
-    await pass(up.world, 3700)
-    expect(camera(up.world).address).toBeNull()
-    up.world.boxes.get('printer')!.setPower(true)
-    await pass(up.world, 300)
-    expect(camera(up.world).address).not.toBeNull()
-  })
+  it(
+    'requests of a segment are passed on to a server in another one, which answers; without it ' +
+      'addresses end with their leases',
+    async () => {
+      const plan = relayed()
+      expect(findingsOf(plan).filter((f) => f.severity !== 'note')).toEqual([])
+      const up = await broughtUp(plan)
+      expect((await prove(up)).wrong).toEqual([])
+      expect([
+        toText(camera(up.world).dhcp.lease!.server),
+        toText(camera(up.world).address!).startsWith('10.20.40.'),
+      ]).toEqual(['10.20.20.2', true])
+      await pass(up.world, 3 * 3600)
+      expect(camera(up.world).address).not.toBeNull()
+      up.world.boxes.get('printer')!.setPower(false)
+      await pass(up.world, 3700)
+      expect(camera(up.world).address).toBeNull()
+      up.world.boxes.get('printer')!.setPower(true)
+      await pass(up.world, 300)
+      expect(camera(up.world).address).not.toBeNull()
+    },
+  )
 
-  it('where the policy keeps renewals from the server, hosts go on by asking everybody at seven eighths of the lease', async () => {
-    const plan = applyEdits(relayed(), [{ name: 'removeIntent', args: { id: 'lease-cameras' } }])
-    expect(findingsOf(plan).filter((f) => f.severity !== 'note').map((f) => [f.ruleId, f.severity])).toEqual([['addressing/relay-unreachable', 'caution']])
-    const up = await broughtUp(plan)
-    const first = camera(up.world).address
-    expect(first).not.toBeNull()
-    let keeps = 0
-    for (let m = 0; m < 6 * 60; m += 5) { await pass(up.world, 300); if (camera(up.world).address === first) keeps++ }
-    expect(keeps).toBe(72)
-  })
+  it(
+    'where the policy keeps renewals from the server, hosts go on by asking everybody at seven ' +
+      'eighths of the lease',
+    async () => {
+      const plan = applyEdits(relayed(), [{ name: 'removeIntent', args: { id: 'lease-cameras' } }])
+      expect(
+        findingsOf(plan)
+          .filter((f) => f.severity !== 'note')
+          .map((f) => [f.ruleId, f.severity]),
+      ).toEqual([['addressing/relay-unreachable', 'caution']])
+      const up = await broughtUp(plan)
+      const first = camera(up.world).address
+      expect(first).not.toBeNull()
+      let keeps = 0
+      for (let m = 0; m < 6 * 60; m += 5) {
+        await pass(up.world, 300)
+        if (camera(up.world).address === first) keeps++
+      }
+      expect(keeps).toBe(72)
+    },
+  )
 
   it('runs the same with the same seed, otherwise with another', async () => {
-    const frames = async (seed: number): Promise<number> => (await broughtUp(mended(), seed)).world.snapshot().frames
+    const frames = async (seed: number): Promise<number> =>
+      (await broughtUp(mended(), seed)).world.snapshot().frames
     const [a, b, c] = [await frames(3), await frames(3), await frames(4)]
     expect(a).toBe(b)
     expect(c).not.toBe(a)
@@ -196,10 +386,22 @@ describe('a site on the stand-ins', () => {
 
   const faults: [Fault, string, RegExp][] = [
     [{ kind: 'dead-line' }, 'dead-line', /is dead/],
-    [{ kind: 'small-packets', octets: 1400 }, 'packet-size', /does not carry packets of 1500 octets whole, and says nothing of it/],
+    [
+      { kind: 'small-packets', octets: 1400 },
+      'packet-size',
+      /does not carry packets of 1500 octets whole, and says nothing of it/,
+    ],
     [{ kind: 'wrong-hand-off-tag', vlan: 7 }, 'hand-off', /tag on the hand-off/],
-    [{ kind: 'missing-tag', portId: 'switch.2', vlan: 90 }, 'missing-tag', /VLAN 90 Visitors has no tag between Cupboard switch port 2 and Quay AP port eth0/],
-    [{ kind: 'swapped-cables', portIds: ['switch.4', 'switch.5'] }, 'swapped-cables', /Gate camera and Harbour office desk are exchanged/],
+    [
+      { kind: 'missing-tag', portId: 'switch.2', vlan: 90 },
+      'missing-tag',
+      /VLAN 90 Visitors has no tag between Cupboard switch port 2 and Quay AP port eth0/,
+    ],
+    [
+      { kind: 'swapped-cables', portIds: ['switch.4', 'switch.5'] },
+      'swapped-cables',
+      /Gate camera and Harbour office desk are exchanged/,
+    ],
     [{ kind: 'mistyped-serial', deviceId: 'quay-ap' }, 'mistyped-serial', /Quay AP was mistyped/],
   ]
   it.each(faults)('names the cause of %o', async (fault, kind, text) => {
@@ -215,19 +417,40 @@ describe('a site on the stand-ins', () => {
     expect((await prove(up)).wrong).toEqual([])
   })
 
-  it.each([['drops', true], ['lets through', false]] as const)('a switch that guards its sockets %s what a stray lease server says', async (_, guarded) => {
-    const profile = quayside().profiles['switch-8-poe-65']!
-    const plan = mended(applyEdits(quayside(), [{ name: 'changeProfile', args: { id: profile.id, changes: { abilities: profile.abilities.filter((a) => guarded || a !== 'lease-guard') } } }]))
-    const up = await broughtUp(plan)
-    expect(up.world.setFault({ kind: 'rogue-server', deviceId: 'printer' }, true).ok).toBe(true)
-    const { count, causes } = await prove(up)
-    expect(causes.map((c) => c.kind)).toEqual(guarded ? [] : ['rogue-server'])
-    expect(count.proven).toBe(guarded)
-    if (!guarded) expect(causes[0]!.text).toMatch(/192\.168\.66\.1 hands out leases in .*, and is no server of this site/)
-    up.world.setFault({ kind: 'rogue-server', deviceId: 'printer' }, false)
-    await pass(up.world, 1200)
-    expect((await prove(up)).count.proven).toBe(true)
-  })
+  it.each([
+    ['drops', true],
+    ['lets through', false],
+  ] as const)(
+    'a switch that guards its sockets %s what a stray lease server says',
+    async (_, guarded) => {
+      const profile = quayside().profiles['switch-8-poe-65']!
+      const plan = mended(
+        applyEdits(quayside(), [
+          {
+            name: 'changeProfile',
+            args: {
+              id: profile.id,
+              changes: {
+                abilities: profile.abilities.filter((a) => guarded || a !== 'lease-guard'),
+              },
+            },
+          },
+        ]),
+      )
+      const up = await broughtUp(plan)
+      expect(up.world.setFault({ kind: 'rogue-server', deviceId: 'printer' }, true).ok).toBe(true)
+      const { count, causes } = await prove(up)
+      expect(causes.map((c) => c.kind)).toEqual(guarded ? [] : ['rogue-server'])
+      expect(count.proven).toBe(guarded)
+      if (!guarded)
+        expect(causes[0]!.text).toMatch(
+          /192\.168\.66\.1 hands out leases in .*, and is no server of this site/,
+        )
+      up.world.setFault({ kind: 'rogue-server', deviceId: 'printer' }, false)
+      await pass(up.world, 1200)
+      expect((await prove(up)).count.proven).toBe(true)
+    },
+  )
 
   it('puts a saved world back with its memory, its faults and its cables', async () => {
     const up = await broughtUp(mended())
@@ -246,12 +469,21 @@ describe('a site on the stand-ins', () => {
   it('goes on with devices as from their boxes where what they keep is of an earlier form', async () => {
     const up = await broughtUp(mended())
     const saved = JSON.parse(JSON.stringify(up.world.save()))
-    for (const box of Object.values(saved.boxes as Record<string, { flash: { configuration: { rules?: unknown } | null } | null }>)) if (box.flash?.configuration?.rules) box.flash.configuration.rules = [{ state: 'new', verdict: 'accept' }]
+    for (const box of Object.values(
+      saved.boxes as Record<
+        string,
+        { flash: { configuration: { rules?: unknown } | null } | null }
+      >,
+    ))
+      if (box.flash?.configuration?.rules)
+        box.flash.configuration.rules = [{ state: 'new', verdict: 'accept' }]
     const again = new World(saved.description, up.controller.http)
     again.restore(saved)
     await pass(again, 600)
     expect(again.stopped).toBeNull()
-    expect(again.snapshot().devices.find((d) => d.id === 'gateway')).toMatchObject({ address: '192.168.1.1' })
+    expect(again.snapshot().devices.find((d) => d.id === 'gateway')).toMatchObject({
+      address: '192.168.1.1',
+    })
   })
 
   it('gives devices the exact controller address', () => {

@@ -1,13 +1,30 @@
-/** One site as it stands on the ground: devices, cables, a line, hosts, a laptop, hands, and faults. Knows of the plan what is physical. */
+/**
+ * One site as it stands on the ground: devices, cables, a line, hosts, a laptop, hands, and faults.
+ * Knows of the plan what is physical.
+ */
 import { uplinksInOrder, type Device, type SitePlan } from '@mast/core/plan'
 import { configurationSchema, type Observation, type Probe } from '@mast/protocol'
 import { Clock } from '../clock/clock'
 import { EventQueue } from '../clock/eventQueue'
 import { seededRandom } from '../clock/random'
 import { wallClockAt } from '../clock/wallClock'
-import { faultKey, type Fault, type Hand, type HandReply, type Snapshot, type WorldDescription } from '../control/messages'
+import {
+  faultKey,
+  type Fault,
+  type Hand,
+  type HandReply,
+  type Snapshot,
+  type WorldDescription,
+} from '../control/messages'
 import { AccessPoint } from '../devices/accessPoint'
-import { Appliance, factoryFlash, type ApplianceSurroundings, type Flash, type HttpReply, type HttpRequest } from '../devices/appliance'
+import {
+  Appliance,
+  factoryFlash,
+  type ApplianceSurroundings,
+  type Flash,
+  type HttpReply,
+  type HttpRequest,
+} from '../devices/appliance'
 import type { Box } from '../devices/box'
 import { Gateway } from '../devices/gateway'
 import { HostBox } from '../devices/hostBox'
@@ -36,7 +53,9 @@ export interface Saved {
   readonly seconds: number
   readonly faults: readonly Fault[]
   readonly linePlugged: boolean
-  readonly boxes: Readonly<Record<string, { powered: boolean; placed: boolean; flash: Flash | null }>>
+  readonly boxes: Readonly<
+    Record<string, { powered: boolean; placed: boolean; flash: Flash | null }>
+  >
 }
 
 export class World {
@@ -52,11 +71,31 @@ export class World {
   private readonly memories = new Map<string, Flash>()
   private readonly around: ApplianceSurroundings
 
-  constructor(private description: WorldDescription, private readonly http: ControllerHttp, speed = DEFAULT_SPEED) {
+  constructor(
+    private description: WorldDescription,
+    private readonly http: ControllerHttp,
+    speed = DEFAULT_SPEED,
+  ) {
     this.clock = new Clock(this.queue, speed, undefined, (error) => this.failed(error))
-    const wallClock: ApplianceSurroundings['wallClock'] = (timeZone) => wallClockAt(timeZone, this.epochNow)
-    this.around = { wallClock, queue: this.queue, random: seededRandom(description.seed), counter: { frames: 0 }, http: (request) => this.realExchange(request), failed: (error) => this.failed(error) }
-    this.laptop = new HostBox(this.around, 'laptop', ['eth0'], { mac: '02:00:00:ff:00:02', fixed: null, ports: [], udpPorts: [], scopes: [], bootSeconds: 0, radio: null })
+    const wallClock: ApplianceSurroundings['wallClock'] = (timeZone) =>
+      wallClockAt(timeZone, this.epochNow)
+    this.around = {
+      wallClock,
+      queue: this.queue,
+      random: seededRandom(description.seed),
+      counter: { frames: 0 },
+      http: (request) => this.realExchange(request),
+      failed: (error) => this.failed(error),
+    }
+    this.laptop = new HostBox(this.around, 'laptop', ['eth0'], {
+      mac: '02:00:00:ff:00:02',
+      fixed: null,
+      ports: [],
+      udpPorts: [],
+      scopes: [],
+      bootSeconds: 0,
+      radio: null,
+    })
     this.laptop.placed = true
     this.laptop.setPower(true)
     this.provider = new Provider(this.around, lineTruth(undefined))
@@ -67,34 +106,50 @@ export class World {
   stopped: string | null = null
   private readonly waiting = new Set<(error: Error) => void>()
 
-  /** Whatever went wrong is this world's matter: it stands still and says why, and the others go on. */
+  /**
+   * Whatever went wrong is this world's matter: it stands still and says why, and the others go on.
+   */
   failed(error: unknown): void {
     this.clock.stop()
-    this.stopped ??= (error instanceof Error ? error.message : String(error)).split('\n')[0]!.slice(0, 200)
+    this.stopped ??= (error instanceof Error ? error.message : String(error))
+      .split('\n')[0]!
+      .slice(0, 200)
     for (const reject of this.waiting) reject(new Error(this.stopped))
     this.waiting.clear()
   }
 
-  /** Work that a person or the server waits for: it ends when the world does. @throws Error with the reason */
+  /**
+   * Work that a person or the server waits for: it ends when the world does.
+   * @throws Error with the reason
+   */
   async guarded<T>(work: () => T | Promise<T>): Promise<T> {
     if (this.stopped !== null) throw new WorldStopped(this.stopped)
     return new Promise<T>((resolve, reject) => {
       const end = (error: Error): void => reject(new WorldStopped(error.message))
       this.waiting.add(end)
-      void (async () => work())().then(resolve, (error: unknown) => this.failed(error)).finally(() => this.waiting.delete(end))
+      void (async () => work())()
+        .then(resolve, (error: unknown) => this.failed(error))
+        .finally(() => this.waiting.delete(end))
     })
   }
 
   /** s since 1970 (UTC). */
-  get epochNow(): number { return (this.description.epochSeconds ?? 0) + this.queue.now }
+  get epochNow(): number {
+    return (this.description.epochSeconds ?? 0) + this.queue.now
+  }
 
-  get plan(): SitePlan { return this.description.plan }
+  get plan(): SitePlan {
+    return this.description.plan
+  }
 
   private realExchange(request: HttpRequest): Promise<HttpReply | null> {
     return this.clock.hold(() => this.http(request))
   }
 
-  /** Takes over a changed plan: new things appear, removed ones go, cables follow. Devices keep their memory. A plan older than this one's is left alone. */
+  /**
+   * Takes over a changed plan: new things appear, removed ones go, cables follow. Devices keep
+   * their memory. A plan older than this one's is left alone.
+   */
   update(description: WorldDescription): void {
     const { revision, release, keysVersion } = this.description
     const now = [description.revision, description.release, description.keysVersion]
@@ -112,7 +167,8 @@ export class World {
       const box = this.boxes.get(device.id)
       if (!box) this.boxes.set(device.id, this.wired(device, this.make(device)))
       else if (box instanceof HostBox) box.change(hostSetup(this.description, device))
-      else if (box instanceof Appliance && !this.isMistyped(device.id) && device.serial) box.flash.serial = device.serial
+      else if (box instanceof Appliance && !this.isMistyped(device.id) && device.serial)
+        box.flash.serial = device.serial
     }
     this.renewProvider()
     this.cable()
@@ -120,7 +176,10 @@ export class World {
 
   private renewProvider(): void {
     const [line] = uplinksInOrder(this.plan)
-    const truth = lineTruth(line?.handOff, line ? this.description.linePasswords[line.id] ?? null : null)
+    const truth = lineTruth(
+      line?.handOff,
+      line ? (this.description.linePasswords[line.id] ?? null) : null,
+    )
     const wrong = [...this.faults.values()].find((f) => f.kind === 'wrong-hand-off-tag')
     if (wrong) truth.tag = wrong.vlan
     const small = [...this.faults.values()].find((f) => f.kind === 'small-packets')
@@ -132,7 +191,8 @@ export class World {
   }
 
   private wired(device: Device, box: Box): Box {
-    for (const p of this.plan.profiles[device.profileId]!.ports) box.sockets.get(p.name)!.speedMbps = p.speedMbps
+    for (const p of this.plan.profiles[device.profileId]!.ports)
+      box.sockets.get(p.name)!.speedMbps = p.speedMbps
     return box
   }
 
@@ -140,21 +200,33 @@ export class World {
     const profile = this.plan.profiles[device.profileId]!
     const names = profile.ports.map((p) => p.name)
     const mac = device.hardwareAddress ?? inventedAddress(device.id)
-    const flash = (): Flash => factoryFlash(device.serial ?? `UNKNOWN-${device.id.toUpperCase().replace(/[^A-Z0-9-]/g, '-')}`.slice(0, 32), device.firmware ?? profile.firmware.shipped, this.around.random)
+    const flash = (): Flash =>
+      factoryFlash(
+        device.serial ??
+          `UNKNOWN-${device.id.toUpperCase().replace(/[^A-Z0-9-]/g, '-')}`.slice(0, 32),
+        device.firmware ?? profile.firmware.shipped,
+        this.around.random,
+      )
     switch (profile.kind) {
-      case 'gateway': return new Gateway(this.around, device.id, profile, mac, flash())
+      case 'gateway':
+        return new Gateway(this.around, device.id, profile, mac, flash())
       case 'access-point': {
         const ap = new AccessPoint(this.around, device.id, profile, mac, flash())
         ap.onNetworks = () => this.associate()
         return ap
       }
-      case 'switch': return profile.vlan === 'managed' ? new ManagedSwitch(this.around, device.id, profile, mac, flash()) : new PlainSwitch(this.around, device.id, names, profile.vlan === 'transparent')
+      case 'switch':
+        return profile.vlan === 'managed'
+          ? new ManagedSwitch(this.around, device.id, profile, mac, flash())
+          : new PlainSwitch(this.around, device.id, names, profile.vlan === 'transparent')
       case 'bridge-radio':
       case 'range-extender':
       case 'injector':
-      case 'modem': return new PlainSwitch(this.around, device.id, names, true)
+      case 'modem':
+        return new PlainSwitch(this.around, device.id, names, true)
       case 'controller':
-      case 'host': return new HostBox(this.around, device.id, names, hostSetup(this.description, device))
+      case 'host':
+        return new HostBox(this.around, device.id, names, hostSetup(this.description, device))
     }
   }
 
@@ -166,11 +238,15 @@ export class World {
   /** Where the plug of a port really is, faults considered. */
   private plugOf(portId: string): string {
     for (const f of this.faults.values())
-      if (f.kind === 'swapped-cables' && f.portIds.includes(portId)) return f.portIds[0] === portId ? f.portIds[1] : f.portIds[0]
+      if (f.kind === 'swapped-cables' && f.portIds.includes(portId))
+        return f.portIds[0] === portId ? f.portIds[1] : f.portIds[0]
     return portId
   }
 
-  /** Brings every cable to where it should be now; what need not move is not touched, so that nobody loses a signal for nothing. */
+  /**
+   * Brings every cable to where it should be now; what need not move is not touched, so that nobody
+   * loses a signal for nothing.
+   */
   private cable(): void {
     const wanted = new Map<Socket, Socket>()
     const join = (a: Socket | undefined, b: Socket | undefined): void => {
@@ -188,11 +264,22 @@ export class World {
       if (owners.every((o) => o?.placed)) join(this.socketOf(a), this.socketOf(b))
     }
     const uplink = uplinksInOrder(this.plan)[0]
-    if (this.linePlugged && uplink?.portId && !this.faults.has('dead-line') && this.boxes.get(this.plan.ports[uplink.portId]!.deviceId)?.placed)
+    if (
+      this.linePlugged &&
+      uplink?.portId &&
+      !this.faults.has('dead-line') &&
+      this.boxes.get(this.plan.ports[uplink.portId]!.deviceId)?.placed
+    )
       join(this.socketOf(uplink.portId), this.provider.sockets.get('line'))
 
-    const all = [...[...this.boxes.values()].flatMap((b) => [...b.sockets.values()]), this.laptop.socket, this.provider.sockets.get('line')!]
-    for (const s of all) if (s.name !== 'air' && !s.name.startsWith('air-') && s.peer && wanted.get(s) !== s.peer) disconnect(s)
+    const all = [
+      ...[...this.boxes.values()].flatMap((b) => [...b.sockets.values()]),
+      this.laptop.socket,
+      this.provider.sockets.get('line')!,
+    ]
+    for (const s of all)
+      if (s.name !== 'air' && !s.name.startsWith('air-') && s.peer && wanted.get(s) !== s.peer)
+        disconnect(s)
     for (const [a, b] of wanted) if (a.peer !== b) connect(a, b)
     this.associate()
   }
@@ -200,23 +287,36 @@ export class World {
   /** Where somebody has carried a client for a test. */
   private readonly heldAt = new Map<string, string>()
 
-  /** Hosts on the air look for an access point of the plan that lets them join, and stay where they are as long as it does. */
+  /**
+   * Hosts on the air look for an access point of the plan that lets them join, and stay where they
+   * are as long as it does.
+   */
   private associate(): void {
     for (const device of Object.values(this.plan.devices)) {
       const box = this.boxes.get(device.id)
       if (!(box instanceof HostBox) || !box.setup.radio) continue
       const { networkName, key } = box.setup.radio
-      const points = [...this.boxes.values()].filter((b): b is AccessPoint => b instanceof AccessPoint && b.placed)
+      const points = [...this.boxes.values()].filter(
+        (b): b is AccessPoint => b instanceof AccessPoint && b.placed,
+      )
       const held = this.heldAt.get(device.id)
       points.sort((a, b) => Number(b.has(device.id)) - Number(a.has(device.id)))
-      if (held) { for (const p of points) if (p.id !== held) p.leave(device.id) }
-      if (held && box.powered) { points.find((p) => p.id === held)?.join(device.id, box.socket, networkName, key); continue }
-      if (box.powered && points.some((p) => p.join(device.id, box.socket, networkName, key))) continue
+      if (held) {
+        for (const p of points) if (p.id !== held) p.leave(device.id)
+      }
+      if (held && box.powered) {
+        points.find((p) => p.id === held)?.join(device.id, box.socket, networkName, key)
+        continue
+      }
+      if (box.powered && points.some((p) => p.join(device.id, box.socket, networkName, key)))
+        continue
       for (const p of points) p.leave(device.id)
     }
   }
 
-  private isMistyped(deviceId: string): boolean { return this.faults.has(`mistyped-serial:${deviceId}`) }
+  private isMistyped(deviceId: string): boolean {
+    return this.faults.has(`mistyped-serial:${deviceId}`)
+  }
 
   /** Puts a fault in or takes it out. */
   setFault(fault: Fault, on: boolean): HandReply {
@@ -224,21 +324,25 @@ export class World {
     if (this.faults.has(key) === on) return { ok: true, text: on ? 'is in already' : 'was not in' }
     if (fault.kind === 'mistyped-serial') {
       const box = this.boxes.get(fault.deviceId)
-      if (!(box instanceof Appliance)) return { ok: false, text: 'only a device that a controller adopts has a serial to mistype' }
+      if (!(box instanceof Appliance))
+        return { ok: false, text: 'only a device that a controller adopts has a serial to mistype' }
       if (on) this.faults.set(key, fault)
       else this.faults.delete(key)
       const planned = this.plan.devices[fault.deviceId]?.serial ?? box.flash.serial
       // The device with the right label keeps its memory for the time when the fault is taken out.
       const other = this.memories.get(fault.deviceId)
       this.memories.set(fault.deviceId, box.flash)
-      box.flash = other ?? factoryFlash(on ? mistype(planned) : planned, box.flash.firmware, this.around.random)
+      box.flash =
+        other ??
+        factoryFlash(on ? mistype(planned) : planned, box.flash.firmware, this.around.random)
       box.restart()
       return { ok: true, text: `the label says ${box.flash.serial}` }
     }
     if (fault.kind === 'missing-tag') {
       const port = this.plan.ports[fault.portId]
       const box = port && this.boxes.get(port.deviceId)
-      if (!(box instanceof Appliance)) return { ok: false, text: 'only a managed device has tags to lose' }
+      if (!(box instanceof Appliance))
+        return { ok: false, text: 'only a managed device has tags to lose' }
       const lost = box.bridge.lostTags.get(port!.name) ?? new Set()
       if (on) lost.add(fault.vlan)
       else lost.delete(fault.vlan)
@@ -246,7 +350,8 @@ export class World {
     }
     if (fault.kind === 'rogue-server') {
       const box = this.boxes.get(fault.deviceId)
-      if (!(box instanceof HostBox)) return { ok: false, text: 'only a host can be made to hand out leases' }
+      if (!(box instanceof HostBox))
+        return { ok: false, text: 'only a host can be made to hand out leases' }
       box.setStray(on)
     }
     if (on) this.faults.set(key, fault)
@@ -273,11 +378,18 @@ export class World {
         this.cable()
         if (hand.address) {
           const [address, length] = hand.address.split('/') as [string, string]
-          this.laptop.change({ ...this.laptop.setup, fixed: { address: toNumber(address), length: Number(length), gateway: null } })
+          this.laptop.change({
+            ...this.laptop.setup,
+            fixed: { address: toNumber(address), length: Number(length), gateway: null },
+          })
         } else this.laptop.change({ ...this.laptop.setup, fixed: null })
         this.laptop.ask()
-        return { ok: true, text: hand.address ? `laptop on ${hand.address}` : 'laptop on automatic' }
-      case 'page': return this.page(hand)
+        return {
+          ok: true,
+          text: hand.address ? `laptop on ${hand.address}` : 'laptop on automatic',
+        }
+      case 'page':
+        return this.page(hand)
       case 'plug':
         for (const id of hand.deviceIds) {
           const box = this.boxes.get(id)
@@ -292,7 +404,8 @@ export class World {
       case 'reset':
         for (const id of hand.deviceIds) {
           const box = this.boxes.get(id)
-          if (!(box instanceof Appliance)) return { ok: false, text: `there is no device with settings called ${id} here` }
+          if (!(box instanceof Appliance))
+            return { ok: false, text: `there is no device with settings called ${id} here` }
           box.flash = factoryFlash(box.flash.serial, box.flash.firmware, this.around.random)
           box.restart()
         }
@@ -307,12 +420,25 @@ export class World {
   private page(hand: Extract<Hand, { kind: 'page' }>): Promise<HandReply> {
     return new Promise((resolve) => {
       const attempt = (left: number): void => {
-        this.laptop.host.endpoint.connect(toNumber(hand.address), 443, (answer, reply) => {
-          const text = reply as { ok: boolean; text: string } | undefined
-          if (answer === 'works' && text?.ok) resolve(text)
-          else if (left > 0) this.queue.after(PAGE_PAUSE_SECONDS, () => attempt(left - 1))
-          else resolve(text ?? { ok: false, text: `no page answers on ${hand.address}; is the laptop plugged into the device, with an address of the same subnet?` })
-        }, { act: hand.act, configuration: hand.configuration })
+        this.laptop.host.endpoint.connect(
+          toNumber(hand.address),
+          443,
+          (answer, reply) => {
+            const text = reply as { ok: boolean; text: string } | undefined
+            if (answer === 'works' && text?.ok) resolve(text)
+            else if (left > 0) this.queue.after(PAGE_PAUSE_SECONDS, () => attempt(left - 1))
+            else
+              resolve(
+                text ?? {
+                  ok: false,
+                  text:
+                    `no page answers on ${hand.address}; is the laptop plugged into the ` +
+                    'device, with an address of the same subnet?',
+                },
+              )
+          },
+          { act: hand.act, configuration: hand.configuration },
+        )
       }
       attempt(PAGE_TRIES)
     })
@@ -323,22 +449,44 @@ export class World {
     const there = probes.filter((p) => !p.via && !p.targetVia)
     const leases = there.filter((p) => p.kind === 'lease')
     const first = await Promise.all(leases.map((p) => runProbe(this, p)))
-    const rest = await Promise.all(there.filter((p) => p.kind !== 'lease').map((p) => runProbe(this, p)))
+    const rest = await Promise.all(
+      there.filter((p) => p.kind !== 'lease').map((p) => runProbe(this, p)),
+    )
     const byId = new Map([...first, ...rest].map((o) => [o.id, o]))
     // One walk after the other: a client is at one access point at a time.
     for (const p of probes) if (!byId.has(p.id)) byId.set(p.id, await this.walked(p))
     return probes.map((p) => byId.get(p.id)!)
   }
 
-  /** Carries the hosts to the access points that are asked for, waits for their addresses, asks, and lets them go again. */
+  /**
+   * Carries the hosts to the access points that are asked for, waits for their addresses, asks, and
+   * lets them go again.
+   */
   private async walked(p: Probe): Promise<Observation> {
     const target = p.target?.kind === 'host' ? p.target.deviceId : null
-    const wanted = [[p.from, p.via], [target, p.targetVia]].flatMap(([host, at]) => (host && at ? [[host, at] as const] : []))
-    const isMoving = wanted.filter(([host, at]) => { const point = this.boxes.get(at); return !(point instanceof AccessPoint && point.has(host)) })
+    const wanted = [
+      [p.from, p.via],
+      [target, p.targetVia],
+    ].flatMap(([host, at]) => (host && at ? [[host, at] as const] : []))
+    const isMoving = wanted.filter(([host, at]) => {
+      const point = this.boxes.get(at)
+      return !(point instanceof AccessPoint && point.has(host))
+    })
     for (const [host, at] of wanted) this.heldAt.set(host, at)
     this.associate()
-    if (p.kind !== 'lease') for (const [host] of isMoving) await runProbe(this, { ...p, id: host, from: host, kind: 'lease', target: null, port: null })
-    try { return await runProbe(this, p) } finally {
+    if (p.kind !== 'lease')
+      for (const [host] of isMoving)
+        await runProbe(this, {
+          ...p,
+          id: host,
+          from: host,
+          kind: 'lease',
+          target: null,
+          port: null,
+        })
+    try {
+      return await runProbe(this, p)
+    } finally {
       for (const [host] of wanted) this.heldAt.delete(host)
     }
   }
@@ -353,23 +501,50 @@ export class World {
   }
 
   snapshot(): Snapshot {
-    const address = (b: Box): number | null => (b instanceof HostBox ? b.host.address : b instanceof Appliance && b.powered ? b.address : null)
+    const address = (b: Box): number | null =>
+      b instanceof HostBox ? b.host.address : b instanceof Appliance && b.powered ? b.address : null
     return {
-      revision: this.description.revision, release: this.description.release, keysVersion: this.description.keysVersion, speed: this.clock.speed, seconds: this.queue.now, frames: this.around.counter.frames,
+      revision: this.description.revision,
+      release: this.description.release,
+      keysVersion: this.description.keysVersion,
+      speed: this.clock.speed,
+      seconds: this.queue.now,
+      frames: this.around.counter.frames,
       devices: [...this.boxes.values()].map((b) => {
         const a = address(b)
-        return { id: b.id, powered: b.powered, placed: b.placed, light: b instanceof Appliance ? b.light : null, address: a === null ? null : toText(a), serial: b instanceof Appliance ? b.flash.serial : null }
+        return {
+          id: b.id,
+          powered: b.powered,
+          placed: b.placed,
+          light: b instanceof Appliance ? b.light : null,
+          address: a === null ? null : toText(a),
+          serial: b instanceof Appliance ? b.flash.serial : null,
+        }
       }),
-      stopped: this.stopped, linePlugged: this.linePlugged, lineUp: this.provider.sockets.get('line')!.up,
-      laptop: { pluggedInto: this.laptopAt, address: this.laptop.host.address === null ? null : toText(this.laptop.host.address) },
+      stopped: this.stopped,
+      linePlugged: this.linePlugged,
+      lineUp: this.provider.sockets.get('line')!.up,
+      laptop: {
+        pluggedInto: this.laptopAt,
+        address: this.laptop.host.address === null ? null : toText(this.laptop.host.address),
+      },
       faults: [...this.faults.values()],
     }
   }
 
   save(): Saved {
     return {
-      description: this.description, speed: this.clock.speed, seconds: this.queue.now, faults: [...this.faults.values()], linePlugged: this.linePlugged,
-      boxes: Object.fromEntries([...this.boxes.values()].map((b) => [b.id, { powered: b.powered, placed: b.placed, flash: b instanceof Appliance ? b.flash : null }])),
+      description: this.description,
+      speed: this.clock.speed,
+      seconds: this.queue.now,
+      faults: [...this.faults.values()],
+      linePlugged: this.linePlugged,
+      boxes: Object.fromEntries(
+        [...this.boxes.values()].map((b) => [
+          b.id,
+          { powered: b.powered, placed: b.placed, flash: b instanceof Appliance ? b.flash : null },
+        ]),
+      ),
     }
   }
 
@@ -390,23 +565,41 @@ export class World {
       if (box instanceof Appliance && flash) box.flash = flash
     }
     this.cable()
-    for (const [id, kept] of Object.entries(saved.boxes)) if (kept.powered) this.boxes.get(id)?.setPower(true)
+    for (const [id, kept] of Object.entries(saved.boxes))
+      if (kept.powered) this.boxes.get(id)?.setPower(true)
     this.cable()
   }
 }
 
-/** A configuration of an earlier form is no longer understood: the device is as from its box, with its name to the controller. */
+/**
+ * A configuration of an earlier form is no longer understood: the device is as from its box, with
+ * its name to the controller.
+ */
 function understood(flash: Flash): Flash {
   const known = { ...flash, held: null, before: null, wentBackFrom: null }
-  return flash.configuration === null || configurationSchema.safeParse(flash.configuration).success ? { ...known, ...keptTrial(flash) } : { ...known, configuration: null, digest: null }
+  return flash.configuration === null || configurationSchema.safeParse(flash.configuration).success
+    ? { ...known, ...keptTrial(flash) }
+    : { ...known, configuration: null, digest: null }
 }
 /** What it held or tried, as far as that is still understood. */
-function keptTrial({ held, before, wentBackFrom }: Partial<Flash>): Pick<Flash, 'held' | 'before' | 'wentBackFrom'> {
-  const isUnderstood = <T extends { configuration: unknown }>(c: T | null | undefined): T | null => (c && configurationSchema.safeParse(c.configuration).success ? c : null)
-  return { held: isUnderstood(held), before: isUnderstood(before), wentBackFrom: wentBackFrom ?? null }
+function keptTrial({
+  held,
+  before,
+  wentBackFrom,
+}: Partial<Flash>): Pick<Flash, 'held' | 'before' | 'wentBackFrom'> {
+  const isUnderstood = <T extends { configuration: unknown }>(c: T | null | undefined): T | null =>
+    c && configurationSchema.safeParse(c.configuration).success ? c : null
+  return {
+    held: isUnderstood(held),
+    before: isUnderstood(before),
+    wentBackFrom: wentBackFrom ?? null,
+  }
 }
 
-/** One character wrong, as a tired eye reads a label: 8 for B, 0 for O, or the last digit off by one. */
+/**
+ * One character wrong, as a tired eye reads a label: 8 for B, 0 for O, or the last digit off by
+ * one.
+ */
 export function mistype(serial: string): string {
   const i = serial.search(/[0-9](?=[^0-9]*$)/)
   if (i < 0) return `${serial.slice(0, -1)}${serial.endsWith('X') ? 'Y' : 'X'}`

@@ -6,15 +6,27 @@ import { bringInSchema, openSchema } from '../../server/sites/requests'
 import { routeFiles } from '../routeFiles'
 import type { Taking } from '../../server/http/taking'
 
-export interface Route { readonly method: string; /** With `[name]` where something is filled in. */ readonly path: string; readonly body: z.ZodType | undefined }
+export interface Route {
+  readonly method: string
+  /** With `[name]` where something is filled in. */ readonly path: string
+  readonly body: z.ZodType | undefined
+}
 
 /** Read in threads, so their routes have no schema of their own. */
-const large: Readonly<Record<string, z.ZodType>> = { 'POST /api/sites': openSchema, 'POST /api/sites/import': bringInSchema }
+const large: Readonly<Record<string, z.ZodType>> = {
+  'POST /api/sites': openSchema,
+  'POST /api/sites/import': bringInSchema,
+}
 
 export async function allRoutes(): Promise<Route[]> {
   const found: Route[] = []
-  for (const { file, method, path } of [...routeFiles('server/api', '/api'), ...routeFiles('server/routes', '')]) {
-    const { default: handler } = (await import(pathToFileURL(resolve(file)).href)) as { default: Taking }
+  for (const { file, method, path } of [
+    ...routeFiles('server/api', '/api'),
+    ...routeFiles('server/routes', ''),
+  ]) {
+    const { default: handler } = (await import(pathToFileURL(resolve(file)).href)) as {
+      default: Taking
+    }
     found.push({ method, path, body: handler.bodySchema ?? large[`${method} ${path}`] })
   }
   return found.sort((a, b) => (a.path + a.method < b.path + b.method ? -1 : 1))

@@ -1,4 +1,7 @@
-/** Power over Ethernet from first principles (IEEE 802.3 clauses 33 and 145; table values from memory, re-derived here). */
+/**
+ * Power over Ethernet from first principles (IEEE 802.3 clauses 33 and 145; table values from
+ * memory, re-derived here).
+ */
 import { expect, it } from 'vitest'
 import { cableLossW, countByBudget, devicePowerW, sourcePowerW } from '@mast/core/topology'
 
@@ -11,7 +14,8 @@ it('type 2: 600 mA through 12.5 ohm lose 4.5 W, so 30 W become 25.5 W', () => {
   expect(50 * 0.6).toBeCloseTo(sourcePowerW[4], 10)
   expect(sourcePowerW[4] - cableLossW(0.6, 12.5)).toBeCloseTo(devicePowerW[4], 10)
 })
-it('the device always gets less than the source gives', () => sourcePowerW.forEach((w, i) => expect(devicePowerW[i]).toBeLessThan(w)))
+it('the device always gets less than the source gives', () =>
+  sourcePowerW.forEach((w, i) => expect(devicePowerW[i]).toBeLessThan(w)))
 it('110 W and 13.4 W a device give 8 by division, and no more than there are sockets (common practice)', () => {
   expect(countByBudget(110, 13.4, 24)).toBe(8)
   expect(countByBudget(110, 13.4, 4)).toBe(4)

@@ -1,4 +1,7 @@
-/** ./mast backup and ./mast restore as a person runs them: what comes back is what was there, and a file that is not whole is refused. */
+/**
+ * ./mast backup and ./mast restore as a person runs them: what comes back is what was there, and a
+ * file that is not whole is refused.
+ */
 import { spawn, spawnSync } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -13,15 +16,34 @@ test.afterAll(() => rmSync(folder, { recursive: true, force: true }))
 const NAME = 'keeper'
 const PASSWORD = 'lamp-lens-log-book'
 
-async function running(state: string, work: (origin: string) => Promise<void>, at?: number): Promise<void> {
-  const port = at ?? await freePort()
-  const child = spawn('./mast', ['start', '--port', String(port)], { env: { ...process.env, MAST_STATE: state }, stdio: ['ignore', 'pipe', 'inherit'] })
+async function running(
+  state: string,
+  work: (origin: string) => Promise<void>,
+  at?: number,
+): Promise<void> {
+  const port = at ?? (await freePort())
+  const child = spawn('./mast', ['start', '--port', String(port)], {
+    env: { ...process.env, MAST_STATE: state },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  })
   const ended = new Promise<void>((resolve) => child.on('close', () => resolve()))
-  await new Promise<void>((resolve) => child.stdout.on('data', (c: Buffer) => { if (c.toString().includes('Ctrl-C stops it.')) resolve() }))
-  try { await work(`http://127.0.0.1:${port}`) } finally { child.kill('SIGTERM'); await ended }
+  await new Promise<void>((resolve) =>
+    child.stdout.on('data', (c: Buffer) => {
+      if (c.toString().includes('Ctrl-C stops it.')) resolve()
+    }),
+  )
+  try {
+    await work(`http://127.0.0.1:${port}`)
+  } finally {
+    child.kill('SIGTERM')
+    await ended
+  }
 }
 const mast = (state: string, ...args: string[]): { status: number | null; said: string } => {
-  const { status, stdout, stderr } = spawnSync('./mast', args, { env: { ...process.env, MAST_STATE: state }, encoding: 'utf8' })
+  const { status, stdout, stderr } = spawnSync('./mast', args, {
+    env: { ...process.env, MAST_STATE: state },
+    encoding: 'utf8',
+  })
   return { status, said: stdout + stderr }
 }
 /** Everything that a person can see of a system. */
@@ -29,8 +51,20 @@ async function whole(origin: string): Promise<unknown> {
   const caller = await Caller.first(origin, NAME, PASSWORD)
   const out: Record<string, unknown> = {}
   for (const { id } of await caller.read<{ id: string }[]>('GET', '/api/sites'))
-    for (const what of ['', '/revisions', '/steps', '/evidence', '/devices', '/members', '/secrets', '/secrets/site-password']) out[`${id}${what}`] = await caller.read('GET', `/api/sites/${id}${what}`)
-  return JSON.parse(JSON.stringify(out, (key, value: unknown) => (key === 'since' ? undefined : value)))
+    for (const what of [
+      '',
+      '/revisions',
+      '/steps',
+      '/evidence',
+      '/devices',
+      '/members',
+      '/secrets',
+      '/secrets/site-password',
+    ])
+      out[`${id}${what}`] = await caller.read('GET', `/api/sites/${id}${what}`)
+  return JSON.parse(
+    JSON.stringify(out, (key, value: unknown) => (key === 'since' ? undefined : value)),
+  )
 }
 
 test('a backup taken while it runs comes back elsewhere as it was, secrets and audit trail too', async () => {
@@ -41,14 +75,41 @@ test('a backup taken while it runs comes back elsewhere as it was, secrets and a
   let before: unknown
   let wifiKey = ''
   let secrets: string[] = []
-  expect(mast(here, 'backup', file)).toMatchObject({ status: 1, said: 'There is nothing to back up here yet; ./mast start makes the first data.\n' })
+  expect(mast(here, 'backup', file)).toMatchObject({
+    status: 1,
+    said: 'There is nothing to back up here yet; ./mast start makes the first data.\n',
+  })
   await running(here, async (origin) => {
     const caller = await Caller.first(origin, NAME, PASSWORD)
     await caller.read('POST', '/api/sites', { name: 'Dunlin Slipway', plan: dunlinSlipway() })
-    await caller.read('POST', '/api/sites/dunlin-slipway/edits', { base: 1, changes: [{ id: crypto.randomUUID(), kind: 'edit', name: 'changeSite', args: { country: 'NO' } }] })
-    await caller.read('PUT', '/api/sites/dunlin-slipway/steps/read-labels', { by: 'person', acknowledged: true, note: 'all legible' })
-    wifiKey = (await caller.read<{ secret: string }>('GET', '/api/sites/dunlin-slipway/secrets/wifi-slip-wifi')).secret
-    secrets = [wifiKey, (await caller.read<{ secret: string }>('GET', '/api/sites/dunlin-slipway/secrets/site-password')).secret, 'claimSecret', '"token"']
+    await caller.read('POST', '/api/sites/dunlin-slipway/edits', {
+      base: 1,
+      changes: [
+        { id: crypto.randomUUID(), kind: 'edit', name: 'changeSite', args: { country: 'NO' } },
+      ],
+    })
+    await caller.read('PUT', '/api/sites/dunlin-slipway/steps/read-labels', {
+      by: 'person',
+      acknowledged: true,
+      note: 'all legible',
+    })
+    wifiKey = (
+      await caller.read<{ secret: string }>(
+        'GET',
+        '/api/sites/dunlin-slipway/secrets/wifi-slip-wifi',
+      )
+    ).secret
+    secrets = [
+      wifiKey,
+      (
+        await caller.read<{ secret: string }>(
+          'GET',
+          '/api/sites/dunlin-slipway/secrets/site-password',
+        )
+      ).secret,
+      'claimSecret',
+      '"token"',
+    ]
     // The stand-ins are asked for, and write down what they know.
     await caller.read('POST', '/api/sites/dunlin-slipway/standins/clock', { speed: 60 })
     const kept = join(here, 'standins', 'dunlin-slipway.json')
@@ -56,83 +117,135 @@ test('a backup taken while it runs comes back elsewhere as it was, secrets and a
     before = await whole(origin)
     const made = mast(here, 'backup', file, '--passphrase-file', phrase)
     expect(made.status, made.said).toBe(0)
-    expect(mast(here, 'restore', file).said).toMatch(/^Able Mast runs from this folder \(process \d+\); stop it before restoring\.\n$/)
+    expect(mast(here, 'restore', file).said).toMatch(
+      /^Able Mast runs from this folder \(process \d+\); stop it before restoring\.\n$/,
+    )
   })
   const bytes = readFileSync(file)
   expect(bytes.includes('a-long-line-of-rope')).toBe(false)
 
-  await test.step('what the stand-ins remember is in it, and is sealed like the rest: keys, tokens, what was sealed by no earlier version', async () => {
-    const { unzipSync } = await import('fflate')
-    const world = join(here, 'standins', 'dunlin-slipway.json')
-    // As a version before this one left it.
-    const plain = JSON.stringify({ description: { keys: { 'slip-wifi': wifiKey } }, boxes: {} })
-    const sealed = readFileSync(world)
-    for (const content of [sealed, Buffer.from(plain)]) {
-      writeFileSync(world, content)
-      const bare = join(folder, 'bare.backup')
-      expect(mast(here, 'backup', bare).status).toBe(0)
-      const parts = unzipSync(readFileSync(bare))
-      expect(Object.keys(parts)).toContain('standins/dunlin-slipway.json')
-      for (const [name, part] of Object.entries(parts)) for (const secret of secrets) expect(Buffer.from(part).includes(secret), `${name} has ${secret}`).toBe(false)
-    }
-    writeFileSync(world, sealed)
-  })
+  await test.step(
+    'what the stand-ins remember is in it, and is sealed like the rest: keys, tokens, what was ' +
+      'sealed by no earlier version',
+    async () => {
+      const { unzipSync } = await import('fflate')
+      const world = join(here, 'standins', 'dunlin-slipway.json')
+      // As a version before this one left it.
+      const plain = JSON.stringify({ description: { keys: { 'slip-wifi': wifiKey } }, boxes: {} })
+      const sealed = readFileSync(world)
+      for (const content of [sealed, Buffer.from(plain)]) {
+        writeFileSync(world, content)
+        const bare = join(folder, 'bare.backup')
+        expect(mast(here, 'backup', bare).status).toBe(0)
+        const parts = unzipSync(readFileSync(bare))
+        expect(Object.keys(parts)).toContain('standins/dunlin-slipway.json')
+        for (const [name, part] of Object.entries(parts))
+          for (const secret of secrets)
+            expect(Buffer.from(part).includes(secret), `${name} has ${secret}`).toBe(false)
+      }
+      writeFileSync(world, sealed)
+    },
+  )
 
-  expect(mast(there, 'restore', file)).toMatchObject({ status: 1, said: expect.stringContaining('is under a passphrase; give --passphrase-file.') })
+  expect(mast(there, 'restore', file)).toMatchObject({
+    status: 1,
+    said: expect.stringContaining('is under a passphrase; give --passphrase-file.'),
+  })
   writeFileSync(phrase, 'another-line-of-rope')
-  expect(mast(there, 'restore', file, '--passphrase-file', phrase).said).toContain('The passphrase does not open the key of')
+  expect(mast(there, 'restore', file, '--passphrase-file', phrase).said).toContain(
+    'The passphrase does not open the key of',
+  )
   writeFileSync(phrase, 'a-long-line-of-rope')
   const restored = mast(there, 'restore', file, '--passphrase-file', phrase)
   expect(restored.status, restored.said).toBe(0)
   await running(there, async (origin) => {
     expect(await whole(origin)).toEqual(before)
     const caller = await Caller.first(origin, NAME, PASSWORD)
-    expect((await caller.read<{ brokenAt: number | null }>('GET', '/api/sites/dunlin-slipway/log')).brokenAt).toBeNull()
+    expect(
+      (await caller.read<{ brokenAt: number | null }>('GET', '/api/sites/dunlin-slipway/log'))
+        .brokenAt,
+    ).toBeNull()
     await caller.read('POST', '/api/sites', { name: 'Made After' })
   })
-  expect(mast(there, 'restore', file, '--passphrase-file', phrase).said).toBe('There is data here already; --replace throws it away for that of the backup.\n')
+  expect(mast(there, 'restore', file, '--passphrase-file', phrase).said).toBe(
+    'There is data here already; --replace throws it away for that of the backup.\n',
+  )
   expect(mast(there, 'restore', file, '--replace').status).toBe(0)
   await running(there, async (origin) => expect(await whole(origin)).toEqual(before))
 
   const broken = Buffer.from(bytes)
   broken[Math.floor(bytes.length / 2)]! ^= 1
   writeFileSync(join(folder, 'broken.backup'), broken)
-  expect(mast(there, 'restore', join(folder, 'broken.backup'), '--replace').said).toMatch(/damaged: the digest of .* does not fit|no backup, or it is cut off/)
+  expect(mast(there, 'restore', join(folder, 'broken.backup'), '--replace').said).toMatch(
+    /damaged: the digest of .* does not fit|no backup, or it is cut off/,
+  )
   writeFileSync(join(folder, 'short.backup'), bytes.subarray(0, bytes.length - 400))
-  expect(mast(there, 'restore', join(folder, 'short.backup'), '--replace').said).toMatch(/no backup, or it is cut off/)
+  expect(mast(there, 'restore', join(folder, 'short.backup'), '--replace').said).toMatch(
+    /no backup, or it is cut off/,
+  )
   expect(mast(there, 'restore', join(folder, 'nothing.backup')).said).toMatch(/is not there\.\n$/)
 })
 
-test('a browser that saw more than the backup has follows it back, and what it had not sent waits for a person', async ({ page }) => {
-  const state = join(folder, 'set-back')
-  const file = join(folder, 'early.backup')
-  const port = await freePort()
-  const origin = `http://127.0.0.1:${port}`
-  const status = page.getByRole('banner').getByRole('status')
-  const name = page.getByRole('region', { name: 'Site' }).getByLabel('Name', { exact: true })
-  const rename = async (text: string): Promise<void> => { await name.fill(text); await name.press('Enter') }
-  await running(state, async () => {
-    const caller = await Caller.first(origin, NAME, PASSWORD)
-    await caller.read('POST', '/api/sites', { name: 'Dunlin Slipway', plan: dunlinSlipway() })
-    await page.goto(`${origin}/s/dunlin-slipway/survey`)
-    await page.getByLabel('Name').fill(NAME)
-    await page.getByLabel('Password').fill(PASSWORD)
-    await page.getByRole('button', { name: 'Sign in' }).click()
-    await expect(status).toContainText('rev 1 saved')
-    expect(mast(state, 'backup', file).status).toBe(0)
-    for (const [text, revision] of [['Dunlin One', 2], ['Dunlin Two', 3]] as const) { await rename(text); await expect(status).toContainText(`rev ${revision} saved`) }
-  }, port)
-  await rename('Dunlin Three')
-  await expect(status).toContainText('1 kept here, server away')
-  expect(mast(state, 'restore', file, '--replace').status).toBe(0)
-  await running(state, async () => {
-    const conflicts = page.getByLabel('Conflicts')
-    await expect(conflicts).toContainText('made before the server was set back to an earlier state')
-    await expect(status).toContainText('rev 1')
-    await expect(name).toHaveValue('Dunlin Slipway')
-    await conflicts.getByRole('button', { name: 'Keep mine' }).click()
-    await expect(status).toContainText('rev 2 saved')
-    const caller = await Caller.first(origin, NAME, PASSWORD)
-    expect((await caller.read<{ plan: { site: { name: string } } }>('GET', '/api/sites/dunlin-slipway')).plan.site.name).toBe('Dunlin Three')
-  }, port)
-})
+test(
+  'a browser that saw more than the backup has follows it back, and what it had not sent waits ' +
+    'for a person',
+  async ({ page }) => {
+    const state = join(folder, 'set-back')
+    const file = join(folder, 'early.backup')
+    const port = await freePort()
+    const origin = `http://127.0.0.1:${port}`
+    const status = page.getByRole('banner').getByRole('status')
+    const name = page.getByRole('region', { name: 'Site' }).getByLabel('Name', { exact: true })
+    const rename = async (text: string): Promise<void> => {
+      await name.fill(text)
+      await name.press('Enter')
+    }
+    await running(
+      state,
+      async () => {
+        const caller = await Caller.first(origin, NAME, PASSWORD)
+        await caller.read('POST', '/api/sites', { name: 'Dunlin Slipway', plan: dunlinSlipway() })
+        await page.goto(`${origin}/s/dunlin-slipway/survey`)
+        await page.getByLabel('Name').fill(NAME)
+        await page.getByLabel('Password').fill(PASSWORD)
+        await page.getByRole('button', { name: 'Sign in' }).click()
+        await expect(status).toContainText('rev 1 saved')
+        expect(mast(state, 'backup', file).status).toBe(0)
+        for (const [text, revision] of [
+          ['Dunlin One', 2],
+          ['Dunlin Two', 3],
+        ] as const) {
+          await rename(text)
+          await expect(status).toContainText(`rev ${revision} saved`)
+        }
+      },
+      port,
+    )
+    await rename('Dunlin Three')
+    await expect(status).toContainText('1 kept here, server away')
+    expect(mast(state, 'restore', file, '--replace').status).toBe(0)
+    await running(
+      state,
+      async () => {
+        const conflicts = page.getByLabel('Conflicts')
+        await expect(conflicts).toContainText(
+          'made before the server was set back to an earlier state',
+        )
+        await expect(status).toContainText('rev 1')
+        await expect(name).toHaveValue('Dunlin Slipway')
+        await conflicts.getByRole('button', { name: 'Keep mine' }).click()
+        await expect(status).toContainText('rev 2 saved')
+        const caller = await Caller.first(origin, NAME, PASSWORD)
+        expect(
+          (
+            await caller.read<{ plan: { site: { name: string } } }>(
+              'GET',
+              '/api/sites/dunlin-slipway',
+            )
+          ).plan.site.name,
+        ).toBe('Dunlin Three')
+      },
+      port,
+    )
+  },
+)

@@ -15,10 +15,19 @@ const equipment = [
   'Kiosk screen,Wired host,,02:70:00:01:00:04,,',
   'Phone,Wi-Fi handset,,02:70:00:01:00:05,,',
 ].join('\r\n')
-const serials: Record<string, string> = { 'Gateway': 'AM-GAT-70001', 'Main switch': 'AM-SWI-70002', 'Deck AP': 'AM-AP-70003' }
+const serials: Record<string, string> = {
+  Gateway: 'AM-GAT-70001',
+  'Main switch': 'AM-SWI-70002',
+  'Deck AP': 'AM-AP-70003',
+}
 
-const goTo = (page: Page, stop: string) => page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: new RegExp(stop) }).click()
-const saved = (page: Page) => expect(page.getByRole('banner').getByRole('status')).toContainText('saved')
+const goTo = (page: Page, stop: string) =>
+  page
+    .getByRole('navigation', { name: 'Stops' })
+    .getByRole('link', { name: new RegExp(stop) })
+    .click()
+const saved = (page: Page) =>
+  expect(page.getByRole('banner').getByRole('status')).toContainText('saved')
 async function fill(page: Page, label: string, text: string): Promise<void> {
   const field = page.getByLabel(label, { exact: true }).first()
   await field.fill(text)
@@ -26,10 +35,17 @@ async function fill(page: Page, label: string, text: string): Promise<void> {
 }
 
 /** A device's row in Addresses becomes its form when it is chosen. */
-const addressRow = (page: Page, device: string) => page.getByRole('region', { name: 'Addresses of devices' }).getByRole('row', { name: new RegExp(`^${device} `) }).click()
+const addressRow = (page: Page, device: string) =>
+  page
+    .getByRole('region', { name: 'Addresses of devices' })
+    .getByRole('row', { name: new RegExp(`^${device} `) })
+    .click()
 
 async function plug(page: Page, from: string, to: string): Promise<void> {
-  for (const [label, port] of [['From port', from], ['To port', to]] as const) {
+  for (const [label, port] of [
+    ['From port', from],
+    ['To port', to],
+  ] as const) {
     const box = page.getByRole('combobox', { name: label })
     await box.fill(port)
     await page.getByRole('option', { name: port, exact: true }).click()
@@ -38,7 +54,10 @@ async function plug(page: Page, from: string, to: string): Promise<void> {
   await expect(page.getByRole('combobox', { name: 'From port' })).toHaveValue('')
 }
 
-/** Does whatever step is current until the run sheet is done; claims in Adopt, by the serial off the label. */
+/**
+ * Does whatever step is current until the run sheet is done; claims in Adopt, by the serial off the
+ * label.
+ */
 async function workThrough(page: Page): Promise<number> {
   let steps = 0
   for (;;) {
@@ -68,12 +87,20 @@ async function workThrough(page: Page): Promise<number> {
       await expect(button).toBeEnabled({ timeout: 60_000 })
       await button.click()
     }
-    await expect(page.getByRole('list', { name: 'Run sheet' }).getByRole('listitem').filter({ hasText: title })).toHaveClass(/done/, { timeout: 90_000 })
+    await expect(
+      page
+        .getByRole('list', { name: 'Run sheet' })
+        .getByRole('listitem')
+        .filter({ hasText: title }),
+    ).toHaveClass(/done/, { timeout: 90_000 })
     steps++
   }
 }
 
-test('from the first account and an empty site to proof and hand-over', async ({ page, system }) => {
+test('from the first account and an empty site to proof and hand-over', async ({
+  page,
+  system,
+}) => {
   await test.step('first account', async () => {
     await page.goto(system.origin)
     await page.getByLabel('Name').fill(NAME)
@@ -109,12 +136,20 @@ test('from the first account and an empty site to proof and hand-over', async ({
   await test.step('equipment from CSV, with a row that is wrong', async () => {
     await page.getByLabel('New location').fill('Cupboard')
     await page.getByLabel('New location').press('Enter')
-    await page.getByLabel('Import CSV', { exact: true }).setInputFiles({ name: 'boxes.csv', mimeType: 'text/csv', buffer: Buffer.from(equipment) })
+    await page
+      .getByLabel('Import CSV', { exact: true })
+      .setInputFiles({ name: 'boxes.csv', mimeType: 'text/csv', buffer: Buffer.from(equipment) })
     const review = page.getByLabel('What the file says')
     await expect(review).toContainText('8 of 9 rows can be imported')
-    await expect(review).toContainText("line 8, column 4 '02:70:00:01:00:0z' is not a hardware address")
+    await expect(review).toContainText(
+      "line 8, column 4 '02:70:00:01:00:0z' is not a hardware address",
+    )
     await review.getByRole('button', { name: 'Import 8' }).click()
-    await page.getByLabel('Import CSV', { exact: true }).setInputFiles({ name: 'till.csv', mimeType: 'text/csv', buffer: Buffer.from('name,profile,hardware address\nTill,Wired host,02:70:00:01:00:03\n') })
+    await page.getByLabel('Import CSV', { exact: true }).setInputFiles({
+      name: 'till.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from('name,profile,hardware address\nTill,Wired host,02:70:00:01:00:03\n'),
+    })
     await page.getByRole('button', { name: 'Import 1' }).click()
     await expect(page.getByRole('heading', { name: 'Equipment 9' })).toBeVisible()
     await saved(page)
@@ -122,22 +157,38 @@ test('from the first account and an empty site to proof and hand-over', async ({
 
   await test.step('segments', async () => {
     await goTo(page, 'Addresses')
-    for (const [name, purpose] of [['Management', 'management'], ['Office', 'staff'], ['Guests', 'guests']] as const) {
+    for (const [name, purpose] of [
+      ['Management', 'management'],
+      ['Office', 'staff'],
+      ['Guests', 'guests'],
+    ] as const) {
       await page.getByRole('button', { name: 'Add a segment' }).click()
       await page.getByLabel('Segment name').fill(name)
       await choose(page, 'Purpose', purpose)
       await page.getByRole('button', { name: 'Add segment' }).click()
     }
     await page.getByRole('button', { name: 'Allocate 3 segments' }).click()
-    await expect(page.getByRole('row', { name: /20 Office staff 10\.2\.20\.0\/24 10\.2\.20\.1/ })).toBeVisible()
-    for (const [device, segment] of [['Main switch', '10 Management'], ['Deck AP', '10 Management'], ['Controller', '10 Management'], ['Desk', '20 Office'], ['Till', '20 Office'], ['Kiosk screen', '90 Guests'], ['Phone', '90 Guests']] as const) {
+    await expect(
+      page.getByRole('row', { name: /20 Office staff 10\.2\.20\.0\/24 10\.2\.20\.1/ }),
+    ).toBeVisible()
+    for (const [device, segment] of [
+      ['Main switch', '10 Management'],
+      ['Deck AP', '10 Management'],
+      ['Controller', '10 Management'],
+      ['Desk', '20 Office'],
+      ['Till', '20 Office'],
+      ['Kiosk screen', '90 Guests'],
+      ['Phone', '90 Guests'],
+    ] as const) {
       await addressRow(page, device)
       await choose(page, `Segment of ${device}`, segment)
     }
     await addressRow(page, 'Controller')
     await choose(page, 'How Controller gets its address', 'typed in')
     await expect(page.getByLabel('Address of Controller')).toHaveValue('10.2.10.2')
-    await page.getByRole('button', { name: 'Reserve addresses for 2 infrastructure devices' }).click()
+    await page
+      .getByRole('button', { name: 'Reserve addresses for 2 infrastructure devices' })
+      .click()
     await saved(page)
   })
 
@@ -157,16 +208,29 @@ test('from the first account and an empty site to proof and hand-over', async ({
     await goTo(page, 'Wiring')
     await choose(page, 'The controller runs on', 'Controller')
     for (const [from, to] of [
-      ['Gateway port 1', 'Main switch port 1'], ['Main switch port 2', 'Deck AP port eth0'], ['Main switch port 3', 'Controller port eth0'], ['Main switch port 4', 'Desk port eth0'],
-      ['Main switch port 5', 'Kiosk screen port eth0'], ['Gateway port 2', 'Plain switch port 1'], ['Plain switch port 2', 'Till port eth0'],
-    ] as const) await plug(page, from, to)
+      ['Gateway port 1', 'Main switch port 1'],
+      ['Main switch port 2', 'Deck AP port eth0'],
+      ['Main switch port 3', 'Controller port eth0'],
+      ['Main switch port 4', 'Desk port eth0'],
+      ['Main switch port 5', 'Kiosk screen port eth0'],
+      ['Gateway port 2', 'Plain switch port 1'],
+      ['Plain switch port 2', 'Till port eth0'],
+    ] as const)
+      await plug(page, from, to)
     await page.getByRole('button', { name: 'Gateway, Gateway 4+2' }).click()
-    await page.getByRole('row', { name: /Gateway wan1/ }).getByRole('button', { name: 'Line goes here' }).click()
+    await page
+      .getByRole('row', { name: /Gateway wan1/ })
+      .getByRole('button', { name: 'Line goes here' })
+      .click()
     await page.getByRole('button', { name: 'All ports in use' }).click()
-    await page.getByRole('button', { name: /^Send VLAN 20 Office untagged from Gateway port 2$/ }).click()
+    await page
+      .getByRole('button', { name: /^Send VLAN 20 Office untagged from Gateway port 2$/ })
+      .click()
     await page.getByRole('button', { name: 'Set Gateway port 3 aside for the laptop' }).click()
     await expect(page.getByRole('heading', { name: 'Remarks 1' })).toBeVisible()
-    await expect(page.getByText('Phone has no cable towards the gateway and joins no wireless network')).toBeVisible()
+    await expect(
+      page.getByText('Phone has no cable towards the gateway and joins no wireless network'),
+    ).toBeVisible()
   })
 
   await test.step('a wireless network', async () => {
@@ -194,8 +258,12 @@ test('from the first account and an empty site to proof and hand-over', async ({
     await page.keyboard.press('Escape')
     await page.getByLabel('Why').fill('the office looks whether the screen is up')
     await page.getByRole('button', { name: 'State it' }).click()
-    await expect(page.getByRole('button', { name: 'Office to Guests: ping', exact: true })).toBeVisible()
-    await expect(page.getByRole('region', { name: 'Trace' }).getByText(/gets through|is blocked/)).toBeVisible()
+    await expect(
+      page.getByRole('button', { name: 'Office to Guests: ping', exact: true }),
+    ).toBeVisible()
+    await expect(
+      page.getByRole('region', { name: 'Trace' }).getByText(/gets through|is blocked/),
+    ).toBeVisible()
     await saved(page)
   })
 
@@ -212,11 +280,19 @@ test('from the first account and an empty site to proof and hand-over', async ({
     await expect(proven).toBeVisible({ timeout: 90_000 })
     const total = Number(/\d+/.exec((await proven.textContent())!)![0])
     expect(total).toBeGreaterThan(30)
-    await expect(async () => { await showAll(page); expect(await page.locator('[data-verdict]').count()).toBe(total) }).toPass({ timeout: 60_000 })
-    const verdicts = await page.locator('[data-verdict]').evaluateAll((rows) => rows.map((r) => r.getAttribute('data-verdict')))
+    await expect(async () => {
+      await showAll(page)
+      expect(await page.locator('[data-verdict]').count()).toBe(total)
+    }).toPass({ timeout: 60_000 })
+    const verdicts = await page
+      .locator('[data-verdict]')
+      .evaluateAll((rows) => rows.map((r) => r.getAttribute('data-verdict')))
     expect(new Set(verdicts)).toEqual(new Set(['as-planned']))
     await goTo(page, 'Bring-up')
-    await page.getByRole('region', { name: /^Step: Run the proof/ }).getByRole('button', { name: 'Done' }).click()
+    await page
+      .getByRole('region', { name: /^Step: Run the proof/ })
+      .getByRole('button', { name: 'Done' })
+      .click()
     await expect(page.getByText('Every step is done. On to the proof.')).toBeVisible()
   })
 
@@ -224,7 +300,13 @@ test('from the first account and an empty site to proof and hand-over', async ({
     await goTo(page, 'Hand over')
     const document = page.getByRole('article', { name: 'Hand-over document' })
     await expect(document).toContainText('Ready to hand over: proven, nothing left to mend')
-    for (const text of ['AM-AP-70003', '10.2.90.0/24', 'Low Water', 'Claimed Deck AP (AM-AP-70003)']) await expect(document).toContainText(text)
+    for (const text of [
+      'AM-AP-70003',
+      '10.2.90.0/24',
+      'Low Water',
+      'Claimed Deck AP (AM-AP-70003)',
+    ])
+      await expect(document).toContainText(text)
     const pdf = await page.pdf({ format: 'A4' })
     expect(pdf.subarray(0, 5).toString()).toBe('%PDF-')
     await goTo(page, 'Survey')

@@ -1,4 +1,7 @@
-/** The way from signing in to the proof with the keyboard alone: whatever has to be pressed can be reached by Tab and shows that it is. */
+/**
+ * The way from signing in to the proof with the keyboard alone: whatever has to be pressed can be
+ * reached by Tab and shows that it is.
+ */
 import type { Locator, Page } from '@playwright/test'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { Caller } from '../caller'
@@ -7,16 +10,40 @@ import { expect, NAME, PASSWORD, test } from './system'
 test.use({ file: 'keyboard' })
 test.beforeEach(({ page }) => {
   // No pointer: a click that slipped in would be a lie.
-  for (const way of ['click', 'move', 'down'] as const) page.mouse[way] = () => { throw new Error('the mouse is not to be used here') }
+  for (const way of ['click', 'move', 'down'] as const)
+    page.mouse[way] = () => {
+      throw new Error('the mouse is not to be used here')
+    }
 })
 
 const MOST_TABS = 400
-/** Tabs on until something has the focus, as a person would; it must then be visible that it has. */
+/**
+ * Tabs on until something has the focus, as a person would; it must then be visible that it has.
+ */
 async function tabTo(page: Page, target: Locator): Promise<void> {
   await target.first().waitFor()
   for (let i = 0; i < MOST_TABS; i++) {
-    if (await target.evaluateAll((list) => list.some((e) => e === document.activeElement || (e.contains(document.activeElement) && document.activeElement?.tagName === 'INPUT')))) {
-      const outline = await page.evaluate(() => { const e = document.activeElement!; const s = getComputedStyle(e); return s.outlineStyle !== 'none' || s.boxShadow !== 'none' || e.matches('input, textarea, [role=combobox]') || e.closest('svg') !== null || getComputedStyle(e, '::after').outlineStyle !== 'none' || e.querySelector('.v-btn__overlay') !== null })
+    if (
+      await target.evaluateAll((list) =>
+        list.some(
+          (e) =>
+            e === document.activeElement ||
+            (e.contains(document.activeElement) && document.activeElement?.tagName === 'INPUT'),
+        ),
+      )
+    ) {
+      const outline = await page.evaluate(() => {
+        const e = document.activeElement!
+        const s = getComputedStyle(e)
+        return (
+          s.outlineStyle !== 'none' ||
+          s.boxShadow !== 'none' ||
+          e.matches('input, textarea, [role=combobox]') ||
+          e.closest('svg') !== null ||
+          getComputedStyle(e, '::after').outlineStyle !== 'none' ||
+          e.querySelector('.v-btn__overlay') !== null
+        )
+      })
       expect(outline, 'the focus can be seen').toBe(true)
       return
     }
@@ -29,12 +56,17 @@ async function press(page: Page, target: Locator, key = 'Enter'): Promise<void> 
   await page.keyboard.press(key)
 }
 
-test('signs in, opens a site, mends, edits, undoes, works a step, proves, signs out', async ({ page, system }) => {
+test('signs in, opens a site, mends, edits, undoes, works a step, proves, signs out', async ({
+  page,
+  system,
+}) => {
   const owner = await Caller.first(system.origin, NAME, PASSWORD)
   const plan = dunlinSlipway()
   const broken = structuredClone(plan)
   const [network] = Object.values(broken.wirelessNetworks)
-  for (const p of Object.values(broken.ports)) if (p.deviceId === 'switch') p.taggedSegmentIds = p.taggedSegmentIds.filter((s) => s !== network!.segmentId)
+  for (const p of Object.values(broken.ports))
+    if (p.deviceId === 'switch')
+      p.taggedSegmentIds = p.taggedSegmentIds.filter((s) => s !== network!.segmentId)
   await owner.read('POST', '/api/sites', { name: 'Dunlin Slipway', plan: broken })
 
   await page.goto(system.origin)
@@ -50,7 +82,9 @@ test('signs in, opens a site, mends, edits, undoes, works a step, proves, signs 
 
   await page.keyboard.press('3')
   await page.waitForURL(/wiring$/)
-  const fix = page.getByRole('complementary', { name: 'Remarks' }).getByRole('button', { name: /^Tag VLAN/ })
+  const fix = page
+    .getByRole('complementary', { name: 'Remarks' })
+    .getByRole('button', { name: /^Tag VLAN/ })
   const clear = page.getByText('Nothing to remark on this sheet.')
   await expect(async () => {
     if (await clear.isVisible()) return
@@ -70,9 +104,14 @@ test('signs in, opens a site, mends, edits, undoes, works a step, proves, signs 
   await expect(status).not.toHaveText(mended!)
   await press(page, page.getByRole('button', { name: 'Undo' }))
   await expect(page.getByLabel('Line', { exact: true })).not.toHaveValue('Slipway copper')
-  await press(page, page.getByRole('link', { name: /^rev \d/ }).or(page.getByTitle('History of this site')))
+  await press(
+    page,
+    page.getByRole('link', { name: /^rev \d/ }).or(page.getByTitle('History of this site')),
+  )
   await page.waitForURL(/history$/)
-  await expect(page.getByRole('region', { name: 'Revisions' }).getByRole('row').nth(1)).toContainText('Undo')
+  await expect(
+    page.getByRole('region', { name: 'Revisions' }).getByRole('row').nth(1),
+  ).toContainText('Undo')
   await page.goBack()
   await page.getByLabel('Title block').waitFor()
 
@@ -92,7 +131,9 @@ test('signs in, opens a site, mends, edits, undoes, works a step, proves, signs 
   await page.keyboard.press('8')
   await page.waitForURL(/prove$/)
   await press(page, page.getByRole('button', { name: 'Run the proof' }))
-  await expect(page.getByText(/(contradict|untested|as planned)/).first()).toBeVisible({ timeout: 60_000 })
+  await expect(page.getByText(/(contradict|untested|as planned)/).first()).toBeVisible({
+    timeout: 60_000,
+  })
   await press(page, page.getByRole('button', { name: 'Sign out' }))
   await page.waitForURL(/enter/)
 })

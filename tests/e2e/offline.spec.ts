@@ -1,4 +1,7 @@
-/** Without a network: the application opens, edits and ticks are kept through reloads and a closed browser, and sent when it is back. */
+/**
+ * Without a network: the application opens, edits and ticks are kept through reloads and a closed
+ * browser, and sent when it is back.
+ */
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -9,11 +12,28 @@ import { expect, NAME, PASSWORD, test } from './system'
 
 test.use({ file: 'offline' })
 
-const BROWSER = { executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-quic', '--no-first-run'], viewport: { width: 390, height: 844 }, serviceWorkers: 'allow' as const }
+const BROWSER = {
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+    '--disable-quic',
+    '--no-first-run',
+  ],
+  viewport: { width: 390, height: 844 },
+  serviceWorkers: 'allow' as const,
+}
 const status = (page: Page) => page.getByRole('banner').getByRole('status')
-const PNG = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAoAAAAKCAYAAACNMs+9AAAAFUlEQVR42mNk+M9Qz0AEYBxVSF+FAAhKDveksOjmAAAAAElFTkSuQmCC', 'base64')
+const PNG = Buffer.from(
+  'iVBORw0KGgoAAAANSUhEUgAAAAoAAAAKCAYAAACNMs+9AAAAFUlEQVR42mNk+M9Qz0AEYBxVSF+FAAhKDveksOjmAAAAAElFTkSuQmCC',
+  'base64',
+)
 
-test('an evening on a roof: opened once, then no network, a reload, a closed browser, and back', async ({ system }) => {
+test('an evening on a roof: opened once, then no network, a reload, a closed browser, and back', async ({
+  system,
+}) => {
   const caller = await Caller.first(system.origin, NAME, PASSWORD)
   await caller.read('POST', '/api/sites', { name: 'Dunlin Slipway', plan: dunlinSlipway() })
   const profile = mkdtempSync(join(tmpdir(), 'able-mast-browser-'))
@@ -29,7 +49,9 @@ test('an evening on a roof: opened once, then no network, a reload, a closed bro
   await page.goto(system.origin)
   await page.getByRole('link', { name: 'Dunlin Slipway' }).waitFor()
   await page.goto(`${at}/bring-up`)
-  await page.evaluate(async () => { await navigator.serviceWorker.ready })
+  await page.evaluate(async () => {
+    await navigator.serviceWorker.ready
+  })
 
   await context.setOffline(true)
   await page.reload()
@@ -38,14 +60,21 @@ test('an evening on a roof: opened once, then no network, a reload, a closed bro
   await expect(status(page)).toContainText('server away')
   await step.getByLabel('Reading or note').fill('old router: tag 12, 48.5 Mbit/s')
   await step.getByRole('button', { name: 'Keep it' }).click()
-  await step.getByLabel('Photograph').setInputFiles({ name: 'old-router.png', mimeType: 'image/png', buffer: PNG })
+  await step
+    .getByLabel('Photograph')
+    .setInputFiles({ name: 'old-router.png', mimeType: 'image/png', buffer: PNG })
   const evidence = page.getByRole('region', { name: 'Evidence of this step' })
   await expect(evidence.getByRole('listitem')).toHaveCount(2)
   await expect(evidence.getByText('kept here, not sent yet')).toHaveCount(2)
   await step.getByRole('button', { name: /^(Done|I did it myself)$/ }).click()
   await expect(step).not.toHaveAttribute('aria-label', /^Step: Read the serials/)
-  await expect(page.getByRole('listitem').filter({ hasText: 'Read the serials' }).getByText('done, not sent')).toBeVisible()
-  await page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: /Survey/ }).click()
+  await expect(
+    page.getByRole('listitem').filter({ hasText: 'Read the serials' }).getByText('done, not sent'),
+  ).toBeVisible()
+  await page
+    .getByRole('navigation', { name: 'Stops' })
+    .getByRole('link', { name: /Survey/ })
+    .click()
   const line = page.getByLabel('Line', { exact: true })
   await line.fill('Slipway copper')
   await line.press('Enter')
@@ -60,24 +89,47 @@ test('an evening on a roof: opened once, then no network, a reload, a closed bro
   await expect(page.getByLabel('Line', { exact: true })).toHaveValue('Slipway copper')
   await page.goto(system.origin)
   await expect(page.getByRole('link', { name: 'Dunlin Slipway' })).toBeVisible()
-  expect((await caller.read<{ revision: number }>('GET', '/api/sites/dunlin-slipway')).revision).toBe(1)
+  expect(
+    (await caller.read<{ revision: number }>('GET', '/api/sites/dunlin-slipway')).revision,
+  ).toBe(1)
 
   await page.goto(`${at}/bring-up`)
   await context.setOffline(false)
   await expect(status(page)).toContainText('rev 2 saved')
   await expect(page.getByText('done, not sent')).toHaveCount(0)
-  const { plan } = await caller.read<{ plan: { uplinks: Record<string, { name: string }> } }>('GET', '/api/sites/dunlin-slipway')
+  const { plan } = await caller.read<{ plan: { uplinks: Record<string, { name: string }> } }>(
+    'GET',
+    '/api/sites/dunlin-slipway',
+  )
   expect(Object.values(plan.uplinks)[0]!.name).toBe('Slipway copper')
-  expect((await caller.read<{ stepId: string }[]>('GET', '/api/sites/dunlin-slipway/steps')).map((s) => s.stepId)).toEqual(['read-labels'])
-  const kept = await caller.read<{ kind: string; stepId: string; body: { text: string } }[]>('GET', '/api/sites/dunlin-slipway/evidence')
-  expect(kept.map((e) => [e.kind, e.stepId, e.body.text]).sort()).toEqual([['photo', 'read-labels', 'old-router.png'], ['reading', 'read-labels', 'old router: tag 12, 48.5 Mbit/s']])
+  expect(
+    (await caller.read<{ stepId: string }[]>('GET', '/api/sites/dunlin-slipway/steps')).map(
+      (s) => s.stepId,
+    ),
+  ).toEqual(['read-labels'])
+  const kept = await caller.read<{ kind: string; stepId: string; body: { text: string } }[]>(
+    'GET',
+    '/api/sites/dunlin-slipway/evidence',
+  )
+  expect(kept.map((e) => [e.kind, e.stepId, e.body.text]).sort()).toEqual([
+    ['photo', 'read-labels', 'old-router.png'],
+    ['reading', 'read-labels', 'old router: tag 12, 48.5 Mbit/s'],
+  ])
   await context.close()
   rmSync(profile, { recursive: true, force: true })
 })
 
-test('the server ends and comes back by itself; nothing done meanwhile is lost', async ({ page, system }) => {
+test('the server ends and comes back by itself; nothing done meanwhile is lost', async ({
+  page,
+  system,
+}) => {
   const caller = await Caller.first(system.origin, NAME, PASSWORD)
-  if (!(await caller.read<{ name: string }[]>('GET', '/api/sites')).some((s) => s.name === 'Dunlin Slipway')) await caller.read('POST', '/api/sites', { name: 'Dunlin Slipway', plan: dunlinSlipway() })
+  if (
+    !(await caller.read<{ name: string }[]>('GET', '/api/sites')).some(
+      (s) => s.name === 'Dunlin Slipway',
+    )
+  )
+    await caller.read('POST', '/api/sites', { name: 'Dunlin Slipway', plan: dunlinSlipway() })
   await page.goto(`${system.origin}/s/dunlin-slipway/survey`)
   await page.getByLabel('Name').fill(NAME)
   await page.getByLabel('Password').fill(PASSWORD)
@@ -91,7 +143,10 @@ test('the server ends and comes back by itself; nothing done meanwhile is lost',
     await line.press('Enter')
     await expect(status(page)).toContainText(/rev \d+ saved/)
     await expect(async () => {
-      const { plan } = await caller.read<{ plan: { uplinks: Record<string, { name: string }> } }>('GET', '/api/sites/dunlin-slipway')
+      const { plan } = await caller.read<{ plan: { uplinks: Record<string, { name: string }> } }>(
+        'GET',
+        '/api/sites/dunlin-slipway',
+      )
       expect(Object.values(plan.uplinks)[0]!.name).toBe(`Line number ${i}`)
     }).toPass()
   }
@@ -101,13 +156,17 @@ test.describe('requests stopped on their way', () => {
   // A page that a service worker looks after makes requests that a test cannot stop.
   test.use({ serviceWorkers: 'block' })
 
-  test('a browser with no room says that nothing is kept, until it is saved', async ({ page, system }) => {
+  test('a browser with no room says that nothing is kept, until it is saved', async ({
+    page,
+    system,
+  }) => {
     const caller = await Caller.first(system.origin, NAME, PASSWORD)
     await caller.read('POST', '/api/sites', { name: 'No Room', plan: dunlinSlipway() })
     await page.addInitScript(() => {
       const put = IDBObjectStore.prototype.put
       IDBObjectStore.prototype.put = function (...args) {
-        if (this.name === 'changes' || this.name === 'acts') throw new DOMException('no room', 'QuotaExceededError')
+        if (this.name === 'changes' || this.name === 'acts')
+          throw new DOMException('no room', 'QuotaExceededError')
         return put.apply(this, args)
       }
     })
@@ -122,7 +181,10 @@ test.describe('requests stopped on their way', () => {
     await line.press('Enter')
     const warning = page.getByRole('banner').getByRole('alert')
     await expect(warning).toContainText('Not kept: this browser has no room')
-    await page.getByRole('navigation', { name: 'Stops' }).getByRole('link', { name: /Bring-up/ }).click()
+    await page
+      .getByRole('navigation', { name: 'Stops' })
+      .getByRole('link', { name: /Bring-up/ })
+      .click()
     const step = page.getByRole('region', { name: /^Step:/ })
     await step.getByLabel('Reading or note').fill('tag 12')
     await step.getByRole('button', { name: 'Keep it' }).click()
@@ -130,10 +192,17 @@ test.describe('requests stopped on their way', () => {
     await page.unroute('**/api/**')
     await expect(status(page)).toContainText('rev 2 saved')
     await expect(warning).toHaveCount(0)
-    expect((await caller.read<{ kind: string }[]>('GET', '/api/sites/no-room/evidence')).map((e) => e.kind)).toEqual(['reading'])
+    expect(
+      (await caller.read<{ kind: string }[]>('GET', '/api/sites/no-room/evidence')).map(
+        (e) => e.kind,
+      ),
+    ).toEqual(['reading'])
   })
 
-  test('what one person could not send waits for them when another enters; who forgets it is told first', async ({ page, system }) => {
+  test('what one person could not send waits for them when another enters; who forgets it is told first', async ({
+    page,
+    system,
+  }) => {
     const caller = await Caller.first(system.origin, NAME, PASSWORD)
     await caller.read('POST', '/api/sites', { name: 'Shared Laptop', plan: dunlinSlipway() })
     await Caller.invited(caller, 'shared-laptop', 'second engineer', PASSWORD, 'engineer')

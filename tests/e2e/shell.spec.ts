@@ -8,13 +8,24 @@ import { expect, NAME, PASSWORD, settled, test, turnTo } from './system'
 
 test.use({ file: 'shell' })
 
-const sheets = ['survey', 'addresses', 'wiring', 'wifi', 'policy', 'bring-up', 'adopt', 'prove', 'hand-over']
+const sheets = [
+  'survey',
+  'addresses',
+  'wiring',
+  'wifi',
+  'policy',
+  'bring-up',
+  'adopt',
+  'prove',
+  'hand-over',
+]
 
 test.beforeAll(async ({ system }) => {
   const person = new Person(system.origin)
   await person.enter(NAME, PASSWORD)
   const there = (await person.sites()).map((s) => s.name)
-  for (const plan of [quayside(), dunlinSlipway()]) if (!there.includes(plan.site.name)) await person.open(plan)
+  for (const plan of [quayside(), dunlinSlipway()])
+    if (!there.includes(plan.site.name)) await person.open(plan)
 })
 
 async function signIn(page: Page, origin: string, path: string): Promise<void> {
@@ -26,7 +37,11 @@ async function signIn(page: Page, origin: string, path: string): Promise<void> {
   await page.getByLabel('Title block').waitFor()
 }
 
-test('an edit on one screen appears on another, and a fix mends both', async ({ page, context, system }) => {
+test('an edit on one screen appears on another, and a fix mends both', async ({
+  page,
+  context,
+  system,
+}) => {
   await signIn(page, system.origin, '/s/kittiwake-harbour/wiring')
   const other = await context.newPage()
   await other.goto(`${system.origin}/s/kittiwake-harbour/wiring`)
@@ -34,19 +49,33 @@ test('an edit on one screen appears on another, and a fix mends both', async ({ 
   await page.getByRole('button', { name: 'Tag VLAN 90 Visitors on Cupboard switch port 2' }).click()
   await expect(other.getByRole('heading', { name: 'Remarks 3' })).toBeVisible()
   await expect(other.getByRole('banner').getByRole('status')).toContainText('rev 2 saved')
-  await expect(other.getByText('Tag VLAN 90 Visitors on Cupboard switch port 2').first()).toBeVisible()
+  await expect(
+    other.getByText('Tag VLAN 90 Visitors on Cupboard switch port 2').first(),
+  ).toBeVisible()
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(other.getByRole('heading', { name: 'Remarks 4' })).toBeVisible()
 })
 
-test('the loom takes over what is changed elsewhere of what it names and colours', async ({ page, context, system }) => {
+test('the loom takes over what is changed elsewhere of what it names and colours', async ({
+  page,
+  context,
+  system,
+}) => {
   await signIn(page, system.origin, '/s/kittiwake-harbour/wiring')
-  const strands = (name: string) => page.locator('.loom .strand', { has: page.locator('title', { hasText: name }) })
+  const strands = (name: string) =>
+    page.locator('.loom .strand', { has: page.locator('title', { hasText: name }) })
   await expect(strands('VLAN 90 Visitors')).not.toHaveCount(0)
-  const [count, colour] = [await strands('VLAN 90 Visitors').count(), await strands('VLAN 90 Visitors').first().getAttribute('style')]
+  const [count, colour] = [
+    await strands('VLAN 90 Visitors').count(),
+    await strands('VLAN 90 Visitors').first().getAttribute('style'),
+  ]
   const other = await context.newPage()
   await other.goto(`${system.origin}/s/kittiwake-harbour/addresses`)
-  await other.getByRole('region', { name: 'Segments' }).getByRole('row').filter({ hasText: 'Visitors' }).click()
+  await other
+    .getByRole('region', { name: 'Segments' })
+    .getByRole('row')
+    .filter({ hasText: 'Visitors' })
+    .click()
   await other.getByLabel('Name', { exact: true }).fill('Callers')
   await other.getByLabel('Name', { exact: true }).press('Enter')
   await expect(strands('VLAN 90 Callers')).toHaveCount(count)
@@ -71,7 +100,10 @@ test('the keyboard goes along the line, finds, undoes', async ({ page, system })
   await page.getByLabel('Title block').waitFor()
   await page.keyboard.press('/')
   await page.getByRole('combobox', { name: /^Find a stop/ }).fill('quay ap')
-  await expect(page.getByRole('option', { name: /Quay AP/ })).toHaveAttribute('aria-selected', 'true')
+  await expect(page.getByRole('option', { name: /Quay AP/ })).toHaveAttribute(
+    'aria-selected',
+    'true',
+  )
   await page.keyboard.press('Enter')
   await page.waitForURL(/wiring$/)
   await expect(page.getByRole('heading', { name: 'Ports of Quay AP' })).toBeVisible()
@@ -90,7 +122,10 @@ test('pointing at a remark marks its subject on the sheet', async ({ page, syste
   await expect(page.locator('.device.hot')).toHaveCount(2)
 })
 
-test('the night theme is kept, and a signed-out person comes back to the sheet asked for', async ({ page, system }) => {
+test('the night theme is kept, and a signed-out person comes back to the sheet asked for', async ({
+  page,
+  system,
+}) => {
   await signIn(page, system.origin, '/s/kittiwake-harbour/addresses')
   const paper = () => page.locator('main').evaluate((e) => getComputedStyle(e).backgroundColor)
   const day = await paper()
@@ -104,13 +139,19 @@ test('the night theme is kept, and a signed-out person comes back to the sheet a
   await signIn(page, system.origin, '/s/kittiwake-harbour/policy')
 })
 
-test('on a phone nothing of Bring-up and Prove is wider than the screen', async ({ page, system }) => {
+test('on a phone nothing of Bring-up and Prove is wider than the screen', async ({
+  page,
+  system,
+}) => {
   await page.setViewportSize({ width: 390, height: 844 })
   await signIn(page, system.origin, '/s/dunlin-slipway/bring-up')
   for (const sheet of ['bring-up', 'prove']) {
     await page.goto(`${system.origin}/s/dunlin-slipway/${sheet}`)
     await page.getByLabel('Title block').waitFor()
-    expect(await page.evaluate(() => document.documentElement.scrollWidth), sheet).toBeLessThanOrEqual(390)
+    expect(
+      await page.evaluate(() => document.documentElement.scrollWidth),
+      sheet,
+    ).toBeLessThanOrEqual(390)
   }
   await page.goto(`${system.origin}/s/dunlin-slipway/bring-up`)
   const button = page.getByRole('region', { name: /^Step:/ }).getByRole('button', { name: 'Done' })
@@ -121,13 +162,27 @@ test('axe finds nothing serious on any sheet, by day and by night', async ({ pag
   await signIn(page, system.origin, '/s/kittiwake-harbour/survey')
   const found: string[] = []
   const look = async (where: string, axe: AxeBuilder): Promise<void> => {
-    const { violations } = await axe.setLegacyMode().options({ resultTypes: ['violations'] }).analyze()
+    const { violations } = await axe
+      .setLegacyMode()
+      .options({ resultTypes: ['violations'] })
+      .analyze()
     const serious = violations.filter((v) => v.impact === 'serious' || v.impact === 'critical')
-    found.push(...serious.map((v) => `${where} ${v.id}: ${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160)).join(' | ')}`))
+    found.push(
+      ...serious.map(
+        (v) =>
+          `${where} ${v.id}: ${v.nodes
+            .slice(0, 3)
+            .map((n) => n.html.slice(0, 160))
+            .join(' | ')}`,
+      ),
+    )
   }
   for (const theme of ['day', 'night']) {
     // By night the colours are others, and nothing else is.
-    const axe = (): AxeBuilder => (theme === 'day' ? new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']) : new AxeBuilder({ page }).withRules(['color-contrast']))
+    const axe = (): AxeBuilder =>
+      theme === 'day'
+        ? new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+        : new AxeBuilder({ page }).withRules(['color-contrast'])
     await page.evaluate((t) => localStorage.setItem('mast-theme', t), theme)
     await page.goto(system.origin)
     await page.getByText('Kittiwake Harbour').waitFor()

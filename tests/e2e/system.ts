@@ -16,31 +16,56 @@ async function freePorts(count: number): Promise<number[]> {
   return [...ports]
 }
 
-export async function throwawaySystem(processes = 1): Promise<{ system: System; close: () => Promise<void> }> {
+export async function throwawaySystem(
+  processes = 1,
+): Promise<{ system: System; close: () => Promise<void> }> {
   const folder = mkdtempSync(join(tmpdir(), 'able-mast-test-'))
   const databaseFolder = `${folder}-database`
-  const system = await startSystem({ ports: await freePorts(processes), databaseFolder, standinsFolder: join(folder, 'standins'), vaultKey: randomBytes(32).toString('base64') })
-  return { system, close: async () => { await system.stop(); for (const f of [folder, databaseFolder]) rmSync(f, { recursive: true, force: true }) } }
+  const system = await startSystem({
+    ports: await freePorts(processes),
+    databaseFolder,
+    standinsFolder: join(folder, 'standins'),
+    vaultKey: randomBytes(32).toString('base64'),
+  })
+  return {
+    system,
+    close: async () => {
+      await system.stop()
+      for (const f of [folder, databaseFolder]) rmSync(f, { recursive: true, force: true })
+    },
+  }
 }
 
-export const test = base.extend<{ complaints: string[] }, { file: string; processes: number; system: System }>({
+export const test = base.extend<
+  { complaints: string[] },
+  { file: string; processes: number; system: System }
+>({
   /** Another value in each file of tests gives each a worker, and so a system, of its own. */
   file: ['', { option: true, scope: 'worker' }],
   /** How many server processes share the database. */
   processes: [1, { option: true, scope: 'worker' }],
-  system: [async ({ processes }, use) => {
-    const { system, close } = await throwawaySystem(processes)
-    await use(system)
-    await close()
-  }, { scope: 'worker', timeout: 120_000 }],
+  system: [
+    async ({ processes }, use) => {
+      const { system, close } = await throwawaySystem(processes)
+      await use(system)
+      await close()
+    },
+    { scope: 'worker', timeout: 120_000 },
+  ],
   /** What the page complained of while a test ran; checked at its end. */
-  complaints: [async ({ page }, use) => {
-    const complaints: string[] = []
-    page.on('pageerror', (error) => complaints.push(error.message))
-    page.on('console', (m) => { if (m.type() === 'error' && !/Failed to load resource/.test(m.text())) complaints.push(m.text()) })
-    await use(complaints)
-    base.expect(complaints, 'errors on the page').toEqual([])
-  }, { auto: true }],
+  complaints: [
+    async ({ page }, use) => {
+      const complaints: string[] = []
+      page.on('pageerror', (error) => complaints.push(error.message))
+      page.on('console', (m) => {
+        if (m.type() === 'error' && !/Failed to load resource/.test(m.text()))
+          complaints.push(m.text())
+      })
+      await use(complaints)
+      base.expect(complaints, 'errors on the page').toEqual([])
+    },
+    { auto: true },
+  ],
 })
 export { expect } from '@playwright/test'
 
@@ -61,11 +86,15 @@ export async function turnTo(page: Page, sheet: string): Promise<void> {
 export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
   await base.expect(page.getByRole('option')).toHaveCount(0)
   const wanted = page.getByRole('option', { name: option, exact: typeof option === 'string' })
-  // A forced click goes to where the field was a moment ago; what is still being put up above it may have moved it since.
-  await base.expect(async () => {
-    if (!(await wanted.isVisible())) await page.getByRole('combobox', { name: label }).first().click({ force: true })
-    await base.expect(wanted).toBeVisible({ timeout: 3000 })
-  }).toPass({ timeout: 30_000 })
+  // A forced click goes to where the field was a moment ago; what is still being put up above it
+  // may have moved it since.
+  await base
+    .expect(async () => {
+      if (!(await wanted.isVisible()))
+        await page.getByRole('combobox', { name: label }).first().click({ force: true })
+      await base.expect(wanted).toBeVisible({ timeout: 3000 })
+    })
+    .toPass({ timeout: 30_000 })
   await wanted.click()
 }
 
@@ -73,6 +102,7 @@ export async function choose(page: Page, label: string, option: string | RegExp)
 export async function showAll(page: Page): Promise<void> {
   const more = page.getByRole('button', { name: 'Show more' }).first()
   // The button comes after its list, as a piece of its own.
-  const whole = (): Promise<void> => page.locator('main[aria-busy=true]').waitFor({ state: 'detached' })
+  const whole = (): Promise<void> =>
+    page.locator('main[aria-busy=true]').waitFor({ state: 'detached' })
   for (await whole(); await more.isVisible(); await whole()) await more.click().catch(() => {})
 }

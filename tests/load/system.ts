@@ -14,8 +14,19 @@ export const PASSWORD = 'eight-bells-and-all-well'
 
 export async function throwaway(): Promise<{ system: System; close(): Promise<void> }> {
   const folder = mkdtempSync(join(tmpdir(), 'able-mast-load-'))
-  const system = await startSystem({ ports: [await freePort()], databaseFolder: `${folder}-database`, standinsFolder: join(folder, 'standins'), vaultKey: randomBytes(32).toString('base64') })
-  return { system, close: async () => { await system.stop(); for (const f of [folder, `${folder}-database`]) rmSync(f, { recursive: true, force: true }) } }
+  const system = await startSystem({
+    ports: [await freePort()],
+    databaseFolder: `${folder}-database`,
+    standinsFolder: join(folder, 'standins'),
+    vaultKey: randomBytes(32).toString('base64'),
+  })
+  return {
+    system,
+    close: async () => {
+      await system.stop()
+      for (const f of [folder, `${folder}-database`]) rmSync(f, { recursive: true, force: true })
+    },
+  }
 }
 
 export const serialOf = (n: number): string => `AM-LOAD-${String(n).padStart(5, '0')}`
@@ -27,35 +38,92 @@ export function planWith(first: number, count: number, base: SitePlan): SitePlan
   for (let n = first; n < first + count; n++) {
     const id = `unit-${n}`
     plan.devices[id] = {
-      id, name: `Unit ${n}`, profileId, locationId: null, serial: serialOf(n), hardwareAddress: `02:0a:00:${[n >> 16, n >> 8, n].map((o) => (o & 255).toString(16).padStart(2, '0')).join(':')}`, firmware: null,
-      addressing: { mode: 'automatic', segmentId: null, address: null, gateway: null }, power: 'outlet', stays: false, licencesHeld: [], wirelessNetworkId: null, serviceIds: [],
+      id,
+      name: `Unit ${n}`,
+      profileId,
+      locationId: null,
+      serial: serialOf(n),
+      hardwareAddress: `02:0a:00:${[n >> 16, n >> 8, n].map((o) => (o & 255).toString(16).padStart(2, '0')).join(':')}`,
+      firmware: null,
+      addressing: { mode: 'automatic', segmentId: null, address: null, gateway: null },
+      power: 'outlet',
+      stays: false,
+      licencesHeld: [],
+      wirelessNetworkId: null,
+      serviceIds: [],
     }
-    plan.ports[`${id}.eth0`] = { id: `${id}.eth0`, deviceId: id, name: 'eth0', untaggedSegmentId: null, taggedSegmentIds: [] }
+    plan.ports[`${id}.eth0`] = {
+      id: `${id}.eth0`,
+      deviceId: id,
+      name: 'eth0',
+      untaggedSegmentId: null,
+      taggedSegmentIds: [],
+    }
   }
   return plan
 }
-export const change = (name: string, args: object): { id: string; kind: 'edit'; name: string; args: object } => ({ id: randomUUID(), kind: 'edit', name, args })
+export const change = (
+  name: string,
+  args: object,
+): { id: string; kind: 'edit'; name: string; args: object } => ({
+  id: randomUUID(),
+  kind: 'edit',
+  name,
+  args,
+})
 
-/** HTTP with connections that are kept, without the weight of fetch: thousands of devices in one process. */
+/**
+ * HTTP with connections that are kept, without the weight of fetch: thousands of devices in one
+ * process.
+ */
 export class Line {
   private readonly agent: Agent
   private readonly url: URL
-  constructor(origin: string, maxSockets = 64) { this.url = new URL(origin); this.agent = new Agent({ keepAlive: true, maxSockets }) }
-  send(method: string, path: string, body: unknown, headers: Record<string, string> = {}): Promise<{ status: number; text: string }> {
-    const text = body === undefined ? undefined : typeof body === 'string' ? body : JSON.stringify(body)
+  constructor(origin: string, maxSockets = 64) {
+    this.url = new URL(origin)
+    this.agent = new Agent({ keepAlive: true, maxSockets })
+  }
+  send(
+    method: string,
+    path: string,
+    body: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<{ status: number; text: string }> {
+    const text =
+      body === undefined ? undefined : typeof body === 'string' ? body : JSON.stringify(body)
     return new Promise((resolve, reject) => {
-      const r = request({ host: this.url.hostname, port: this.url.port, method, path, agent: this.agent, timeout: 20_000, headers: { ...(text === undefined ? {} : { 'content-type': 'application/json', 'content-length': Buffer.byteLength(text) }), ...headers } }, (response) => {
-        const chunks: Buffer[] = []
-        response.on('data', (c: Buffer) => chunks.push(c))
-        response.on('end', () => resolve({ status: response.statusCode!, text: Buffer.concat(chunks).toString() }))
-        response.on('error', reject)
-      })
+      const r = request(
+        {
+          host: this.url.hostname,
+          port: this.url.port,
+          method,
+          path,
+          agent: this.agent,
+          timeout: 20_000,
+          headers: {
+            ...(text === undefined
+              ? {}
+              : { 'content-type': 'application/json', 'content-length': Buffer.byteLength(text) }),
+            ...headers,
+          },
+        },
+        (response) => {
+          const chunks: Buffer[] = []
+          response.on('data', (c: Buffer) => chunks.push(c))
+          response.on('end', () =>
+            resolve({ status: response.statusCode!, text: Buffer.concat(chunks).toString() }),
+          )
+          response.on('error', reject)
+        },
+      )
       r.on('timeout', () => r.destroy(new Error('timeout')))
       r.on('error', reject)
       r.end(text)
     })
   }
-  close(): void { this.agent.destroy() }
+  close(): void {
+    this.agent.destroy()
+  }
 }
 
 /** A device that is light: it says hello, gets its token and reports; nothing else. */
@@ -64,29 +132,71 @@ export class LightDevice {
   acknowledged = 0
   token = ''
   private readonly secret = randomBytes(32).toString('hex')
-  constructor(private readonly line: Line, readonly n: number) {}
-  private get address(): string { return `10.200.${(this.n >> 8) & 255}.${this.n & 255}` }
+  constructor(
+    private readonly line: Line,
+    readonly n: number,
+  ) {}
+  private get address(): string {
+    return `10.200.${(this.n >> 8) & 255}.${this.n & 255}`
+  }
   async hello(): Promise<number> {
     const claimSecretDigest = createHash('sha256').update(this.secret).digest('hex')
-    return (await this.line.send('POST', '/controller/v1/hello', { serial: serialOf(this.n), hardwareAddress: '02:0a:00:00:00:01', model: 'ap-indoor-2x2', firmware: '5.2.0', address: this.address, claimSecretDigest, factoryPassword: false })).status
+    return (
+      await this.line.send('POST', '/controller/v1/hello', {
+        serial: serialOf(this.n),
+        hardwareAddress: '02:0a:00:00:00:01',
+        model: 'ap-indoor-2x2',
+        firmware: '5.2.0',
+        address: this.address,
+        claimSecretDigest,
+        factoryPassword: false,
+      })
+    ).status
   }
   /** A new token, under which reports are counted from the start. */
   async fetchToken(): Promise<number> {
-    const { status, text } = await this.line.send('POST', '/controller/v1/token', { serial: serialOf(this.n), claimSecret: this.secret })
-    if (status === 200) { this.token = (JSON.parse(text) as { token: string }).token; this.sequence = this.acknowledged = 0 }
+    const { status, text } = await this.line.send('POST', '/controller/v1/token', {
+      serial: serialOf(this.n),
+      claimSecret: this.secret,
+    })
+    if (status === 200) {
+      this.token = (JSON.parse(text) as { token: string }).token
+      this.sequence = this.acknowledged = 0
+    }
     return status
   }
   /** Asks for its configuration, as after a start. */
   async fetchDesired(): Promise<number> {
-    return (await this.line.send('GET', '/controller/v1/desired', undefined, { authorization: `Bearer ${this.token}` })).status
+    return (
+      await this.line.send('GET', '/controller/v1/desired', undefined, {
+        authorization: `Bearer ${this.token}`,
+      })
+    ).status
   }
   body(sequence: number): object {
-    return { sequence, phase: 'running', firmware: '5.2.0', configurationDigest: null, uptimeSeconds: sequence * 10, address: this.address, factoryPassword: false, ports: [{ name: 'eth0', up: true, heard: [] }], line: null, done: [], message: null }
+    return {
+      sequence,
+      phase: 'running',
+      firmware: '5.2.0',
+      configurationDigest: null,
+      uptimeSeconds: sequence * 10,
+      address: this.address,
+      factoryPassword: false,
+      ports: [{ name: 'eth0', up: true, heard: [] }],
+      line: null,
+      done: [],
+      message: null,
+    }
   }
-  /** Sends the next report; a replay refused means that the one before had arrived although its answer did not. */
+  /**
+   * Sends the next report; a replay refused means that the one before had arrived although its
+   * answer did not.
+   */
   async report(): Promise<number> {
     const sequence = ++this.sequence
-    const { status } = await this.line.send('POST', '/controller/v1/report', this.body(sequence), { authorization: `Bearer ${this.token}` })
+    const { status } = await this.line.send('POST', '/controller/v1/report', this.body(sequence), {
+      authorization: `Bearer ${this.token}`,
+    })
     if (status === 200) this.acknowledged = sequence
     return status
   }

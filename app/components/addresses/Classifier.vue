@@ -9,8 +9,22 @@ const entry = computed(() => (text.value.trim() ? classifyText(text.value.trim()
   <section class="no-print" aria-label="What is an address">
     <h2>What is this address?</h2>
     <div class="row">
-      <v-text-field v-model="text" label="Any address" placeholder="172.0.0.1" style="max-width: 260px" />
-      <p v-if="entry" role="status"><b>{{ entry.name }}</b> <span class="mono">{{ entry.kind === 'public' ? '' : formatPrefix(entry.prefix) }}</span> <span class="faint">{{ entry.source }}; {{ entry.global ? 'reachable from the internet' : 'not reachable from the internet' }}</span></p>
+      <v-text-field
+        v-model="text"
+        label="Any address"
+        placeholder="172.0.0.1"
+        style="max-width: 260px"
+      />
+      <p v-if="entry" role="status">
+        <b>{{ entry.name }}</b>
+        <span class="mono">{{ entry.kind === 'public' ? '' : formatPrefix(entry.prefix) }}</span>
+        <span class="faint"
+          >{{ entry.source }};
+          {{
+            entry.global ? 'reachable from the internet' : 'not reachable from the internet'
+          }}</span
+        >
+      </p>
       <p v-else-if="text.trim()" class="faint">Not an address yet.</p>
     </div>
   </section>

@@ -1,60 +1,189 @@
 <script setup lang="ts">
-/** Networks that are there whatever is planned, and what other sites use: from the index of all sites. */
+/**
+ * Networks that are there whatever is planned, and what other sites use: from the index of all
+ * sites.
+ */
 import { explainSubnet, formatPrefix } from '@mast/core/addressing'
 import { idFor } from '@mast/core/formats'
 import type { KnownNetwork } from '@mast/core/plan'
 
-interface Overlap { readonly own: string; readonly ownPrefix: string; readonly siteId: string; readonly siteName: string; readonly what: string; readonly prefix: string }
-interface Twin { readonly deviceName: string; readonly field: string; readonly value: string; readonly siteId: string; readonly siteName: string; readonly otherName: string }
+interface Overlap {
+  readonly own: string
+  readonly ownPrefix: string
+  readonly siteId: string
+  readonly siteName: string
+  readonly what: string
+  readonly prefix: string
+}
+interface Twin {
+  readonly deviceName: string
+  readonly field: string
+  readonly value: string
+  readonly siteId: string
+  readonly siteName: string
+  readonly otherName: string
+}
 
 const site = useSite()
 const known = computed(() => Object.values(site.plan!.knownNetworks))
-const kinds: { title: string; value: KnownNetwork['kind'] }[] = [{ title: 'stays on the site', value: 'stays' }, { title: 'a tunnel\'s own network', value: 'tunnel' }, { title: 'the far end of a tunnel', value: 'joined' }]
+const kinds: { title: string; value: KnownNetwork['kind'] }[] = [
+  { title: 'stays on the site', value: 'stays' },
+  { title: "a tunnel's own network", value: 'tunnel' },
+  { title: 'the far end of a tunnel', value: 'joined' },
+]
 const draft = reactive({ name: '', kind: 'joined' as KnownNetwork['kind'], prefix: '' })
 const refused = ref<string | undefined>()
 function add(): void {
   const read = explainSubnet(draft.prefix)
-  if (!read.ok) { refused.value = read.reason; return }
-  const taken = new Set([...Object.keys(site.plan!.knownNetworks), ...Object.keys(site.plan!.segments), ...Object.keys(site.plan!.devices), ...Object.keys(site.plan!.locations)])
-  refused.value = site.edit('addKnownNetwork', { id: idFor(`net ${draft.name}`, taken), name: draft.name, kind: draft.kind, prefix: formatPrefix(read.value), note: '' })
-  if (!refused.value) { draft.name = ''; draft.prefix = '' }
+  if (!read.ok) {
+    refused.value = read.reason
+    return
+  }
+  const taken = new Set([
+    ...Object.keys(site.plan!.knownNetworks),
+    ...Object.keys(site.plan!.segments),
+    ...Object.keys(site.plan!.devices),
+    ...Object.keys(site.plan!.locations),
+  ])
+  refused.value = site.edit('addKnownNetwork', {
+    id: idFor(`net ${draft.name}`, taken),
+    name: draft.name,
+    kind: draft.kind,
+    prefix: formatPrefix(read.value),
+    note: '',
+  })
+  if (!refused.value) {
+    draft.name = ''
+    draft.prefix = ''
+  }
 }
 const overlaps = ref<readonly Overlap[] | null>(null)
 const twins = ref<readonly Twin[]>([])
 const unreachable = ref(false)
-watchLatest(() => [site.id, site.saveState === 'saved' ? site.revision : null], async ([id, revision], isLast) => {
-  if (!id || revision === null) return
-  try {
-    const reply = await ask<{ overlaps: Overlap[]; twins: Twin[] }>(`/api/sites/${id}/elsewhere`, { timeoutMs: READ_TIMEOUT_MS })
-    if (!isLast()) return
-    overlaps.value = reply.overlaps
-    twins.value = reply.twins
-    unreachable.value = false
-  } catch { if (isLast()) unreachable.value = true }
-})
-const join = (o: Overlap): void => void site.edit('addKnownNetwork', { id: idFor(`net ${o.siteName} ${o.what}`, new Set(Object.keys(site.plan!.knownNetworks))), name: `${o.siteName}: ${o.what}`.slice(0, 80), kind: 'joined', prefix: o.prefix, note: '' })
-const isJoined = (o: Overlap): boolean => known.value.some((n) => n.kind === 'joined' && n.prefix === o.prefix)
+watchLatest(
+  () => [site.id, site.saveState === 'saved' ? site.revision : null],
+  async ([id, revision], isLast) => {
+    if (!id || revision === null) return
+    try {
+      const reply = await ask<{ overlaps: Overlap[]; twins: Twin[] }>(
+        `/api/sites/${id}/elsewhere`,
+        { timeoutMs: READ_TIMEOUT_MS },
+      )
+      if (!isLast()) return
+      overlaps.value = reply.overlaps
+      twins.value = reply.twins
+      unreachable.value = false
+    } catch {
+      if (isLast()) unreachable.value = true
+    }
+  },
+)
+const join = (o: Overlap): void =>
+  void site.edit('addKnownNetwork', {
+    id: idFor(`net ${o.siteName} ${o.what}`, new Set(Object.keys(site.plan!.knownNetworks))),
+    name: `${o.siteName}: ${o.what}`.slice(0, 80),
+    kind: 'joined',
+    prefix: o.prefix,
+    note: '',
+  })
+const isJoined = (o: Overlap): boolean =>
+  known.value.some((n) => n.kind === 'joined' && n.prefix === o.prefix)
 </script>
 
 <template>
   <section aria-label="Networks elsewhere">
     <h2>There already, and elsewhere</h2>
-    <table v-if="known.length" class="plain"><thead><tr><th>Network</th><th>Prefix</th><th>Is</th><th /></tr></thead>
-      <tbody><tr v-for="n in known" :key="n.id" :class="{ selected: site.selected === n.id || site.pointed.includes(n.id) }"><td>{{ n.name }}</td><td class="mono">{{ n.prefix }}</td><td>{{ kinds.find((k) => k.value === n.kind)!.title }}</td><td><v-btn class="no-print" size="small" variant="text" @click="site.edit('removeKnownNetwork', { id: n.id })">Remove</v-btn></td></tr></tbody>
+    <table v-if="known.length" class="plain">
+      <thead>
+        <tr>
+          <th>Network</th>
+          <th>Prefix</th>
+          <th>Is</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        <tr
+          v-for="n in known"
+          :key="n.id"
+          :class="{ selected: site.selected === n.id || site.pointed.includes(n.id) }"
+        >
+          <td>{{ n.name }}</td>
+          <td class="mono">{{ n.prefix }}</td>
+          <td>{{ kinds.find((k) => k.value === n.kind)!.title }}</td>
+          <td>
+            <v-btn
+              class="no-print"
+              size="small"
+              variant="text"
+              @click="site.edit('removeKnownNetwork', { id: n.id })"
+              >Remove</v-btn
+            >
+          </td>
+        </tr>
+      </tbody>
     </table>
-    <p v-else class="faint">Nothing is recorded that the plan has to go around: subnets that stay, networks of tunnels, what lies at their far ends.</p>
+    <p v-else class="faint">
+      Nothing is recorded that the plan has to go around: subnets that stay, networks of tunnels,
+      what lies at their far ends.
+    </p>
     <form class="row no-print" @submit.prevent="add">
-      <v-text-field v-model="draft.name" label="Network there already" style="max-width: 220px" /><v-text-field v-model="draft.prefix" label="Prefix" class="mono" style="max-width: 190px" /><v-select v-model="draft.kind" label="It" :items="kinds" style="max-width: 210px" />
+      <v-text-field
+        v-model="draft.name"
+        label="Network there already"
+        style="max-width: 220px"
+      /><v-text-field
+        v-model="draft.prefix"
+        label="Prefix"
+        class="mono"
+        style="max-width: 190px"
+      /><v-select v-model="draft.kind" label="It" :items="kinds" style="max-width: 210px" />
       <v-btn type="submit" :disabled="!draft.name.trim() || !draft.prefix.trim()">Record it</v-btn>
     </form>
-    <p v-if="refused" class="mark blockers" role="alert" style="white-space: normal">{{ refused }}</p>
+    <p v-if="refused" class="mark blockers" role="alert" style="white-space: normal">
+      {{ refused }}
+    </p>
     <h3>All sites together</h3>
-    <p v-if="unreachable" class="faint">The other sites are known when the server can be reached.</p>
-    <p v-else-if="overlaps && overlaps.length === 0 && twins.length === 0" class="mark clear"><ShellStateShape kind="clear" />No other site of yours uses these numbers.</p>
-    <table v-if="overlaps?.length" class="plain"><thead><tr><th>Here</th><th>Prefix</th><th>Meets</th><th>Prefix</th><th /></tr></thead>
-      <tbody><tr v-for="(o, i) in overlaps" :key="i"><td>{{ o.own }}</td><td class="mono">{{ o.ownPrefix }}</td><td><NuxtLink :to="`/s/${o.siteId}/addresses`">{{ o.siteName }}</NuxtLink>: {{ o.what }}</td><td class="mono">{{ o.prefix }}</td><td><v-btn v-if="!isJoined(o)" class="no-print" size="small" variant="text" @click="join(o)">A tunnel joins them</v-btn></td></tr></tbody>
+    <p v-if="unreachable" class="faint">
+      The other sites are known when the server can be reached.
+    </p>
+    <p v-else-if="overlaps && overlaps.length === 0 && twins.length === 0" class="mark clear">
+      <ShellStateShape kind="clear" />No other site of yours uses these numbers.
+    </p>
+    <table v-if="overlaps?.length" class="plain">
+      <thead>
+        <tr>
+          <th>Here</th>
+          <th>Prefix</th>
+          <th>Meets</th>
+          <th>Prefix</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="(o, i) in overlaps" :key="i">
+          <td>{{ o.own }}</td>
+          <td class="mono">{{ o.ownPrefix }}</td>
+          <td>
+            <NuxtLink :to="`/s/${o.siteId}/addresses`">{{ o.siteName }}</NuxtLink>: {{ o.what }}
+          </td>
+          <td class="mono">{{ o.prefix }}</td>
+          <td>
+            <v-btn v-if="!isJoined(o)" class="no-print" size="small" variant="text" @click="join(o)"
+              >A tunnel joins them</v-btn
+            >
+          </td>
+        </tr>
+      </tbody>
     </table>
-    <p v-if="overlaps?.length" class="faint">Sites with the same numbers work by themselves; no tunnel between them can.</p>
-    <ul v-if="twins.length"><li v-for="(t, i) in twins" :key="i">{{ t.deviceName }} has the {{ t.field }} <span class="mono">{{ t.value }}</span> of {{ t.otherName }} at <NuxtLink :to="`/s/${t.siteId}/survey`">{{ t.siteName }}</NuxtLink>.</li></ul>
+    <p v-if="overlaps?.length" class="faint">
+      Sites with the same numbers work by themselves; no tunnel between them can.
+    </p>
+    <ul v-if="twins.length">
+      <li v-for="(t, i) in twins" :key="i">
+        {{ t.deviceName }} has the {{ t.field }} <span class="mono">{{ t.value }}</span> of
+        {{ t.otherName }} at <NuxtLink :to="`/s/${t.siteId}/survey`">{{ t.siteName }}</NuxtLink>.
+      </li>
+    </ul>
   </section>
 </template>

@@ -1,12 +1,27 @@
 <script setup lang="ts">
-import { reverseName, reverseZones, collapse, formatPrefix, parsePrefix } from '@mast/core/addressing'
+import {
+  reverseName,
+  reverseZones,
+  collapse,
+  formatPrefix,
+  parsePrefix,
+} from '@mast/core/addressing'
 import { hostNames } from '@mast/core/naming'
 
 const site = useSite()
 const names = computed(() => hostNames(site.model!))
 const domain = computed(() => site.plan!.site.domain)
-const subnets = computed(() => site.model!.segments.flatMap((s) => [s.subnet, s.subnet6].flatMap((t) => { const p = t ? parsePrefix(t) : undefined; return p ? [p] : [] })))
-const zones = computed(() => [...new Set(subnets.value.filter((p) => p.family === 4).flatMap(reverseZones))])
+const subnets = computed(() =>
+  site.model!.segments.flatMap((s) =>
+    [s.subnet, s.subnet6].flatMap((t) => {
+      const p = t ? parsePrefix(t) : undefined
+      return p ? [p] : []
+    }),
+  ),
+)
+const zones = computed(() => [
+  ...new Set(subnets.value.filter((p) => p.family === 4).flatMap(reverseZones)),
+])
 const has6 = computed(() => site.model!.segments.some((s) => s.subnet6))
 const summary = computed(() => collapse(subnets.value).map(formatPrefix))
 const { shown, rest, more } = useShownRows(() => names.value)
@@ -14,16 +29,49 @@ const { shown, rest, more } = useShownRows(() => names.value)
 
 <template>
   <div>
-    <p v-if="!domain" class="faint">No domain inside yet; set one above, for example <span class="mono">{{ 'site.internal' }}</span>, and every planned address gets a name.</p>
-    <p><b>Summary routes</b> <span class="mono">{{ summary.join(', ') || 'nothing placed' }}</span> <span class="faint">what another site needs to be told to reach all of this one</span></p>
-    <p v-if="zones.length"><b>Reverse zones</b> <span class="mono">{{ zones.slice(0, 12).join(', ') }}{{ zones.length > 12 ? ` and ${zones.length - 12} more` : '' }}</span></p>
-    <p v-if="has6" class="faint">IPv6 subnets are planned only: nobody holds an address in them that could have a name.</p>
+    <p v-if="!domain" class="faint">
+      No domain inside yet; set one above, for example
+      <span class="mono">{{ 'site.internal' }}</span>, and every planned address gets a name.
+    </p>
+    <p>
+      <b>Summary routes</b> <span class="mono">{{ summary.join(', ') || 'nothing placed' }}</span>
+      <span class="faint">what another site needs to be told to reach all of this one</span>
+    </p>
+    <p v-if="zones.length">
+      <b>Reverse zones</b>
+      <span class="mono"
+        >{{ zones.slice(0, 12).join(', ')
+        }}{{ zones.length > 12 ? ` and ${zones.length - 12} more` : '' }}</span
+      >
+    </p>
+    <p v-if="has6" class="faint">
+      IPv6 subnets are planned only: nobody holds an address in them that could have a name.
+    </p>
     <table v-if="names.length" class="plain" aria-label="Names of hosts">
-      <thead><tr><th>Name</th><th>Address</th><th>Reverse</th><th>Is</th></tr></thead>
-      <tbody><tr v-for="n in shown" :key="`${n.label}${n.address}`"><td class="mono">{{ n.label }}{{ domain ? `.${domain}` : '' }}</td><td class="mono">{{ n.address }}</td><td class="mono reverse">{{ reverseName(n.address) }}</td><td>{{ n.of }}</td></tr></tbody>
+      <thead>
+        <tr>
+          <th>Name</th>
+          <th>Address</th>
+          <th>Reverse</th>
+          <th>Is</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="n in shown" :key="`${n.label}${n.address}`">
+          <td class="mono">{{ n.label }}{{ domain ? `.${domain}` : '' }}</td>
+          <td class="mono">{{ n.address }}</td>
+          <td class="mono reverse">{{ reverseName(n.address) }}</td>
+          <td>{{ n.of }}</td>
+        </tr>
+      </tbody>
     </table>
     <RowsMore :rest="rest" what="names" @more="more" />
   </div>
 </template>
 
-<style scoped>.reverse { font-size: 12px; overflow-wrap: anywhere; }</style>
+<style scoped>
+.reverse {
+  font-size: 12px;
+  overflow-wrap: anywhere;
+}
+</style>

@@ -1,8 +1,18 @@
-/** A linear scale over whole addresses of either family; kept apart from the drawing so that it can be tried without one. */
+/**
+ * A linear scale over whole addresses of either family; kept apart from the drawing so that it can
+ * be tried without one.
+ */
 import { addressBits, formatAddress, prefixAround, type Prefix } from '@mast/core/addressing'
 
-export interface View { readonly family: 4 | 6; readonly first: bigint; readonly last: bigint }
-export interface RulerScale { at(value: bigint): number; /** The address under a point. */ from(x: number): bigint }
+export interface View {
+  readonly family: 4 | 6
+  readonly first: bigint
+  readonly last: bigint
+}
+export interface RulerScale {
+  at(value: bigint): number
+  /** The address under a point. */ from(x: number): bigint
+}
 
 /** Steps into which the view is cut to turn a bigint ratio into a number. */
 const FINE = 1n << 40n
@@ -24,11 +34,15 @@ export function ticks({ family, first, last }: View): { value: bigint; text: str
   let step = family === 4 ? 1n : 1n << 48n
   while ((last - first) / step > 7n) step *= 2n
   const list: { value: bigint; text: string }[] = []
-  for (let value = ((first + step - 1n) / step) * step; value <= last; value += step) list.push({ value, text: formatAddress({ family, value }) })
+  for (let value = ((first + step - 1n) / step) * step; value <= last; value += step)
+    list.push({ value, text: formatAddress({ family, value }) })
   return list
 }
 
-/** The subnet that begins where a span begins and ends nearest to a point: lengths differ by halves and doubles. */
+/**
+ * The subnet that begins where a span begins and ends nearest to a point: lengths differ by halves
+ * and doubles.
+ */
 export function resized(p: Prefix, end: bigint): Prefix {
   const bits = addressBits(p.family)
   let best = p
@@ -38,7 +52,10 @@ export function resized(p: Prefix, end: bigint): Prefix {
     if (q.network !== p.network) continue
     const last = q.network + (1n << BigInt(bits - length))
     const off = last > end ? last - end : end - last
-    if (error < 0n || off < error) { best = q; error = off }
+    if (error < 0n || off < error) {
+      best = q
+      error = off
+    }
   }
   return best
 }

@@ -3,20 +3,56 @@
 import type { Light } from '@mast/core/plan'
 
 const props = defineProps<{ light: Pick<Light, 'colour' | 'rhythm'> }>()
-const words = computed(() => (props.light.colour === 'off' ? 'dark' : `${props.light.colour}, ${props.light.rhythm === 'double' ? 'in pairs' : props.light.rhythm}`))
+const words = computed(() =>
+  props.light.colour === 'off'
+    ? 'dark'
+    : `${props.light.colour}, ${props.light.rhythm === 'double' ? 'in pairs' : props.light.rhythm}`,
+)
 </script>
 
 <template>
-  <span class="lamp" :title="words"><svg width="30" height="12" viewBox="0 0 30 12" aria-hidden="true">
-    <g :class="light.colour">
-      <rect v-if="light.rhythm === 'steady'" x="1" y="3" width="28" height="6" /><template v-else-if="light.rhythm === 'slow'"><rect x="1" y="3" width="10" height="6" /><rect x="18" y="3" width="10" height="6" /></template>
-      <template v-else-if="light.rhythm === 'fast'"><rect v-for="i in 6" :key="i" :x="1 + (i - 1) * 5" y="3" width="3" height="6" /></template>
-      <template v-else-if="light.rhythm === 'double'"><rect v-for="x in [1, 6, 17, 22]" :key="x" :x="x" y="3" width="3" height="6" /></template>
-      <path v-else d="M1 6 H29" />
-    </g>
-  </svg>{{ words }}</span>
+  <span class="lamp" :title="words"
+    ><svg width="30" height="12" viewBox="0 0 30 12" aria-hidden="true">
+      <g :class="light.colour">
+        <rect v-if="light.rhythm === 'steady'" x="1" y="3" width="28" height="6" />
+        <template v-else-if="light.rhythm === 'slow'">
+          <rect x="1" y="3" width="10" height="6" />
+          <rect x="18" y="3" width="10" height="6" />
+        </template>
+        <template v-else-if="light.rhythm === 'fast'">
+          <rect v-for="i in 6" :key="i" :x="1 + (i - 1) * 5" y="3" width="3" height="6" />
+        </template>
+        <template v-else-if="light.rhythm === 'double'">
+          <rect v-for="x in [1, 6, 17, 22]" :key="x" :x="x" y="3" width="3" height="6" />
+        </template>
+        <path v-else d="M1 6 H29" />
+      </g></svg
+    >{{ words }}</span
+  >
 </template>
 
 <style scoped>
-.lamp { display: inline-flex; align-items: center; gap: 6px; white-space: nowrap; } rect { stroke: var(--ink); stroke-width: 0.8; } .white rect { fill: #fff; } .teal rect { fill: var(--proven); } .amber rect { fill: var(--caution); } path { stroke: var(--ink); stroke-dasharray: 2 3; }
+.lamp {
+  display: inline-flex;
+  align-items: center;
+  gap: 6px;
+  white-space: nowrap;
+}
+rect {
+  stroke: var(--ink);
+  stroke-width: 0.8;
+}
+.white rect {
+  fill: #fff;
+}
+.teal rect {
+  fill: var(--proven);
+}
+.amber rect {
+  fill: var(--caution);
+}
+path {
+  stroke: var(--ink);
+  stroke-dasharray: 2 3;
+}
 </style>

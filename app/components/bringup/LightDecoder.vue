@@ -5,8 +5,14 @@ const site = useSite()
 const colour = ref<string | null>(null)
 const rhythm = ref<string | null>(null)
 const lights = computed(() => {
-  const profile = Object.values(site.plan?.profiles ?? {}).find((p) => p.lights.length > 0) ?? catalogue['gateway-4-2']!
-  return profile.lights.filter((l) => (!colour.value || l.colour === colour.value) && (!rhythm.value || l.rhythm === rhythm.value || l.colour === 'off'))
+  const profile =
+    Object.values(site.plan?.profiles ?? {}).find((p) => p.lights.length > 0) ??
+    catalogue['gateway-4-2']!
+  return profile.lights.filter(
+    (l) =>
+      (!colour.value || l.colour === colour.value) &&
+      (!rhythm.value || l.rhythm === rhythm.value || l.colour === 'off'),
+  )
 })
 </script>
 
@@ -14,13 +20,47 @@ const lights = computed(() => {
   <section aria-label="Light decoder">
     <h2>What does its lamp say?</h2>
     <div class="row">
-      <v-select v-model="colour" label="Colour" clearable :items="['white', 'teal', 'amber', { title: 'dark', value: 'off' }]" class="choice" />
-      <v-select v-model="rhythm" label="Rhythm" clearable :items="['steady', 'slow', { title: 'in pairs', value: 'double' }, 'fast']" class="choice" />
+      <v-select
+        v-model="colour"
+        label="Colour"
+        clearable
+        :items="['white', 'teal', 'amber', { title: 'dark', value: 'off' }]"
+        class="choice"
+      />
+      <v-select
+        v-model="rhythm"
+        label="Rhythm"
+        clearable
+        :items="['steady', 'slow', { title: 'in pairs', value: 'double' }, 'fast']"
+        class="choice"
+      />
     </div>
-    <ul><li v-for="l in lights" :key="l.state"><BringupLamp :light="l" /><p>{{ l.meaning }}</p></li></ul>
+    <ul>
+      <li v-for="l in lights" :key="l.state">
+        <BringupLamp :light="l" />
+        <p>{{ l.meaning }}</p>
+      </li>
+    </ul>
   </section>
 </template>
 
 <style scoped>
-ul { list-style: none; padding: 0; margin: 8px 0; } li { border-bottom: 1px solid var(--hair); padding: 5px 0; font-size: 13px; } p { margin: 2px 0 0; color: var(--faint); } .choice { flex: 1; min-width: 110px; }
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 8px 0;
+}
+li {
+  border-bottom: 1px solid var(--hair);
+  padding: 5px 0;
+  font-size: 13px;
+}
+p {
+  margin: 2px 0 0;
+  color: var(--faint);
+}
+.choice {
+  flex: 1;
+  min-width: 110px;
+}
 </style>

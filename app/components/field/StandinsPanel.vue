@@ -9,7 +9,13 @@ const field = useField()
 const refused = ref<string | undefined>()
 const asking = ref(false)
 const faultsShown = ref(false)
-watch(() => field.standins?.faults.length ?? 0, (n) => { if (n > 0) faultsShown.value = true }, { immediate: true })
+watch(
+  () => field.standins?.faults.length ?? 0,
+  (n) => {
+    if (n > 0) faultsShown.value = true
+  },
+  { immediate: true },
+)
 const speeds = [1, 10, 60, 200, 1000]
 useIntervalFn(() => void field.readStandins(), 1200)
 
@@ -18,26 +24,69 @@ const possible = computed<{ fault: Fault; label: string }[]>(() => {
   const { model, plan } = site
   if (!model || !plan) return []
   const list: { fault: Fault; label: string }[] = []
-  const access = model.devices.filter((d) => model.profileOf(d.id).kind === 'host' && !d.wirelessNetworkId)
-    .flatMap((d) => { const at = model.portsOf(d.id).map((p) => model.peerOf(p.id)).find((p) => p && model.profileOf(p.deviceId).vlan === 'managed'); return at && d.addressing.segmentId ? [{ d, at }] : [] })
-  const [a, b] = [access[0], access.find((x) => x.d.addressing.segmentId !== access[0]?.d.addressing.segmentId)]
-  if (a && b) list.push({ fault: { kind: 'swapped-cables', portIds: [a.at.id, b.at.id] }, label: `Exchange the plugs of ${a.d.name} and ${b.d.name}` })
+  const access = model.devices
+    .filter((d) => model.profileOf(d.id).kind === 'host' && !d.wirelessNetworkId)
+    .flatMap((d) => {
+      const at = model
+        .portsOf(d.id)
+        .map((p) => model.peerOf(p.id))
+        .find((p) => p && model.profileOf(p.deviceId).vlan === 'managed')
+      return at && d.addressing.segmentId ? [{ d, at }] : []
+    })
+  const [a, b] = [
+    access[0],
+    access.find((x) => x.d.addressing.segmentId !== access[0]?.d.addressing.segmentId),
+  ]
+  if (a && b)
+    list.push({
+      fault: { kind: 'swapped-cables', portIds: [a.at.id, b.at.id] },
+      label: `Exchange the plugs of ${a.d.name} and ${b.d.name}`,
+    })
   const point = model.devices.find((d) => model.profileOf(d.id).kind === 'access-point')
-  const feed = point && model.portsOf(point.id).map((p) => model.peerOf(p.id)).find((p) => p)
+  const feed =
+    point &&
+    model
+      .portsOf(point.id)
+      .map((p) => model.peerOf(p.id))
+      .find((p) => p)
   const tagged = feed?.taggedSegmentIds[0]
-  if (feed && tagged) list.push({ fault: { kind: 'missing-tag', portId: feed.id, vlan: plan.segments[tagged]!.vlanId }, label: `Lose tag ${plan.segments[tagged]!.vlanId} on ${model.portName(feed.id)}` })
+  if (feed && tagged)
+    list.push({
+      fault: { kind: 'missing-tag', portId: feed.id, vlan: plan.segments[tagged]!.vlanId },
+      label: `Lose tag ${plan.segments[tagged]!.vlanId} on ${model.portName(feed.id)}`,
+    })
   if (model.uplink) {
     const tag = model.uplink.handOff.vlan
-    list.push({ fault: { kind: 'wrong-hand-off-tag', vlan: typeof tag === 'number' ? (tag % 4094) + 1 : 7 }, label: `The provider uses tag ${typeof tag === 'number' ? (tag % 4094) + 1 : 7}` }, { fault: { kind: 'dead-line' }, label: 'Cut the provider\'s line' })
+    list.push(
+      {
+        fault: { kind: 'wrong-hand-off-tag', vlan: typeof tag === 'number' ? (tag % 4094) + 1 : 7 },
+        label: `The provider uses tag ${typeof tag === 'number' ? (tag % 4094) + 1 : 7}`,
+      },
+      { fault: { kind: 'dead-line' }, label: "Cut the provider's line" },
+    )
     const octets = Math.max(576, Math.min(1400, lineMtuOf(model.uplink.handOff) - 28))
-    list.push({ fault: { kind: 'small-packets', octets }, label: `The line loses packets over ${octets} octets` })
+    list.push({
+      fault: { kind: 'small-packets', octets },
+      label: `The line loses packets over ${octets} octets`,
+    })
   }
-  if (point) list.push({ fault: { kind: 'mistyped-serial', deviceId: point.id }, label: `The label of ${point.name} says another serial` })
-  if (a) list.push({ fault: { kind: 'rogue-server', deviceId: a.d.id }, label: `${a.d.name} hands out leases of its own` })
+  if (point)
+    list.push({
+      fault: { kind: 'mistyped-serial', deviceId: point.id },
+      label: `The label of ${point.name} says another serial`,
+    })
+  if (a)
+    list.push({
+      fault: { kind: 'rogue-server', deviceId: a.d.id },
+      label: `${a.d.name} hands out leases of its own`,
+    })
   return list
 })
-const isIn = (f: Fault): boolean => field.standins?.faults.some((x) => faultKey(x) === faultKey(f)) ?? false
-const toggle = async (f: Fault): Promise<void> => { refused.value = await field.setFault(f, !isIn(f)) }
+const isIn = (f: Fault): boolean =>
+  field.standins?.faults.some((x) => faultKey(x) === faultKey(f)) ?? false
+const toggle = async (f: Fault): Promise<void> => {
+  refused.value = await field.setFault(f, !isIn(f))
+}
 </script>
 
 <template>
@@ -45,24 +94,99 @@ const toggle = async (f: Fault): Promise<void> => { refused.value = await field.
     <h2>Stand-ins</h2>
     <p class="faint">Simulated devices, line and hosts that take the place of the real ones.</p>
     <div class="row speed" role="group" aria-label="Clock of the stand-ins">
-      <button v-for="s in speeds" :key="s" type="button" class="mono" :class="{ on: field.standins?.speed === s }" :aria-pressed="field.standins?.speed === s" @click="field.setSpeed(s)">x{{ s }}</button>
+      <button
+        v-for="s in speeds"
+        :key="s"
+        type="button"
+        class="mono"
+        :class="{ on: field.standins?.speed === s }"
+        :aria-pressed="field.standins?.speed === s"
+        @click="field.setSpeed(s)"
+      >
+        x{{ s }}
+      </button>
     </div>
-    <p v-if="field.standins" class="mono faint">{{ formatDuration(field.standins.seconds) }} gone by, {{ field.standins.frames.toLocaleString('en-GB') }} frames</p>
-    <p v-if="field.standins?.stopped" class="mark blockers wrap" role="alert"><ShellStateShape kind="blockers" />They stand still, since something in them went wrong: {{ field.standins.stopped }}. Change the plan, or put them back into their boxes.</p>
+    <p v-if="field.standins" class="mono faint">
+      {{ formatDuration(field.standins.seconds) }} gone by,
+      {{ field.standins.frames.toLocaleString('en-GB') }} frames
+    </p>
+    <p v-if="field.standins?.stopped" class="mark blockers wrap" role="alert">
+      <ShellStateShape kind="blockers" />They stand still, since something in them went wrong:
+      {{ field.standins.stopped }}. Change the plan, or put them back into their boxes.
+    </p>
     <p v-if="!field.standins" class="faint">Still in their boxes; the first step takes them out.</p>
     <details :open="faultsShown" @toggle="faultsShown = ($event.target as HTMLDetailsElement).open">
-      <summary>Faults <span v-if="field.standins?.faults.length" class="mark cautions"><ShellStateShape kind="cautions" />{{ field.standins.faults.length }} in</span></summary>
-      <v-checkbox v-for="p in possible" :key="faultKey(p.fault)" :label="p.label" :model-value="isIn(p.fault)" @update:model-value="toggle(p.fault)" />
+      <summary>
+        Faults
+        <span v-if="field.standins?.faults.length" class="mark cautions"
+          ><ShellStateShape kind="cautions" />{{ field.standins.faults.length }} in</span
+        >
+      </summary>
+      <v-checkbox
+        v-for="p in possible"
+        :key="faultKey(p.fault)"
+        :label="p.label"
+        :model-value="isIn(p.fault)"
+        @update:model-value="toggle(p.fault)"
+      />
       <p v-if="possible.length === 0" class="faint">The plan has nothing to break yet.</p>
     </details>
-    <v-btn v-if="field.standins && !asking" size="small" variant="text" @click="asking = true">Put them back into their boxes</v-btn>
-    <div v-if="asking" class="in-place"><p>All stand-ins of this site become factory-new; their claims and the ticked steps of the run sheet go. The plan and the proofs stay.</p><div class="row"><v-btn size="small" color="error" @click="field.putBack(); asking = false">Put them back</v-btn><v-btn size="small" variant="text" @click="asking = false">Keep them</v-btn></div></div>
-    <p v-if="refused" class="mark blockers" style="white-space: normal" role="alert">{{ refused }}</p>
+    <v-btn v-if="field.standins && !asking" size="small" variant="text" @click="asking = true"
+      >Put them back into their boxes</v-btn
+    >
+    <div v-if="asking" class="in-place">
+      <p>
+        All stand-ins of this site become factory-new; their claims and the ticked steps of the run
+        sheet go. The plan and the proofs stay.
+      </p>
+      <div class="row">
+        <v-btn
+          size="small"
+          color="error"
+          @click="
+            field.putBack()
+            asking = false
+          "
+          >Put them back</v-btn
+        ><v-btn size="small" variant="text" @click="asking = false">Keep them</v-btn>
+      </div>
+    </div>
+    <p v-if="refused" class="mark blockers" style="white-space: normal" role="alert">
+      {{ refused }}
+    </p>
   </section>
 </template>
 
 <style scoped>
-.wrap { white-space: normal; }
-.speed { gap: 0; } .speed button { border: 1px solid var(--hair); margin-right: -1px; background: none; padding: 3px 9px; color: inherit; cursor: pointer; min-height: 28px; } .speed button.on { background: var(--ink); color: var(--paper); }
-p { margin: 4px 0; font-size: 13px; } summary { cursor: pointer; margin: 6px 0; font-weight: 600; } details :deep(.v-label) { font-size: 13px; }
+.wrap {
+  white-space: normal;
+}
+.speed {
+  gap: 0;
+}
+.speed button {
+  border: 1px solid var(--hair);
+  margin-right: -1px;
+  background: none;
+  padding: 3px 9px;
+  color: inherit;
+  cursor: pointer;
+  min-height: 28px;
+}
+.speed button.on {
+  background: var(--ink);
+  color: var(--paper);
+}
+p {
+  margin: 4px 0;
+  font-size: 13px;
+}
+summary {
+  cursor: pointer;
+  margin: 6px 0;
+  font-weight: 600;
+}
+details :deep(.v-label) {
+  font-size: 13px;
+}
 </style>

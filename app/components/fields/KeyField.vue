@@ -11,5 +11,14 @@ async function commit(): Promise<void> {
 </script>
 
 <template>
-  <v-text-field v-model="text" :label="label ?? 'Or type one, 14 or more'" type="password" autocomplete="new-password" style="max-width: 230px" :error-messages="refused ? [refused] : []" @keydown.enter="commit" @blur="commit" />
+  <v-text-field
+    v-model="text"
+    :label="label ?? 'Or type one, 14 or more'"
+    type="password"
+    autocomplete="new-password"
+    style="max-width: 230px"
+    :error-messages="refused ? [refused] : []"
+    @keydown.enter="commit"
+    @blur="commit"
+  />
 </template>

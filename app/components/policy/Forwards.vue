@@ -1,16 +1,36 @@
 <script setup lang="ts">
-/** Ports of the line that lead to hosts inside: what the internet reaches here, and nothing else. */
+/**
+ * Ports of the line that lead to hosts inside: what the internet reaches here, and nothing else.
+ */
 import { idFor } from '@mast/core/formats'
 import { isIdTaken, readPorts, type Forward } from '@mast/core/plan'
 import { compilePolicy } from '@mast/core/policy'
 
 const site = useSite()
-const forwards = computed(() => Object.values(site.plan!.forwards).sort((a, b) => a.outside.first - b.outside.first || a.name.localeCompare(b.name)))
+const forwards = computed(() =>
+  Object.values(site.plan!.forwards).sort(
+    (a, b) => a.outside.first - b.outside.first || a.name.localeCompare(b.name),
+  ),
+)
 const inRules = computed(() => new Set(compilePolicy(site.plan!).forwards.map((f) => f.id)))
-const hosts = useStable(() => site.model!.devices.filter((d) => d.addressing.segmentId).map((d) => ({ title: d.name, value: d.id })))
-const span = (f: Forward): string => (f.outside.first === f.outside.last ? String(f.outside.first) : `${f.outside.first}-${f.outside.last}`)
+const hosts = useStable(() =>
+  site
+    .model!.devices.filter((d) => d.addressing.segmentId)
+    .map((d) => ({ title: d.name, value: d.id })),
+)
+const span = (f: Forward): string =>
+  f.outside.first === f.outside.last
+    ? String(f.outside.first)
+    : `${f.outside.first}-${f.outside.last}`
 const opened = ref(false)
-const draft = reactive({ name: '', protocol: 'tcp' as Forward['protocol'], outside: '', deviceId: null as string | null, inside: '', reason: '' })
+const draft = reactive({
+  name: '',
+  protocol: 'tcp' as Forward['protocol'],
+  outside: '',
+  deviceId: null as string | null,
+  inside: '',
+  reason: '',
+})
 const refused = ref<string | undefined>()
 const taken = { has: (id: string): boolean => isIdTaken(site.plan!, id) }
 
@@ -18,43 +38,150 @@ function readSpan(text: string): { first: number; last: number } | string {
   const read = readPorts(text)
   if (!read.ok) return read.reason
   const [only, ...others] = read.ports
-  if (only === undefined || others.length > 0) return 'one port or one span is needed, for example 8443 or 5000-5010'
+  if (only === undefined || others.length > 0)
+    return 'one port or one span is needed, for example 8443 or 5000-5010'
   return typeof only === 'number' ? { first: only, last: only } : only
 }
 function add(): void {
   const outside = readSpan(draft.outside)
-  if (typeof outside === 'string') { refused.value = outside; return }
+  if (typeof outside === 'string') {
+    refused.value = outside
+    return
+  }
   const inside = draft.inside.trim() ? Number(draft.inside) : outside.first
-  refused.value = site.edit('addForward', { id: idFor(`fwd ${draft.name}`, taken), name: draft.name, protocol: draft.protocol, outside, deviceId: draft.deviceId, inside, reason: draft.reason })
-  if (!refused.value) Object.assign(draft, { name: '', outside: '', deviceId: null, inside: '', reason: '' })
+  refused.value = site.edit('addForward', {
+    id: idFor(`fwd ${draft.name}`, taken),
+    name: draft.name,
+    protocol: draft.protocol,
+    outside,
+    deviceId: draft.deviceId,
+    inside,
+    reason: draft.reason,
+  })
+  if (!refused.value)
+    Object.assign(draft, { name: '', outside: '', deviceId: null, inside: '', reason: '' })
 }
 </script>
 
 <template>
-  <details @toggle="(e) => { opened = (e.target as HTMLDetailsElement).open }">
-    <summary class="label">Port forwards: {{ forwards.length ? `${forwards.length} that the internet can ask` : 'none, so the internet reaches nothing inside over IPv4' }}</summary>
+  <details
+    @toggle="
+      (e) => {
+        opened = (e.target as HTMLDetailsElement).open
+      }
+    "
+  >
+    <summary class="label">
+      Port forwards:
+      {{
+        forwards.length
+          ? `${forwards.length} that the internet can ask`
+          : 'none, so the internet reaches nothing inside over IPv4'
+      }}
+    </summary>
     <template v-if="opened">
-      <p class="faint">Who asks from inside by the address of the line gets there too. Whoever has the port has the host: a tunnel is the safer way for people who are known.</p>
+      <p class="faint">
+        Who asks from inside by the address of the line gets there too. Whoever has the port has the
+        host: a tunnel is the safer way for people who are known.
+      </p>
       <div class="scroll-x">
         <table v-if="forwards.length" class="plain" aria-label="Port forwards">
-          <thead><tr><th>Name</th><th>On the line</th><th>To</th><th>Why</th><th>In the rules</th><th /></tr></thead>
+          <thead>
+            <tr>
+              <th>Name</th>
+              <th>On the line</th>
+              <th>To</th>
+              <th>Why</th>
+              <th>In the rules</th>
+              <th />
+            </tr>
+          </thead>
           <tbody>
-            <tr v-for="f in forwards" :key="f.id" :class="{ selected: site.selected === f.id || site.pointed.includes(f.id) }">
-              <td>{{ f.name }}</td><td class="mono">{{ f.protocol }} {{ span(f) }}</td><td>{{ site.plan!.devices[f.deviceId]!.name }} <span class="mono">{{ site.plan!.devices[f.deviceId]!.addressing.address ?? 'no address' }}:{{ f.inside }}</span></td><td class="faint">{{ f.reason }}</td><td>{{ inRules.has(f.id) ? 'yes' : 'left out' }}</td>
-              <td class="no-print"><v-btn size="small" variant="text" :aria-label="`Remove ${f.name}`" @click="refused = site.edit('removeForward', { id: f.id })">Remove</v-btn></td>
+            <tr
+              v-for="f in forwards"
+              :key="f.id"
+              :class="{ selected: site.selected === f.id || site.pointed.includes(f.id) }"
+            >
+              <td>{{ f.name }}</td>
+              <td class="mono">{{ f.protocol }} {{ span(f) }}</td>
+              <td>
+                {{ site.plan!.devices[f.deviceId]!.name }}
+                <span class="mono"
+                  >{{ site.plan!.devices[f.deviceId]!.addressing.address ?? 'no address' }}:{{
+                    f.inside
+                  }}</span
+                >
+              </td>
+              <td class="faint">{{ f.reason }}</td>
+              <td>{{ inRules.has(f.id) ? 'yes' : 'left out' }}</td>
+              <td class="no-print">
+                <v-btn
+                  size="small"
+                  variant="text"
+                  :aria-label="`Remove ${f.name}`"
+                  @click="refused = site.edit('removeForward', { id: f.id })"
+                  >Remove</v-btn
+                >
+              </td>
             </tr>
           </tbody>
         </table>
       </div>
       <form class="row mt-2 no-print" aria-label="Add a port forward" @submit.prevent="add">
-        <v-text-field v-model="draft.name" label="Name" maxlength="80" style="max-width: 180px" /><v-select v-model="draft.protocol" label="Protocol" :items="[{ title: 'TCP', value: 'tcp' }, { title: 'UDP', value: 'udp' }]" style="max-width: 110px" />
-        <v-text-field v-model="draft.outside" label="Port on the line" placeholder="8443" style="max-width: 140px" /><v-autocomplete v-model="draft.deviceId" label="Host" :items="hosts" style="max-width: 220px" />
-        <v-text-field v-model="draft.inside" label="Its port" placeholder="the same" persistent-placeholder style="max-width: 110px" /><v-text-field v-model="draft.reason" label="Why" maxlength="200" style="max-width: 220px" />
-        <v-btn type="submit" :disabled="!draft.name.trim() || !draft.outside.trim() || !draft.deviceId">Add it</v-btn>
+        <v-text-field
+          v-model="draft.name"
+          label="Name"
+          maxlength="80"
+          style="max-width: 180px"
+        /><v-select
+          v-model="draft.protocol"
+          label="Protocol"
+          :items="[
+            { title: 'TCP', value: 'tcp' },
+            { title: 'UDP', value: 'udp' },
+          ]"
+          style="max-width: 110px"
+        />
+        <v-text-field
+          v-model="draft.outside"
+          label="Port on the line"
+          placeholder="8443"
+          style="max-width: 140px"
+        /><v-autocomplete
+          v-model="draft.deviceId"
+          label="Host"
+          :items="hosts"
+          style="max-width: 220px"
+        />
+        <v-text-field
+          v-model="draft.inside"
+          label="Its port"
+          placeholder="the same"
+          persistent-placeholder
+          style="max-width: 110px"
+        /><v-text-field
+          v-model="draft.reason"
+          label="Why"
+          maxlength="200"
+          style="max-width: 220px"
+        />
+        <v-btn
+          type="submit"
+          :disabled="!draft.name.trim() || !draft.outside.trim() || !draft.deviceId"
+          >Add it</v-btn
+        >
       </form>
-      <p v-if="refused" class="mark blockers" role="alert" style="white-space: normal">{{ refused }}</p>
+      <p v-if="refused" class="mark blockers" role="alert" style="white-space: normal">
+        {{ refused }}
+      </p>
     </template>
   </details>
 </template>
 
-<style scoped>summary { cursor: pointer; margin: 16px 0 6px; font-weight: 600; }</style>
+<style scoped>
+summary {
+  cursor: pointer;
+  margin: 16px 0 6px;
+  font-weight: 600;
+}
+</style>

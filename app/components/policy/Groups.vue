@@ -4,15 +4,26 @@ import { idFor } from '@mast/core/formats'
 import { isIdTaken } from '@mast/core/plan'
 
 const site = useSite()
-const groups = computed(() => Object.values(site.plan!.groups).sort((a, b) => a.name.localeCompare(b.name)))
-const members = useStable(() => [...site.model!.devices.filter((d) => d.addressing.segmentId).map((d) => ({ title: d.name, value: d.id })), ...site.model!.segments.map((s) => ({ title: `all of ${s.name}`, value: s.id }))])
+const groups = computed(() =>
+  Object.values(site.plan!.groups).sort((a, b) => a.name.localeCompare(b.name)),
+)
+const members = useStable(() => [
+  ...site
+    .model!.devices.filter((d) => d.addressing.segmentId)
+    .map((d) => ({ title: d.name, value: d.id })),
+  ...site.model!.segments.map((s) => ({ title: `all of ${s.name}`, value: s.id })),
+])
 const opened = ref(false)
 const name = ref('')
 const chosen = ref<string[]>([])
 const refused = ref<string | undefined>()
 const taken = { has: (id: string): boolean => isIdTaken(site.plan!, id) }
 function add(): void {
-  refused.value = site.edit('addGroup', { id: idFor(`grp ${name.value}`, taken), name: name.value, memberIds: chosen.value })
+  refused.value = site.edit('addGroup', {
+    id: idFor(`grp ${name.value}`, taken),
+    name: name.value,
+    memberIds: chosen.value,
+  })
   if (refused.value) return
   name.value = ''
   chosen.value = []
@@ -20,25 +31,95 @@ function add(): void {
 </script>
 
 <template>
-  <details @toggle="(e) => { opened = (e.target as HTMLDetailsElement).open }">
-    <summary class="label">Groups: {{ groups.length }}{{ groups.length ? '' : ', for hosts of which the policy is to speak together' }}</summary>
+  <details
+    @toggle="
+      (e) => {
+        opened = (e.target as HTMLDetailsElement).open
+      }
+    "
+  >
+    <summary class="label">
+      Groups: {{ groups.length
+      }}{{ groups.length ? '' : ', for hosts of which the policy is to speak together' }}
+    </summary>
     <template v-if="opened">
       <table v-if="groups.length" class="plain" aria-label="Groups">
-        <thead><tr><th>Name</th><th>Members</th><th /></tr></thead>
+        <thead>
+          <tr>
+            <th>Name</th>
+            <th>Members</th>
+            <th />
+          </tr>
+        </thead>
         <tbody>
-          <tr v-for="g in groups" :key="g.id" :class="{ selected: site.selected === g.id || site.pointed.includes(g.id) }">
-            <td><FieldsEditField label="Name of the group" :value="g.name" :save="(t) => site.edit('changeGroup', { id: g.id, changes: { name: t } })" /></td>
-            <td><v-autocomplete label="Members" :model-value="g.memberIds" multiple :items="members" @update:model-value="(ids) => { refused = site.edit('changeGroup', { id: g.id, changes: { memberIds: [...ids] } }) }" /></td>
-            <td><v-btn size="small" variant="text" :aria-label="`Remove ${g.name}`" @click="refused = site.edit('removeGroup', { id: g.id })">Remove</v-btn></td>
+          <tr
+            v-for="g in groups"
+            :key="g.id"
+            :class="{ selected: site.selected === g.id || site.pointed.includes(g.id) }"
+          >
+            <td>
+              <FieldsEditField
+                label="Name of the group"
+                :value="g.name"
+                :save="(t) => site.edit('changeGroup', { id: g.id, changes: { name: t } })"
+              />
+            </td>
+            <td>
+              <v-autocomplete
+                label="Members"
+                :model-value="g.memberIds"
+                multiple
+                :items="members"
+                @update:model-value="
+                  (ids) => {
+                    refused = site.edit('changeGroup', {
+                      id: g.id,
+                      changes: { memberIds: [...ids] },
+                    })
+                  }
+                "
+              />
+            </td>
+            <td>
+              <v-btn
+                size="small"
+                variant="text"
+                :aria-label="`Remove ${g.name}`"
+                @click="refused = site.edit('removeGroup', { id: g.id })"
+                >Remove</v-btn
+              >
+            </td>
           </tr>
         </tbody>
       </table>
       <form class="row mt-2" aria-label="Add a group" @submit.prevent="add">
-        <v-text-field v-model="name" label="Name" maxlength="80" style="max-width: 200px" /><v-autocomplete v-model="chosen" label="Members" multiple :items="members" style="max-width: 420px" /><v-btn type="submit" :disabled="!name.trim()">Add it</v-btn>
+        <v-text-field
+          v-model="name"
+          label="Name"
+          maxlength="80"
+          style="max-width: 200px"
+        /><v-autocomplete
+          v-model="chosen"
+          label="Members"
+          multiple
+          :items="members"
+          style="max-width: 420px"
+        /><v-btn type="submit" :disabled="!name.trim()">Add it</v-btn>
       </form>
-      <p v-if="refused" class="mark blockers" role="alert" style="white-space: normal">{{ refused }}</p>
+      <p v-if="refused" class="mark blockers" role="alert" style="white-space: normal">
+        {{ refused }}
+      </p>
     </template>
   </details>
 </template>
 
-<style scoped>summary { cursor: pointer; margin: 16px 0 6px; font-weight: 600; } td:nth-child(2) { min-width: 320px; }</style>
+<style scoped>
+summary {
+  cursor: pointer;
+  margin: 16px 0 6px;
+  font-weight: 600;
+}
+td:nth-child(2) {
+  min-width: 320px;
+}
+</style>

@@ -6,20 +6,64 @@ const site = useSite()
 const intents = computed(() => intentsInOrder(site.plan!))
 const opened = ref(false)
 const { shown, rest, more } = useShownRows(() => (opened.value ? intents.value : []))
-const what = (i: Intent): string => (i.service === 'any' ? 'everything' : site.plan!.services[i.service]!.name)
+const what = (i: Intent): string =>
+  i.service === 'any' ? 'everything' : site.plan!.services[i.service]!.name
 const hot = (i: Intent): boolean => site.selected === i.id || site.pointed.includes(i.id)
 </script>
 
 <template>
-  <details v-if="intents.length" @toggle="(e) => { opened = (e.target as HTMLDetailsElement).open }">
-    <summary class="label">What is stated: {{ intents.length }}, in the order in which it is looked at</summary>
+  <details
+    v-if="intents.length"
+    @toggle="
+      (e) => {
+        opened = (e.target as HTMLDetailsElement).open
+      }
+    "
+  >
+    <summary class="label">
+      What is stated: {{ intents.length }}, in the order in which it is looked at
+    </summary>
     <div class="scroll-x">
       <table v-if="shown.length" class="plain" aria-label="Stated">
-        <thead><tr><th>#</th><th>From</th><th>To</th><th>What</th><th>Verdict</th><th>When</th><th>Why</th><th /></tr></thead>
+        <thead>
+          <tr>
+            <th>#</th>
+            <th>From</th>
+            <th>To</th>
+            <th>What</th>
+            <th>Verdict</th>
+            <th>When</th>
+            <th>Why</th>
+            <th />
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="(i, n) in shown" :key="i.id" :class="{ selected: hot(i) }">
-            <td class="mono">{{ n + 1 }}</td><td>{{ placeName(site.plan!, i.from) }}</td><td>{{ placeName(site.plan!, i.to) }}</td><td>{{ what(i) }}</td><td><b>{{ i.action }}</b></td><td class="mono">{{ i.hours ? hoursWords(i.hours) : 'always' }}</td><td class="faint">{{ i.reason }}</td>
-            <td class="no-print acts"><v-btn v-if="n > 0" size="small" variant="text" :aria-label="`Look at ${placeName(site.plan!, i.from)} to ${placeName(site.plan!, i.to)} earlier`" @click="site.edit('putIntentFirst', { id: i.id, before: intents[n - 1]!.id })">Earlier</v-btn><v-btn size="small" variant="text" :aria-label="`Remove ${placeName(site.plan!, i.from)} to ${placeName(site.plan!, i.to)}`" @click="site.edit('removeIntent', { id: i.id })">Remove</v-btn></td>
+            <td class="mono">{{ n + 1 }}</td>
+            <td>{{ placeName(site.plan!, i.from) }}</td>
+            <td>{{ placeName(site.plan!, i.to) }}</td>
+            <td>{{ what(i) }}</td>
+            <td>
+              <b>{{ i.action }}</b>
+            </td>
+            <td class="mono">{{ i.hours ? hoursWords(i.hours) : 'always' }}</td>
+            <td class="faint">{{ i.reason }}</td>
+            <td class="no-print acts">
+              <v-btn
+                v-if="n > 0"
+                size="small"
+                variant="text"
+                :aria-label="`Look at ${placeName(site.plan!, i.from)} to ${placeName(site.plan!, i.to)} earlier`"
+                @click="site.edit('putIntentFirst', { id: i.id, before: intents[n - 1]!.id })"
+                >Earlier</v-btn
+              ><v-btn
+                size="small"
+                variant="text"
+                :aria-label="`Remove ${placeName(site.plan!, i.from)} to ${placeName(site.plan!, i.to)}`"
+                @click="site.edit('removeIntent', { id: i.id })"
+                >Remove</v-btn
+              >
+            </td>
           </tr>
         </tbody>
       </table>
@@ -28,4 +72,14 @@ const hot = (i: Intent): boolean => site.selected === i.id || site.pointed.inclu
   </details>
 </template>
 
-<style scoped>summary { cursor: pointer; margin: 16px 0 6px; font-weight: 600; } .acts { white-space: nowrap; text-align: right; }</style>
+<style scoped>
+summary {
+  cursor: pointer;
+  margin: 16px 0 6px;
+  font-weight: 600;
+}
+.acts {
+  white-space: nowrap;
+  text-align: right;
+}
+</style>

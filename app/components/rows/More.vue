@@ -3,9 +3,18 @@
 defineProps<{ rest: number; what: string }>()
 const emit = defineEmits<{ more: [] }>()
 const end = ref<HTMLElement | null>(null)
-useIntersectionObserver(end, ([entry]) => { if (entry?.isIntersecting) emit('more') }, { rootMargin: '200px' })
+useIntersectionObserver(
+  end,
+  ([entry]) => {
+    if (entry?.isIntersecting) emit('more')
+  },
+  { rootMargin: '200px' },
+)
 </script>
 
 <template>
-  <p v-if="rest > 0" ref="end" class="no-print faint"><v-btn size="small" variant="text" @click="emit('more')">Show more</v-btn> {{ rest }} more {{ what }}</p>
+  <p v-if="rest > 0" ref="end" class="no-print faint">
+    <v-btn size="small" variant="text" @click="emit('more')">Show more</v-btn> {{ rest }} more
+    {{ what }}
+  </p>
 </template>

@@ -1,7 +1,21 @@
 /** Shows what stands in it one after the other, as frames have time for it. */
-import { cloneVNode, Comment, defineComponent, Fragment, isVNode, onBeforeUnmount, ref, Text, type VNode, watch } from 'vue'
+import {
+  cloneVNode,
+  Comment,
+  defineComponent,
+  Fragment,
+  isVNode,
+  onBeforeUnmount,
+  ref,
+  Text,
+  type VNode,
+  watch,
+} from 'vue'
 
-/** What stands in it, without the fragments around; each named by its place in the template, so that none is taken for its neighbour when one comes or goes. */
+/**
+ * What stands in it, without the fragments around; each named by its place in the template, so that
+ * none is taken for its neighbour when one comes or goes.
+ */
 function flat(nodes: readonly unknown[], place = ''): VNode[] {
   return nodes.flatMap((n, i) => {
     const at = `${place}/${isVNode(n) && n.key !== null ? String(n.key) : i}`
@@ -16,7 +30,9 @@ export default defineComponent({
   name: 'ShellPieces',
   setup(_, { slots }) {
     const count = ref(printing.value ? Infinity : 1)
-    watch(printing, (now) => { if (now) count.value = Infinity })
+    watch(printing, (now) => {
+      if (now) count.value = Infinity
+    })
     let leave: (() => void) | undefined
     onBeforeUnmount(() => leave?.())
     let asked = false
@@ -24,10 +40,19 @@ export default defineComponent({
       const children = flat(slots.default?.() ?? [])
       let heavy = 0
       let end = 0
-      while (end < children.length && (heavy < count.value || children[end]!.type === Comment || children[end]!.type === Text)) { if (children[end]!.type !== Comment && children[end]!.type !== Text) heavy++; end++ }
+      while (
+        end < children.length &&
+        (heavy < count.value || children[end]!.type === Comment || children[end]!.type === Text)
+      ) {
+        if (children[end]!.type !== Comment && children[end]!.type !== Text) heavy++
+        end++
+      }
       if (end < children.length && !asked) {
         asked = true
-        leave = takeTurn(() => { asked = false; count.value++ })
+        leave = takeTurn(() => {
+          asked = false
+          count.value++
+        })
       }
       return children.slice(0, end)
     }

@@ -9,7 +9,11 @@ const site = useSite()
 const stop = computed(() => stops.find((s) => s.id === props.stop)!)
 /** The margin comes after the sheet. */
 const margin = ref(false)
-onBeforeUnmount(takeTurn(() => { margin.value = true }))
+onBeforeUnmount(
+  takeTurn(() => {
+    margin.value = true
+  }),
+)
 
 /** A sheet is taken down before the next is put up, each in a task of its own. */
 const leaving = ref(false)
@@ -20,8 +24,16 @@ onBeforeRouteLeave(async () => {
 })
 // Where the next does not come after all, this one stands again.
 const router = useRouter()
-onBeforeUnmount(router.afterEach((_to, _from, failure) => { if (failure) leaving.value = false }))
-onBeforeUnmount(router.onError(() => { leaving.value = false }))
+onBeforeUnmount(
+  router.afterEach((_to, _from, failure) => {
+    if (failure) leaving.value = false
+  }),
+)
+onBeforeUnmount(
+  router.onError(() => {
+    leaving.value = false
+  }),
+)
 
 useHead(() => ({ title: `${stop.value.name} · ${site.plan?.site.name ?? 'Able Mast'}` }))
 </script>
@@ -30,25 +42,59 @@ useHead(() => ({ title: `${stop.value.name} · ${site.plan?.site.name ?? 'Able M
   <div class="desk" :class="{ single: !props.sheet && !$slots.margin }">
     <main class="sheet" :aria-busy="morePieces">
       <div class="row spread">
-        <div><h1>{{ stop.name }}</h1><p class="question faint">{{ props.question }}</p></div>
+        <div>
+          <h1>{{ stop.name }}</h1>
+          <p class="question faint">{{ props.question }}</p>
+        </div>
         <div class="row no-print"><slot name="tools" /></div>
       </div>
       <ShellPieces v-if="site.plan && !leaving"><ShellConflicts /><slot /></ShellPieces>
       <p v-else-if="!leaving" class="faint">Fetching the sheet ...</p>
       <ShellTitleBlock :title="stop.name" :number="stop.number" />
     </main>
-    <ShellSheetMargin v-if="margin && !leaving && (props.sheet || $slots.margin)" :sheet="props.sheet ?? null"><slot name="margin" /></ShellSheetMargin>
+    <ShellSheetMargin
+      v-if="margin && !leaving && (props.sheet || $slots.margin)"
+      :sheet="props.sheet ?? null"
+      ><slot name="margin"
+    /></ShellSheetMargin>
   </div>
 </template>
 
 <style scoped>
-.desk { flex: 1; min-height: 0; display: grid; grid-template-columns: minmax(0, 1fr) 320px; background: var(--desk); }
-.desk.single { grid-template-columns: minmax(0, 1fr); }
-.sheet { background: var(--paper); margin: 12px; padding: 16px 20px; border: 1px solid var(--hair); overflow: auto; box-shadow: 0 1px 3px rgba(0, 0, 0, 0.12); }
-.question { margin: 0 0 12px; }
+.desk {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 320px;
+  background: var(--desk);
+}
+.desk.single {
+  grid-template-columns: minmax(0, 1fr);
+}
+.sheet {
+  background: var(--paper);
+  margin: 12px;
+  padding: 16px 20px;
+  border: 1px solid var(--hair);
+  overflow: auto;
+  box-shadow: 0 1px 3px rgba(0, 0, 0, 0.12);
+}
+.question {
+  margin: 0 0 12px;
+}
 @media (max-width: 900px) {
-  .desk, .desk.single { display: block; }
-  .sheet { margin: 0; padding: 12px; border: 0; }
-  .desk :deep(.margin) { border-left: 0; border-top: 1px solid var(--hair); }
+  .desk,
+  .desk.single {
+    display: block;
+  }
+  .sheet {
+    margin: 0;
+    padding: 12px;
+    border: 0;
+  }
+  .desk :deep(.margin) {
+    border-left: 0;
+    border-top: 1px solid var(--hair);
+  }
 }
 </style>

@@ -5,7 +5,10 @@ const props = defineProps<{ siteId: string; current: string }>()
 const marks = useStopMarks()
 const here = useTemplateRef('here')
 /** In a frame of its own: it measures the page. */
-const centre = (): void => void requestAnimationFrame(() => here.value?.[0]?.scrollIntoView({ inline: 'center', block: 'nearest' }))
+const centre = (): void =>
+  void requestAnimationFrame(() =>
+    here.value?.[0]?.scrollIntoView({ inline: 'center', block: 'nearest' }),
+  )
 onMounted(centre)
 watch(() => props.current, centre, { flush: 'post' })
 </script>
@@ -13,11 +16,27 @@ watch(() => props.current, centre, { flush: 'post' })
 <template>
   <nav class="line" aria-label="Stops">
     <ol>
-      <li v-for="stop in stops" :key="stop.id" :ref="stop.id === props.current ? 'here' : undefined" :class="{ here: stop.id === props.current }">
-        <NuxtLink :to="stopPath(props.siteId, stop.id)" :aria-current="stop.id === props.current ? 'page' : undefined">
-          <span class="stop label"><span class="number">{{ stop.number }}</span>{{ stop.name }}</span>
+      <li
+        v-for="stop in stops"
+        :key="stop.id"
+        :ref="stop.id === props.current ? 'here' : undefined"
+        :class="{ here: stop.id === props.current }"
+      >
+        <NuxtLink
+          :to="stopPath(props.siteId, stop.id)"
+          :aria-current="stop.id === props.current ? 'page' : undefined"
+        >
+          <span class="stop label"
+            ><span class="number">{{ stop.number }}</span
+            >{{ stop.name }}</span
+          >
           <span class="mark" :class="marks[stop.id].kind">
-            <ShellStateShape :kind="marks[stop.id].kind" :count="'count' in marks[stop.id] ? (marks[stop.id] as { count: number }).count : undefined" />
+            <ShellStateShape
+              :kind="marks[stop.id].kind"
+              :count="
+                'count' in marks[stop.id] ? (marks[stop.id] as { count: number }).count : undefined
+              "
+            />
             <span class="word">{{ marks[stop.id].word }}</span>
           </span>
         </NuxtLink>
@@ -27,15 +46,70 @@ watch(() => props.current, centre, { flush: 'post' })
 </template>
 
 <style scoped>
-.line { flex: none; background: var(--paper); border-bottom: 1px solid var(--hair); overflow-x: auto; scrollbar-width: none; }
-ol { display: flex; list-style: none; margin: 0; padding: 0 12px; min-width: max-content; }
-li { position: relative; flex: 1; }
-li::before { content: ''; position: absolute; top: 15px; left: 0; right: 0; border-top: 1px solid var(--hair); }
-a { position: relative; display: flex; flex-direction: column; gap: 2px; padding: 5px 14px 6px; color: var(--ink); text-decoration: none; min-width: 108px; }
-.stop { white-space: nowrap; background: var(--paper); align-self: flex-start; padding: 0 6px 0 0; font-size: 14px; font-weight: 600; }
-.number { color: var(--faint); font-weight: 400; margin-right: 6px; }
-.here a { background: var(--selection); box-shadow: inset 0 -3px 0 var(--ink); }
-.here .stop { white-space: nowrap; background: var(--selection); }
-.mark { min-height: 18px; }
-@media (max-width: 600px) { a { padding: 8px 12px; min-width: 96px; } }
+.line {
+  flex: none;
+  background: var(--paper);
+  border-bottom: 1px solid var(--hair);
+  overflow-x: auto;
+  scrollbar-width: none;
+}
+ol {
+  display: flex;
+  list-style: none;
+  margin: 0;
+  padding: 0 12px;
+  min-width: max-content;
+}
+li {
+  position: relative;
+  flex: 1;
+}
+li::before {
+  content: '';
+  position: absolute;
+  top: 15px;
+  left: 0;
+  right: 0;
+  border-top: 1px solid var(--hair);
+}
+a {
+  position: relative;
+  display: flex;
+  flex-direction: column;
+  gap: 2px;
+  padding: 5px 14px 6px;
+  color: var(--ink);
+  text-decoration: none;
+  min-width: 108px;
+}
+.stop {
+  white-space: nowrap;
+  background: var(--paper);
+  align-self: flex-start;
+  padding: 0 6px 0 0;
+  font-size: 14px;
+  font-weight: 600;
+}
+.number {
+  color: var(--faint);
+  font-weight: 400;
+  margin-right: 6px;
+}
+.here a {
+  background: var(--selection);
+  box-shadow: inset 0 -3px 0 var(--ink);
+}
+.here .stop {
+  white-space: nowrap;
+  background: var(--selection);
+}
+.mark {
+  min-height: 18px;
+}
+@media (max-width: 600px) {
+  a {
+    padding: 8px 12px;
+    min-width: 96px;
+  }
+}
 </style>

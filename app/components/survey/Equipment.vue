@@ -5,8 +5,20 @@ import { serialComplaint } from '@mast/core/survey'
 
 const site = useSite()
 const devices = computed(() => site.model?.devices ?? [])
-const locations = useStable(() => [{ title: 'nowhere yet', value: null }, ...Object.values(site.plan?.locations ?? {}).map((l) => ({ title: l.name, value: l.id }))])
-const profiles = useStable(() => [...new Map([...Object.values(catalogue), ...Object.values(site.plan?.profiles ?? {})].map((p) => [p.id, { title: p.name, value: p.id }])).values()].sort((a, b) => (a.title < b.title ? -1 : 1)))
+const locations = useStable(() => [
+  { title: 'nowhere yet', value: null },
+  ...Object.values(site.plan?.locations ?? {}).map((l) => ({ title: l.name, value: l.id })),
+])
+const profiles = useStable(() =>
+  [
+    ...new Map(
+      [...Object.values(catalogue), ...Object.values(site.plan?.profiles ?? {})].map((p) => [
+        p.id,
+        { title: p.name, value: p.id },
+      ]),
+    ).values(),
+  ].sort((a, b) => (a.title < b.title ? -1 : 1)),
+)
 const adding = ref(false)
 const name = ref('')
 const profileId = ref<string>('gateway-4-2')
@@ -14,41 +26,93 @@ const refused = ref<string | undefined>()
 const reading = ref<'serial' | 'hardware address' | null>(null)
 const importing = ref<File | null>(null)
 const { shown, rest, more, reach } = useShownRows(() => devices.value)
-watch(() => site.selected, (id) => { reading.value = null; refused.value = undefined; reach(devices.value.findIndex((d) => d.id === id)) })
-watch(() => site.pointed, (ids) => { if (ids[0]) reach(devices.value.findIndex((d) => d.id === ids[0])) })
+watch(
+  () => site.selected,
+  (id) => {
+    reading.value = null
+    refused.value = undefined
+    reach(devices.value.findIndex((d) => d.id === id))
+  },
+)
+watch(
+  () => site.pointed,
+  (ids) => {
+    if (ids[0]) reach(devices.value.findIndex((d) => d.id === ids[0]))
+  },
+)
 
 function add(): void {
-  refused.value = site.edit('addDevice', { id: idFor(name.value, new Set([...Object.keys(site.plan!.devices), ...Object.keys(site.plan!.locations), ...Object.keys(site.plan!.segments), ...Object.keys(site.plan!.profiles)])), name: name.value, profileId: profileId.value })
-  if (!refused.value) { name.value = ''; adding.value = false }
+  refused.value = site.edit('addDevice', {
+    id: idFor(
+      name.value,
+      new Set([
+        ...Object.keys(site.plan!.devices),
+        ...Object.keys(site.plan!.locations),
+        ...Object.keys(site.plan!.segments),
+        ...Object.keys(site.plan!.profiles),
+      ]),
+    ),
+    name: name.value,
+    profileId: profileId.value,
+  })
+  if (!refused.value) {
+    name.value = ''
+    adding.value = false
+  }
 }
-const change = (id: string, changes: object): string | undefined => site.edit('changeDevice', { id, changes })
+const change = (id: string, changes: object): string | undefined =>
+  site.edit('changeDevice', { id, changes })
 function saveAddress(id: string, text: string): string | undefined {
   const normal = normalHardwareAddress(text)
-  return normal === undefined ? `'${text}' is not a hardware address; expected for example 02:00:5e:10:00:01` : change(id, { hardwareAddress: normal })
+  return normal === undefined
+    ? `'${text}' is not a hardware address; expected for example 02:00:5e:10:00:01`
+    : change(id, { hardwareAddress: normal })
 }
 function saveSerial(d: Device, text: string): string | undefined {
   const serial = text.trim().toUpperCase()
   if (!serial) return change(d.id, { serial: null })
-  return serialComplaint(serial, site.model!.profileOf(d.id).serialShape) ?? change(d.id, { serial })
+  return (
+    serialComplaint(serial, site.model!.profileOf(d.id).serialShape) ?? change(d.id, { serial })
+  )
 }
 /** What a label gave, into the field that asked for it. */
 function take(d: Device, text: string): void {
   refused.value = reading.value === 'serial' ? saveSerial(d, text) : saveAddress(d.id, text)
   if (!refused.value) reading.value = null
 }
-const powers = [{ title: 'an outlet', value: 'outlet' }, { title: 'its cable (PoE)', value: 'poe' }, { title: 'an injector', value: 'injector' }, { title: 'a battery', value: 'battery' }]
+const powers = [
+  { title: 'an outlet', value: 'outlet' },
+  { title: 'its cable (PoE)', value: 'poe' },
+  { title: 'an injector', value: 'injector' },
+  { title: 'a battery', value: 'battery' },
+]
 const download = (): void => saveAs('equipment.csv', 'text/csv', writeEquipmentCsv(site.plan!))
-const pick = (file: File | File[] | null): void => { importing.value = (Array.isArray(file) ? file[0] : file) ?? null }
+const pick = (file: File | File[] | null): void => {
+  importing.value = (Array.isArray(file) ? file[0] : file) ?? null
+}
 </script>
 
 <template>
   <section aria-label="Equipment">
     <div class="row spread">
-      <h2>Equipment <span class="faint">{{ devices.length }}</span></h2>
+      <h2>
+        Equipment <span class="faint">{{ devices.length }}</span>
+      </h2>
       <div class="row no-print">
         <v-btn size="small" @click="adding = !adding">Add a device</v-btn>
-        <v-file-input class="file" label="Import CSV" accept=".csv,text/csv" density="compact" hide-details prepend-icon="" :model-value="importing ?? undefined" @update:model-value="pick" />
-        <v-btn size="small" variant="text" :disabled="devices.length === 0" @click="download">Save CSV</v-btn>
+        <v-file-input
+          class="file"
+          label="Import CSV"
+          accept=".csv,text/csv"
+          density="compact"
+          hide-details
+          prepend-icon=""
+          :model-value="importing ?? undefined"
+          @update:model-value="pick"
+        />
+        <v-btn size="small" variant="text" :disabled="devices.length === 0" @click="download"
+          >Save CSV</v-btn
+        >
       </div>
     </div>
     <form v-if="adding" class="in-place row" @submit.prevent="add">
@@ -58,31 +122,139 @@ const pick = (file: File | File[] | null): void => { importing.value = (Array.is
       <p v-if="refused" class="mark blockers" role="alert">{{ refused }}</p>
     </form>
     <SurveyEquipmentImport v-if="importing" :file="importing" @close="importing = null" />
-    <p v-if="devices.length === 0" class="lead">No equipment yet. Import a list with the columns <span class="mono">name, profile, serial, hardware address, firmware, location</span>, or add devices one by one; start with the gateway.</p>
+    <p v-if="devices.length === 0" class="lead">
+      No equipment yet. Import a list with the columns
+      <span class="mono">name, profile, serial, hardware address, firmware, location</span>, or add
+      devices one by one; start with the gateway.
+    </p>
     <div v-else class="scroll-x">
       <table class="plain">
-        <thead><tr><th>Name</th><th>Profile</th><th>Serial</th><th>Hardware address</th><th>Stands in</th><th>Power from</th></tr></thead>
+        <thead>
+          <tr>
+            <th>Name</th>
+            <th>Profile</th>
+            <th>Serial</th>
+            <th>Hardware address</th>
+            <th>Stands in</th>
+            <th>Power from</th>
+          </tr>
+        </thead>
         <tbody>
           <template v-for="d in shown" :key="d.id">
-            <tr :class="{ selected: site.selected === d.id || site.pointed.includes(d.id) }" tabindex="0" @click="site.selected = d.id" @keydown.enter="site.selected = d.id">
-              <td>{{ d.name }}<span v-if="d.stays" class="faint"> stays</span></td><td>{{ site.model!.profileOf(d.id).name }}</td><td class="mono">{{ d.serial ?? '' }}</td><td class="mono">{{ d.hardwareAddress ?? '' }}</td><td>{{ d.locationId ? site.plan!.locations[d.locationId]?.name : '' }}</td><td class="faint">{{ powers.find((p) => p.value === d.power)!.title }}</td>
+            <tr
+              :class="{ selected: site.selected === d.id || site.pointed.includes(d.id) }"
+              tabindex="0"
+              @click="site.selected = d.id"
+              @keydown.enter="site.selected = d.id"
+            >
+              <td>{{ d.name }}<span v-if="d.stays" class="faint"> stays</span></td>
+              <td>{{ site.model!.profileOf(d.id).name }}</td>
+              <td class="mono">{{ d.serial ?? '' }}</td>
+              <td class="mono">{{ d.hardwareAddress ?? '' }}</td>
+              <td>{{ d.locationId ? site.plan!.locations[d.locationId]?.name : '' }}</td>
+              <td class="faint">{{ powers.find((p) => p.value === d.power)!.title }}</td>
             </tr>
             <tr v-if="site.selected === d.id" class="form-row">
               <td colspan="6">
-                <div class="in-place fields"><ShellPieces>
-                  <FieldsEditField label="Name" :value="d.name" :save="(t) => change(d.id, { name: t })" />
-                  <div class="row nowrap"><FieldsEditField label="Serial" :value="d.serial" :hint="site.model!.profileOf(d.id).serialShape ?? undefined" :save="(t) => saveSerial(d, t)" mono /><v-btn size="small" variant="text" title="Read the serial off its label" @click="reading = 'serial'">Read</v-btn></div>
-                  <div class="row nowrap"><FieldsEditField label="Hardware address" :value="d.hardwareAddress" :save="(t) => saveAddress(d.id, t)" mono /><v-btn size="small" variant="text" title="Read the hardware address off its label" @click="reading = 'hardware address'">Read</v-btn></div>
-                  <FieldsEditField label="Firmware as found" :value="d.firmware" :save="(t) => change(d.id, { firmware: t || null })" mono />
-                  <v-select label="Profile" :model-value="d.profileId" :items="profiles" hint="another one is another box: cables and address stay, its label is read anew" persistent-hint @update:model-value="(profileId) => { refused = site.edit('replaceDevice', { id: d.id, profileId }) }" />
-                  <v-select label="Stands in" :model-value="d.locationId" :items="locations" @update:model-value="(locationId) => change(d.id, { locationId })" />
-                  <v-select label="Power from" :model-value="d.power" :items="powers" @update:model-value="(power) => change(d.id, { power })" />
-                  <v-select v-if="site.model!.profileOf(d.id).licences.length" label="Licences it has" multiple :model-value="d.licencesHeld" :items="site.model!.profileOf(d.id).licences.map((l) => ({ title: l.name, value: l.id }))" @update:model-value="(licencesHeld) => change(d.id, { licencesHeld })" />
-                  <v-checkbox label="It was here and stays" :model-value="d.stays" @update:model-value="(stays) => change(d.id, { stays: !!stays })" />
-                  <v-btn variant="text" color="error" @click="site.edit('removeDevice', { id: d.id })">Remove with its cables</v-btn>
-                  <LazySurveyLabelReader v-if="reading" class="wide" :what="reading" @read="(t) => take(d, t)" @close="reading = null" />
-                  <p v-if="refused" class="mark blockers wide" role="alert">{{ refused }}</p>
-                </ShellPieces></div>
+                <div class="in-place fields">
+                  <ShellPieces>
+                    <FieldsEditField
+                      label="Name"
+                      :value="d.name"
+                      :save="(t) => change(d.id, { name: t })"
+                    />
+                    <div class="row nowrap">
+                      <FieldsEditField
+                        label="Serial"
+                        :value="d.serial"
+                        :hint="site.model!.profileOf(d.id).serialShape ?? undefined"
+                        :save="(t) => saveSerial(d, t)"
+                        mono
+                      /><v-btn
+                        size="small"
+                        variant="text"
+                        title="Read the serial off its label"
+                        @click="reading = 'serial'"
+                        >Read</v-btn
+                      >
+                    </div>
+                    <div class="row nowrap">
+                      <FieldsEditField
+                        label="Hardware address"
+                        :value="d.hardwareAddress"
+                        :save="(t) => saveAddress(d.id, t)"
+                        mono
+                      /><v-btn
+                        size="small"
+                        variant="text"
+                        title="Read the hardware address off its label"
+                        @click="reading = 'hardware address'"
+                        >Read</v-btn
+                      >
+                    </div>
+                    <FieldsEditField
+                      label="Firmware as found"
+                      :value="d.firmware"
+                      :save="(t) => change(d.id, { firmware: t || null })"
+                      mono
+                    />
+                    <v-select
+                      label="Profile"
+                      :model-value="d.profileId"
+                      :items="profiles"
+                      hint="another one is another box: cables and address stay, its label is read anew"
+                      persistent-hint
+                      @update:model-value="
+                        (profileId) => {
+                          refused = site.edit('replaceDevice', { id: d.id, profileId })
+                        }
+                      "
+                    />
+                    <v-select
+                      label="Stands in"
+                      :model-value="d.locationId"
+                      :items="locations"
+                      @update:model-value="(locationId) => change(d.id, { locationId })"
+                    />
+                    <v-select
+                      label="Power from"
+                      :model-value="d.power"
+                      :items="powers"
+                      @update:model-value="(power) => change(d.id, { power })"
+                    />
+                    <v-select
+                      v-if="site.model!.profileOf(d.id).licences.length"
+                      label="Licences it has"
+                      multiple
+                      :model-value="d.licencesHeld"
+                      :items="
+                        site
+                          .model!.profileOf(d.id)
+                          .licences.map((l) => ({ title: l.name, value: l.id }))
+                      "
+                      @update:model-value="(licencesHeld) => change(d.id, { licencesHeld })"
+                    />
+                    <v-checkbox
+                      label="It was here and stays"
+                      :model-value="d.stays"
+                      @update:model-value="(stays) => change(d.id, { stays: !!stays })"
+                    />
+                    <v-btn
+                      variant="text"
+                      color="error"
+                      @click="site.edit('removeDevice', { id: d.id })"
+                      >Remove with its cables</v-btn
+                    >
+                    <LazySurveyLabelReader
+                      v-if="reading"
+                      class="wide"
+                      :what="reading"
+                      @read="(t) => take(d, t)"
+                      @close="reading = null"
+                    />
+                    <p v-if="refused" class="mark blockers wide" role="alert">{{ refused }}</p>
+                  </ShellPieces>
+                </div>
               </td>
             </tr>
           </template>
@@ -94,5 +266,19 @@ const pick = (file: File | File[] | null): void => { importing.value = (Array.is
 </template>
 
 <style scoped>
-.file { width: 150px; } .form-row td { height: auto; } .nowrap { flex-wrap: nowrap; align-items: flex-start; gap: 2px; } .wide { grid-column: 1 / -1; white-space: normal; }
+.file {
+  width: 150px;
+}
+.form-row td {
+  height: auto;
+}
+.nowrap {
+  flex-wrap: nowrap;
+  align-items: flex-start;
+  gap: 2px;
+}
+.wide {
+  grid-column: 1 / -1;
+  white-space: normal;
+}
 </style>

@@ -4,19 +4,47 @@ import { spanningTreeOf } from '@mast/core/topology'
 const site = useSite()
 const facts = computed(() => site.plan!.site)
 const change = (changes: object): string | undefined => site.edit('changeSite', changes)
-const management = (changes: Partial<typeof facts.value.management>): string | undefined => change({ management: { ...facts.value.management, ...changes } })
+const management = (changes: Partial<typeof facts.value.management>): string | undefined =>
+  change({ management: { ...facts.value.management, ...changes } })
 /** With the user come the names under which its two passwords are in the vault. */
-const watcher = (user: string): string | undefined => management({ monitoring: user ? { user, authenticationRef: 'monitoring-authentication', privacyRef: 'monitoring-privacy' } : null })
+const watcher = (user: string): string | undefined =>
+  management({
+    monitoring: user
+      ? { user, authenticationRef: 'monitoring-authentication', privacyRef: 'monitoring-privacy' }
+      : null,
+  })
 async function secret(ref_: string, text: string): Promise<string | undefined> {
-  try { await ask(`/api/sites/${site.id}/secrets/${ref_}`, { method: 'PUT', body: { secret: text } }); return undefined } catch (error) { return errorText(error) }
+  try {
+    await ask(`/api/sites/${site.id}/secrets/${ref_}`, { method: 'PUT', body: { secret: text } })
+    return undefined
+  } catch (error) {
+    return errorText(error)
+  }
 }
-const bridges = useStable(() => [...spanningTreeOf(site.model!).priorities.keys()].map((id) => ({ title: site.plan!.devices[id]!.name, value: id })))
+const bridges = useStable(() =>
+  [...spanningTreeOf(site.model!).priorities.keys()].map((id) => ({
+    title: site.plan!.devices[id]!.name,
+    value: id,
+  })),
+)
 const zones = Intl.supportedValuesOf('timeZone')
 const number = (text: string): number | null => (text === '' ? null : Number(text))
-const electricity = (changes: object): string | undefined => change({ electricity: { ...(facts.value.electricity ?? { pricePerKwh: 0, currency: 'GBP' }), ...changes } })
+const electricity = (changes: object): string | undefined =>
+  change({
+    electricity: {
+      ...(facts.value.electricity ?? { pricePerKwh: 0, currency: 'GBP' }),
+      ...changes,
+    },
+  })
 /** How far the time of the zone is from UTC, in winter and in summer. */
 const daylight = computed(() => {
-  const offset = (month: number): string => new Intl.DateTimeFormat('en-GB', { timeZone: facts.value.timeZone, timeZoneName: 'shortOffset' }).formatToParts(new Date(Date.UTC(2026, month, 15))).find((p) => p.type === 'timeZoneName')!.value
+  const offset = (month: number): string =>
+    new Intl.DateTimeFormat('en-GB', {
+      timeZone: facts.value.timeZone,
+      timeZoneName: 'shortOffset',
+    })
+      .formatToParts(new Date(Date.UTC(2026, month, 15)))
+      .find((p) => p.type === 'timeZoneName')!.value
   const [january, july] = [offset(0), offset(6)]
   return january === july ? `${january} all year` : `${january} in January, ${july} in July`
 })
@@ -25,28 +53,117 @@ const daylight = computed(() => {
 <template>
   <section aria-label="Site">
     <h2>The site</h2>
-    <div class="fields"><ShellPieces>
-      <FieldsEditField label="Name" :value="facts.name" :save="(name) => change({ name })" />
-      <FieldsEditField label="Country" :value="facts.country" hint="two letters; it sets the radio rules" :save="(t) => change({ country: t.toUpperCase() })" mono />
-      <v-autocomplete label="Time zone" :model-value="facts.timeZone" :items="zones" variant="outlined" density="compact" :hint="daylight" persistent-hint @update:model-value="(timeZone) => timeZone && change({ timeZone })" />
-      <v-select label="Units" :model-value="facts.units" :items="['metric', 'imperial']" @update:model-value="(units) => change({ units })" />
-      <FieldsEditField label="Electricity" type="number" :suffix="`${facts.electricity?.currency ?? 'GBP'} a kWh`" :value="facts.electricity?.pricePerKwh ?? null" :save="(t) => (t === '' ? change({ electricity: null }) : electricity({ pricePerKwh: Number(t) }))" mono />
-      <FieldsEditField label="Currency" :value="facts.electricity?.currency ?? null" hint="three letters" :save="(t) => electricity({ currency: t.toUpperCase() })" mono />
-      <FieldsEditField label="Slack on every run" type="number" suffix="%" :value="facts.cabling.slackPercent" :save="(t) => change({ cabling: { ...facts.cabling, slackPercent: number(t) ?? 0 } })" mono />
-      <FieldsEditField label="Spare leads" type="number" :value="facts.cabling.spareLeads" :save="(t) => change({ cabling: { ...facts.cabling, spareLeads: number(t) ?? 0 } })" mono />
-    </ShellPieces></div>
+    <div class="fields">
+      <ShellPieces>
+        <FieldsEditField label="Name" :value="facts.name" :save="(name) => change({ name })" />
+        <FieldsEditField
+          label="Country"
+          :value="facts.country"
+          hint="two letters; it sets the radio rules"
+          :save="(t) => change({ country: t.toUpperCase() })"
+          mono
+        />
+        <v-autocomplete
+          label="Time zone"
+          :model-value="facts.timeZone"
+          :items="zones"
+          variant="outlined"
+          density="compact"
+          :hint="daylight"
+          persistent-hint
+          @update:model-value="(timeZone) => timeZone && change({ timeZone })"
+        />
+        <v-select
+          label="Units"
+          :model-value="facts.units"
+          :items="['metric', 'imperial']"
+          @update:model-value="(units) => change({ units })"
+        />
+        <FieldsEditField
+          label="Electricity"
+          type="number"
+          :suffix="`${facts.electricity?.currency ?? 'GBP'} a kWh`"
+          :value="facts.electricity?.pricePerKwh ?? null"
+          :save="
+            (t) =>
+              t === '' ? change({ electricity: null }) : electricity({ pricePerKwh: Number(t) })
+          "
+          mono
+        />
+        <FieldsEditField
+          label="Currency"
+          :value="facts.electricity?.currency ?? null"
+          hint="three letters"
+          :save="(t) => electricity({ currency: t.toUpperCase() })"
+          mono
+        />
+        <FieldsEditField
+          label="Slack on every run"
+          type="number"
+          suffix="%"
+          :value="facts.cabling.slackPercent"
+          :save="(t) => change({ cabling: { ...facts.cabling, slackPercent: number(t) ?? 0 } })"
+          mono
+        />
+        <FieldsEditField
+          label="Spare leads"
+          type="number"
+          :value="facts.cabling.spareLeads"
+          :save="(t) => change({ cabling: { ...facts.cabling, spareLeads: number(t) ?? 0 } })"
+          mono
+        />
+      </ShellPieces>
+    </div>
     <h3>Looking after the devices</h3>
-    <div class="fields"><ShellPieces>
-      <FieldsEditField label="Shown before the password" :value="facts.management.banner || null" hint="on every device's page" :save="(banner) => management({ banner })" />
-      <FieldsEditField label="Devices send their log to" :value="facts.management.logTo" hint="an address inside; empty sends nothing" :save="(t) => management({ logTo: t || null })" mono />
-      <FieldsEditField label="Monitoring user" :value="facts.management.monitoring?.user ?? null" hint="SNMPv3; empty is none" :save="watcher" mono />
-      <v-select v-if="bridges.length > 1" label="Root of the spanning tree" :model-value="facts.preferences.spanningTreeRootId" :items="[{ title: 'the one nearest to the gateway', value: null }, ...bridges]" @update:model-value="(spanningTreeRootId) => change({ preferences: { spanningTreeRootId } })" />
-      <template v-if="facts.management.monitoring">
-        <FieldsKeyField label="Its password, 14 or more" :save="(t) => secret(facts.management.monitoring!.authenticationRef, t)" />
-        <FieldsKeyField label="Its password for privacy" :save="(t) => secret(facts.management.monitoring!.privacyRef, t)" />
-      </template>
-    </ShellPieces></div>
+    <div class="fields">
+      <ShellPieces>
+        <FieldsEditField
+          label="Shown before the password"
+          :value="facts.management.banner || null"
+          hint="on every device's page"
+          :save="(banner) => management({ banner })"
+        />
+        <FieldsEditField
+          label="Devices send their log to"
+          :value="facts.management.logTo"
+          hint="an address inside; empty sends nothing"
+          :save="(t) => management({ logTo: t || null })"
+          mono
+        />
+        <FieldsEditField
+          label="Monitoring user"
+          :value="facts.management.monitoring?.user ?? null"
+          hint="SNMPv3; empty is none"
+          :save="watcher"
+          mono
+        />
+        <v-select
+          v-if="bridges.length > 1"
+          label="Root of the spanning tree"
+          :model-value="facts.preferences.spanningTreeRootId"
+          :items="[{ title: 'the one nearest to the gateway', value: null }, ...bridges]"
+          @update:model-value="
+            (spanningTreeRootId) => change({ preferences: { spanningTreeRootId } })
+          "
+        />
+        <template v-if="facts.management.monitoring">
+          <FieldsKeyField
+            label="Its password, 14 or more"
+            :save="(t) => secret(facts.management.monitoring!.authenticationRef, t)"
+          />
+          <FieldsKeyField
+            label="Its password for privacy"
+            :save="(t) => secret(facts.management.monitoring!.privacyRef, t)"
+          />
+        </template>
+      </ShellPieces>
+    </div>
   </section>
 </template>
 
-<style scoped>h3 { margin: 12px 0 6px; font-size: 15px; }</style>
+<style scoped>
+h3 {
+  margin: 12px 0 6px;
+  font-size: 15px;
+}
+</style>

@@ -7,24 +7,69 @@ import { strandOf } from '~/components/drawing/strands'
 const site = useSite()
 const field = useField()
 const networks = computed(() => Object.values(site.plan!.wirelessNetworks))
-const points = computed(() => site.model!.devices.filter((d) => site.model!.profileOf(d.id).radios > 0 && site.model!.profileOf(d.id).kind === 'access-point'))
-const clients = computed(() => site.model!.devices.filter((d) => site.model!.profileOf(d.id).kind === 'host' && site.model!.profileOf(d.id).radios > 0))
-const choices = useStable(() => [{ title: 'none', value: null }, ...networks.value.map((w) => ({ title: w.name, value: w.id }))])
+const points = computed(() =>
+  site.model!.devices.filter(
+    (d) =>
+      site.model!.profileOf(d.id).radios > 0 && site.model!.profileOf(d.id).kind === 'access-point',
+  ),
+)
+const clients = computed(() =>
+  site.model!.devices.filter(
+    (d) => site.model!.profileOf(d.id).kind === 'host' && site.model!.profileOf(d.id).radios > 0,
+  ),
+)
+const choices = useStable(() => [
+  { title: 'none', value: null },
+  ...networks.value.map((w) => ({ title: w.name, value: w.id })),
+])
 const senders = useStable(() => points.value.map((p) => ({ title: p.name, value: p.id })))
-const segments = useStable(() => site.model!.segments.map((s) => ({ title: `${s.vlanId} ${s.name}`, value: s.id })))
-const securities = [{ title: 'WPA3', value: 'wpa3' }, { title: 'WPA2 and WPA3', value: 'wpa2-wpa3' }, { title: 'WPA2', value: 'wpa2' }, { title: 'open', value: 'open' }]
+const segments = useStable(() =>
+  site.model!.segments.map((s) => ({ title: `${s.vlanId} ${s.name}`, value: s.id })),
+)
+const securities = [
+  { title: 'WPA3', value: 'wpa3' },
+  { title: 'WPA2 and WPA3', value: 'wpa2-wpa3' },
+  { title: 'WPA2', value: 'wpa2' },
+  { title: 'open', value: 'open' },
+]
 const name = ref('')
 const segmentId = ref<string | null>(null)
 const refused = ref<string | undefined>()
 const keys = ref<Record<string, string>>({})
 const have = ref<Set<string>>(new Set())
-async function readRefs(): Promise<void> { have.value = new Set((await $fetch<{ ref: string }[]>(`/api/sites/${site.id}/secrets`)).map((s) => s.ref)) }
-watch(() => site.id, (id) => { if (id) void readRefs() }, { immediate: true })
+async function readRefs(): Promise<void> {
+  have.value = new Set(
+    (await $fetch<{ ref: string }[]>(`/api/sites/${site.id}/secrets`)).map((s) => s.ref),
+  )
+}
+watch(
+  () => site.id,
+  (id) => {
+    if (id) void readRefs()
+  },
+  { immediate: true },
+)
 
 async function add(): Promise<void> {
-  const id = idFor(name.value, new Set([...Object.keys(site.plan!.wirelessNetworks), ...Object.keys(site.plan!.devices), ...Object.keys(site.plan!.segments), ...Object.keys(site.plan!.locations)]))
+  const id = idFor(
+    name.value,
+    new Set([
+      ...Object.keys(site.plan!.wirelessNetworks),
+      ...Object.keys(site.plan!.devices),
+      ...Object.keys(site.plan!.segments),
+      ...Object.keys(site.plan!.locations),
+    ]),
+  )
   const guests = site.plan!.segments[segmentId.value!]?.purpose === 'guests'
-  refused.value = site.edit('addWirelessNetwork', { id, name: name.value, segmentId: segmentId.value, security: 'wpa2-wpa3', keyRef: `wifi-${id}`, clientIsolation: guests, accessPointIds: points.value.map((p) => p.id) })
+  refused.value = site.edit('addWirelessNetwork', {
+    id,
+    name: name.value,
+    segmentId: segmentId.value,
+    security: 'wpa2-wpa3',
+    keyRef: `wifi-${id}`,
+    clientIsolation: guests,
+    accessPointIds: points.value.map((p) => p.id),
+  })
   if (refused.value) return
   name.value = ''
   await setKey(`wifi-${id}`, null)
@@ -35,73 +80,241 @@ async function setKey(ref_: string, secret: string | null): Promise<string | und
     Reflect.deleteProperty(keys.value, ref_)
     await readRefs()
     return undefined
-  } catch (error) { return errorText(error) }
+  } catch (error) {
+    return errorText(error)
+  }
 }
-async function show(ref_: string): Promise<void> { keys.value = { ...keys.value, [ref_]: await field.secret(ref_) } }
-const change = (w: WirelessNetwork, changes: Partial<WirelessNetwork>): string | undefined => site.edit('changeWirelessNetwork', { id: w.id, changes })
-const lands = (w: WirelessNetwork, apId: string): boolean => carriageOf(site.model!, w.segmentId).at(apId).some((a) => a.inside === site.plan!.segments[w.segmentId]!.vlanId)
+async function show(ref_: string): Promise<void> {
+  keys.value = { ...keys.value, [ref_]: await field.secret(ref_) }
+}
+const change = (w: WirelessNetwork, changes: Partial<WirelessNetwork>): string | undefined =>
+  site.edit('changeWirelessNetwork', { id: w.id, changes })
+const lands = (w: WirelessNetwork, apId: string): boolean =>
+  carriageOf(site.model!, w.segmentId)
+    .at(apId)
+    .some((a) => a.inside === site.plan!.segments[w.segmentId]!.vlanId)
 /** How far clients are kept apart beyond one access point, where there are several. */
 function apart(w: WirelessNetwork): string | null {
   if (!w.clientIsolation || w.accessPointIds.length < 2) return null
   const { ports, leaks } = isolationOf(site.model!)
   const leak = leaks.find((l) => l.segmentId === w.segmentId)
   const name = (id: string): string => site.plan!.devices[id]?.name ?? id
-  if (leak) return `Kept apart on each access point, but not between ${name(leak.between[0])} and ${name(leak.between[1])}: see the remark.`
+  if (leak)
+    return (
+      `Kept apart on each access point, but not between ${name(leak.between[0])} and ` +
+      `${name(leak.between[1])}: see the remark.`
+    )
   const { vlanId } = site.plan!.segments[w.segmentId]!
   const kept = [...ports].filter(([, vlans]) => vlans.has(vlanId)).map(([id]) => id)
   const devices = [...new Set(kept.map((id) => name(site.plan!.ports[id]!.deviceId)))]
-  return kept.length === 0 ? null : `Between access points too: ${kept.length} sockets of ${devices.join(', ')} do not hear each other in VLAN ${vlanId}.`
+  return kept.length === 0
+    ? null
+    : `Between access points too: ${kept.length} sockets of ${devices.join(', ')} do not hear ` +
+        `each other in VLAN ${vlanId}.`
 }
-const rows = computed(() => networks.value.flatMap((w) => w.accessPointIds.map((ap) => ({ w, ap, ok: lands(w, ap) }))))
+const rows = computed(() =>
+  networks.value.flatMap((w) => w.accessPointIds.map((ap) => ({ w, ap, ok: lands(w, ap) }))),
+)
 const colour = (id: string): string => strandOf(site.model!.segments, id).colour
 const dash = (id: string): string => strandOf(site.model!.segments, id).dash
 </script>
 
 <template>
-  <div><ShellPieces>
-    <svg v-if="rows.length" :viewBox="`0 0 760 ${rows.length * 44 + 12}`" class="strands" role="img" aria-label="Each network from its access point to its segment; the same facts stand below">
-      <g v-for="(r, i) in rows" :key="`${r.w.id}-${r.ap}`" :transform="`translate(0 ${i * 44 + 8})`">
-        <path d="M14 26 a12 12 0 0 1 24 0 M19 26 a7 7 0 0 1 14 0" class="air" /><circle cx="26" cy="26" r="2" />
-        <text x="50" y="17" class="name">{{ r.w.name }}</text><text x="50" y="31" class="small">{{ site.plan!.devices[r.ap]?.name }}</text>
-        <path v-if="r.ok" d="M250 20 H540" class="strand" :style="{ stroke: colour(r.w.segmentId), strokeDasharray: dash(r.w.segmentId) }" />
-        <template v-else><path d="M250 20 H370" class="strand" :style="{ stroke: colour(r.w.segmentId), strokeDasharray: dash(r.w.segmentId) }" /><path d="M376 14 l12 12 M376 26 l12 -12" class="break" /><text x="396" y="24" class="break-text">does not arrive; see Wiring</text></template>
-        <text x="552" y="24" class="name">{{ site.model!.vlanName(r.w.segmentId) }}</text>
-      </g>
-    </svg>
-    <p v-if="networks.length === 0" class="lead">No wireless network yet. Give it a name that tells nothing of the organisation or the equipment, and the segment its clients land in.</p>
-    <section v-for="w in networks" :key="w.id" class="in-place" :class="{ hot: site.pointed.includes(w.id) || site.selected === w.id }" :aria-label="w.name">
-      <div class="fields"><ShellPieces>
-        <FieldsEditField label="Name on the air" :value="w.name" :save="(t) => change(w, { name: t })" />
-        <v-select label="Lands in" :model-value="w.segmentId" :items="segments" @update:model-value="(s) => change(w, { segmentId: s })" />
-        <v-select label="Security" :model-value="w.security" :items="securities" @update:model-value="(security) => change(w, { security })" />
-        <v-select label="Sent by" multiple :model-value="w.accessPointIds" :items="senders" @update:model-value="(accessPointIds) => change(w, { accessPointIds })" />
-        <v-checkbox label="Keep clients apart" :model-value="w.clientIsolation" @update:model-value="(v) => change(w, { clientIsolation: v === true })" />
-      </ShellPieces></div>
-      <p v-if="apart(w)" class="faint">{{ apart(w) }}</p>
-      <div class="row mt-2">
-        <template v-if="w.security !== 'open' && w.keyRef">
-        <span>Key</span>
-        <span v-if="keys[w.keyRef]" class="mono key">{{ keys[w.keyRef] }}</span><span v-else class="mono faint">{{ have.has(w.keyRef) ? 'in the vault' : 'none yet' }}</span>
-        <v-btn v-if="have.has(w.keyRef) && !keys[w.keyRef]" size="small" @click="show(w.keyRef)">Show</v-btn>
-        <v-btn size="small" @click="setKey(w.keyRef, null)">Make a new one</v-btn>
-        <FieldsKeyField :save="(t) => setKey(w.keyRef!, t)" />
-        </template>
-        <v-btn size="small" variant="text" color="error" @click="site.edit('removeWirelessNetwork', { id: w.id })">Remove the network</v-btn>
-      </div>
-    </section>
-    <form class="row no-print" @submit.prevent="add">
-      <v-text-field v-model="name" label="New network" style="max-width: 240px" /><v-select v-model="segmentId" label="Lands in segment" :items="segments" style="max-width: 220px" />
-      <v-btn type="submit" color="primary" :disabled="!name.trim() || !segmentId">Add network</v-btn><p v-if="refused" class="mark blockers" role="alert">{{ refused }}</p>
-    </form>
-    <section v-if="clients.length && networks.length">
-      <h2>Who joins what</h2>
-      <table class="plain"><tbody><ShellPieces><tr v-for="c in clients" :key="c.id"><td>{{ c.name }}</td><td><v-select variant="plain" :aria-label="`Network of ${c.name}`" :model-value="c.wirelessNetworkId" :items="choices" @update:model-value="(wirelessNetworkId) => site.edit('changeDevice', { id: c.id, changes: { wirelessNetworkId, addressing: { ...c.addressing, segmentId: wirelessNetworkId ? site.plan!.wirelessNetworks[wirelessNetworkId]!.segmentId : c.addressing.segmentId } } })" /></td></tr></ShellPieces></tbody></table>
-    </section>
-  </ShellPieces></div>
+  <div>
+    <ShellPieces>
+      <svg
+        v-if="rows.length"
+        :viewBox="`0 0 760 ${rows.length * 44 + 12}`"
+        class="strands"
+        role="img"
+        aria-label="Each network from its access point to its segment; the same facts stand below"
+      >
+        <g
+          v-for="(r, i) in rows"
+          :key="`${r.w.id}-${r.ap}`"
+          :transform="`translate(0 ${i * 44 + 8})`"
+        >
+          <path d="M14 26 a12 12 0 0 1 24 0 M19 26 a7 7 0 0 1 14 0" class="air" />
+          <circle cx="26" cy="26" r="2" />
+          <text x="50" y="17" class="name">{{ r.w.name }}</text>
+          <text x="50" y="31" class="small">{{ site.plan!.devices[r.ap]?.name }}</text>
+          <path
+            v-if="r.ok"
+            d="M250 20 H540"
+            class="strand"
+            :style="{ stroke: colour(r.w.segmentId), strokeDasharray: dash(r.w.segmentId) }"
+          />
+          <template v-else>
+            <path
+              d="M250 20 H370"
+              class="strand"
+              :style="{ stroke: colour(r.w.segmentId), strokeDasharray: dash(r.w.segmentId) }"
+            />
+            <path d="M376 14 l12 12 M376 26 l12 -12" class="break" />
+            <text x="396" y="24" class="break-text">does not arrive; see Wiring</text>
+          </template>
+          <text x="552" y="24" class="name">{{ site.model!.vlanName(r.w.segmentId) }}</text>
+        </g>
+      </svg>
+      <p v-if="networks.length === 0" class="lead">
+        No wireless network yet. Give it a name that tells nothing of the organisation or the
+        equipment, and the segment its clients land in.
+      </p>
+      <section
+        v-for="w in networks"
+        :key="w.id"
+        class="in-place"
+        :class="{ hot: site.pointed.includes(w.id) || site.selected === w.id }"
+        :aria-label="w.name"
+      >
+        <div class="fields">
+          <ShellPieces>
+            <FieldsEditField
+              label="Name on the air"
+              :value="w.name"
+              :save="(t) => change(w, { name: t })"
+            />
+            <v-select
+              label="Lands in"
+              :model-value="w.segmentId"
+              :items="segments"
+              @update:model-value="(s) => change(w, { segmentId: s })"
+            />
+            <v-select
+              label="Security"
+              :model-value="w.security"
+              :items="securities"
+              @update:model-value="(security) => change(w, { security })"
+            />
+            <v-select
+              label="Sent by"
+              multiple
+              :model-value="w.accessPointIds"
+              :items="senders"
+              @update:model-value="(accessPointIds) => change(w, { accessPointIds })"
+            />
+            <v-checkbox
+              label="Keep clients apart"
+              :model-value="w.clientIsolation"
+              @update:model-value="(v) => change(w, { clientIsolation: v === true })"
+            />
+          </ShellPieces>
+        </div>
+        <p v-if="apart(w)" class="faint">{{ apart(w) }}</p>
+        <div class="row mt-2">
+          <template v-if="w.security !== 'open' && w.keyRef">
+            <span>Key</span>
+            <span v-if="keys[w.keyRef]" class="mono key">{{ keys[w.keyRef] }}</span><span
+              v-else
+              class="mono faint"
+              >{{ have.has(w.keyRef) ? 'in the vault' : 'none yet' }}</span
+            >
+            <v-btn v-if="have.has(w.keyRef) && !keys[w.keyRef]" size="small" @click="show(w.keyRef)"
+              >Show</v-btn
+            >
+            <v-btn size="small" @click="setKey(w.keyRef, null)">Make a new one</v-btn>
+            <FieldsKeyField :save="(t) => setKey(w.keyRef!, t)" />
+          </template>
+          <v-btn
+            size="small"
+            variant="text"
+            color="error"
+            @click="site.edit('removeWirelessNetwork', { id: w.id })"
+            >Remove the network</v-btn
+          >
+        </div>
+      </section>
+      <form class="row no-print" @submit.prevent="add">
+        <v-text-field v-model="name" label="New network" style="max-width: 240px" /><v-select
+          v-model="segmentId"
+          label="Lands in segment"
+          :items="segments"
+          style="max-width: 220px"
+        />
+        <v-btn type="submit" color="primary" :disabled="!name.trim() || !segmentId"
+          >Add network</v-btn
+        >
+        <p v-if="refused" class="mark blockers" role="alert">{{ refused }}</p>
+      </form>
+      <section v-if="clients.length && networks.length">
+        <h2>Who joins what</h2>
+        <table class="plain">
+          <tbody>
+            <ShellPieces
+              ><tr v-for="c in clients" :key="c.id">
+                <td>{{ c.name }}</td>
+                <td>
+                  <v-select
+                    variant="plain"
+                    :aria-label="`Network of ${c.name}`"
+                    :model-value="c.wirelessNetworkId"
+                    :items="choices"
+                    @update:model-value="
+                      (wirelessNetworkId) =>
+                        site.edit('changeDevice', {
+                          id: c.id,
+                          changes: {
+                            wirelessNetworkId,
+                            addressing: {
+                              ...c.addressing,
+                              segmentId: wirelessNetworkId
+                                ? site.plan!.wirelessNetworks[wirelessNetworkId]!.segmentId
+                                : c.addressing.segmentId,
+                            },
+                          },
+                        })
+                    "
+                  />
+                </td></tr
+            ></ShellPieces>
+          </tbody>
+        </table>
+      </section>
+    </ShellPieces>
+  </div>
 </template>
 
 <style scoped>
-.strands { width: 100%; max-width: 860px; font-family: var(--text); } .air { fill: none; stroke: var(--ink); stroke-width: 1.5; } circle { fill: var(--ink); }
-.strand { fill: none; stroke-width: 3; } .name { font-size: 14px; font-weight: 600; fill: var(--ink); } .small { font-size: 12px; fill: var(--faint); } .break { stroke: var(--blocker); stroke-width: 2; } .break-text { fill: var(--blocker); font-size: 12.5px; }
-.hot { background: var(--selection); } .key { border: 1px solid var(--hair); padding: 2px 8px; font-size: 15px; }
+.strands {
+  width: 100%;
+  max-width: 860px;
+  font-family: var(--text);
+}
+.air {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 1.5;
+}
+circle {
+  fill: var(--ink);
+}
+.strand {
+  fill: none;
+  stroke-width: 3;
+}
+.name {
+  font-size: 14px;
+  font-weight: 600;
+  fill: var(--ink);
+}
+.small {
+  font-size: 12px;
+  fill: var(--faint);
+}
+.break {
+  stroke: var(--blocker);
+  stroke-width: 2;
+}
+.break-text {
+  fill: var(--blocker);
+  font-size: 12.5px;
+}
+.hot {
+  background: var(--selection);
+}
+.key {
+  border: 1px solid var(--hair);
+  padding: 2px 8px;
+  font-size: 15px;
+}
 </style>

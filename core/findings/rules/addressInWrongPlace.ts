@@ -1,5 +1,17 @@
-/** C-09: gateway, mask or address typed into each other's place; a gateway outside its subnet; network or broadcast address on a host. */
-import { address, containsAddress, formatAddress, lastOf, looksLikeMask, parsePrefix, usableRange, type Prefix } from '../../addressing'
+/**
+ * C-09: gateway, mask or address typed into each other's place; a gateway outside its subnet;
+ * network or broadcast address on a host.
+ */
+import {
+  address,
+  containsAddress,
+  formatAddress,
+  lastOf,
+  looksLikeMask,
+  parsePrefix,
+  usableRange,
+  type Prefix,
+} from '../../addressing'
 import { firstFree } from '../freeAddress'
 import { defineRule, type Fix } from '../rule'
 
@@ -26,15 +38,34 @@ export default defineRule({
       const subnet = s.subnet ? parsePrefix(s.subnet) : undefined
       if (!subnet) continue
       const usable = usableRange(subnet)
-      const usual = formatAddress({ family: 4, value: habit === 'first' ? usable.first : usable.last })
+      const usual = formatAddress({
+        family: 4,
+        value: habit === 'first' ? usable.first : usable.last,
+      })
       const wrong = s.gateway ? wrongWith(s.gateway, subnet) : 'is missing'
       if (wrong)
         yield {
           subjects: [s.id],
-          text: `The gateway ${s.gateway ?? ''} of ${s.name} ${wrong}${s.gateway ? ` ${s.subnet}` : ''}.`.replace('  ', ' '),
+          text: `The gateway ${s.gateway ?? ''} of ${s.name} ${wrong}${s.gateway ? ` ${s.subnet}` : ''}.`.replace(
+            '  ',
+            ' ',
+          ),
           why: 'No host of the segment would find its way out.',
-          numbers: [{ label: 'usable', value: `${formatAddress({ family: 4, value: usable.first })}-${formatAddress({ family: 4, value: usable.last })}`, how: 'RFC 1812 4.2.3.1: without network and broadcast address' }],
-          fixes: [{ label: `Set the gateway to ${usual}`, edits: [{ name: 'setGateway', args: { segmentId: s.id, gateway: usual } }] }],
+          numbers: [
+            {
+              label: 'usable',
+              value:
+                `${formatAddress({ family: 4, value: usable.first })}-` +
+                `${formatAddress({ family: 4, value: usable.last })}`,
+              how: 'RFC 1812 4.2.3.1: without network and broadcast address',
+            },
+          ],
+          fixes: [
+            {
+              label: `Set the gateway to ${usual}`,
+              edits: [{ name: 'setGateway', args: { segmentId: s.id, gateway: usual } }],
+            },
+          ],
         }
       for (const d of model.membersOf(s.id)) {
         const { mode, address: own, gateway } = d.addressing
@@ -43,19 +74,65 @@ export default defineRule({
         const bad = wrongWith(own, subnet)
         if (bad || swapped) {
           const free = firstFree(model.plan.devices, d.id, s.fixedBlock)
-          const fixes: Fix[] = free ? [{ label: `Give it ${free}`, edits: [{ name: 'changeDevice', args: { id: d.id, changes: { addressing: { ...d.addressing, address: free, gateway: mode === 'fixed' ? s.gateway : null } } } }] }] : []
+          const fixes: Fix[] = free
+            ? [
+                {
+                  label: `Give it ${free}`,
+                  edits: [
+                    {
+                      name: 'changeDevice',
+                      args: {
+                        id: d.id,
+                        changes: {
+                          addressing: {
+                            ...d.addressing,
+                            address: free,
+                            gateway: mode === 'fixed' ? s.gateway : null,
+                          },
+                        },
+                      },
+                    },
+                  ],
+                },
+              ]
+            : []
           yield {
             subjects: [d.id, s.id],
-            text: swapped ? `${d.name} has the gateway's address ${own}; address and gateway look exchanged.` : `The address ${own} of ${d.name} ${bad} ${s.subnet}.`,
-            why: swapped ? 'Two devices would answer for the gateway.' : 'Nothing in the segment could talk to it.',
+            text: swapped
+              ? `${d.name} has the gateway's address ${own}; address and gateway look exchanged.`
+              : `The address ${own} of ${d.name} ${bad} ${s.subnet}.`,
+            why: swapped
+              ? 'Two devices would answer for the gateway.'
+              : 'Nothing in the segment could talk to it.',
             fixes,
           }
-        } else if (mode === 'fixed' && gateway !== null && gateway !== s.gateway && s.gateway && !wrong)
+        } else if (
+          mode === 'fixed' &&
+          gateway !== null &&
+          gateway !== s.gateway &&
+          s.gateway &&
+          !wrong
+        )
           yield {
             subjects: [d.id, s.id],
             text: `${d.name} sends to the gateway ${gateway}; the segment's gateway is ${s.gateway}.`,
-            why: looksLikeMask(address(gateway)) ? 'A mask was typed into the place of the gateway.' : 'It would reach its own segment and nothing beyond.',
-            fixes: [{ label: `Set its gateway to ${s.gateway}`, edits: [{ name: 'changeDevice', args: { id: d.id, changes: { addressing: { ...d.addressing, gateway: s.gateway } } } }] }],
+            why: looksLikeMask(address(gateway))
+              ? 'A mask was typed into the place of the gateway.'
+              : 'It would reach its own segment and nothing beyond.',
+            fixes: [
+              {
+                label: `Set its gateway to ${s.gateway}`,
+                edits: [
+                  {
+                    name: 'changeDevice',
+                    args: {
+                      id: d.id,
+                      changes: { addressing: { ...d.addressing, gateway: s.gateway } },
+                    },
+                  },
+                ],
+              },
+            ],
           }
       }
     }

@@ -1,7 +1,12 @@
 /** C-04: more devices than the controller accepts, by kind. */
 import { defineRule } from '../rule'
 
-const words = { 'gateway': 'gateways', 'switch': 'switches', 'access-point': 'access points', 'bridge-radio': 'bridge radios' } as const
+const words = {
+  gateway: 'gateways',
+  switch: 'switches',
+  'access-point': 'access points',
+  'bridge-radio': 'bridge radios',
+} as const
 
 export default defineRule({
   id: 'survey/controller-full',
@@ -16,13 +21,30 @@ export default defineRule({
     const capacity = host && model.profileOf(host.id).limits.controllerCapacity
     if (!host || !capacity) return
     for (const kind of Object.keys(words) as (keyof typeof words)[]) {
-      const own = model.devices.filter((d) => model.profileOf(d.id).kind === kind && model.profileOf(d.id).adoptable)
+      const own = model.devices.filter(
+        (d) => model.profileOf(d.id).kind === kind && model.profileOf(d.id).adoptable,
+      )
       if (own.length <= capacity[kind]) continue
-      const others = model.devices.filter((d) => d.id !== host.id && (model.profileOf(d.id).limits.controllerCapacity?.[kind] ?? -1) >= own.length)
+      const others = model.devices.filter(
+        (d) =>
+          d.id !== host.id &&
+          (model.profileOf(d.id).limits.controllerCapacity?.[kind] ?? -1) >= own.length,
+      )
       yield {
-        subjects: [host.id, ...own.slice(capacity[kind]).map((d) => d.id)], text: `${host.name} takes ${capacity[kind]} ${words[kind]}; the plan has ${own.length}.`,
-        why: `The last ${own.length - capacity[kind]} are heard and never adopted.`, numbers: [{ label: words[kind], value: `${own.length} of ${capacity[kind]}`, how: `limits of ${model.profileOf(host.id).name}` }],
-        fixes: others.map((d) => ({ label: `Run the controller on ${d.name}`, edits: [{ name: 'setController', args: { hostDeviceId: d.id } }] })),
+        subjects: [host.id, ...own.slice(capacity[kind]).map((d) => d.id)],
+        text: `${host.name} takes ${capacity[kind]} ${words[kind]}; the plan has ${own.length}.`,
+        why: `The last ${own.length - capacity[kind]} are heard and never adopted.`,
+        numbers: [
+          {
+            label: words[kind],
+            value: `${own.length} of ${capacity[kind]}`,
+            how: `limits of ${model.profileOf(host.id).name}`,
+          },
+        ],
+        fixes: others.map((d) => ({
+          label: `Run the controller on ${d.name}`,
+          edits: [{ name: 'setController', args: { hostDeviceId: d.id } }],
+        })),
       }
     }
   },

@@ -26,37 +26,92 @@ export default defineRule({
       const free = freeVlan(segments)
       const second = group[1]!
       yield {
-        subjects: group.map((s) => s.id), text: `${names(group)} both have VLAN ${second.vlanId}.`, why: 'On the wire they are one segment, whatever the rules say.',
-        fixes: [{ label: `Give ${second.name} VLAN ${free}`, edits: [{ name: 'changeSegment', args: { id: second.id, changes: { vlanId: free } } }] }],
+        subjects: group.map((s) => s.id),
+        text: `${names(group)} both have VLAN ${second.vlanId}.`,
+        why: 'On the wire they are one segment, whatever the rules say.',
+        fixes: [
+          {
+            label: `Give ${second.name} VLAN ${free}`,
+            edits: [{ name: 'changeSegment', args: { id: second.id, changes: { vlanId: free } } }],
+          },
+        ],
       }
     }
-    for (const group of twice<Segment>(segments, (s) => s.name.toLowerCase())) yield again(group, 'name', group[0]!.name, rename('changeSegment', group[1]!))
-    for (const group of twice<Device>(devices, (d) => d.name.toLowerCase())) yield again(group, 'name', group[0]!.name, rename('changeDevice', group[1]!))
-    for (const group of twice<Device>(devices, (d) => d.serial)) yield again(group, 'serial', group[0]!.serial!, clear(group[1]!, 'serial'))
-    for (const group of twice<Device>(devices, (d) => d.hardwareAddress)) yield again(group, 'hardware address', group[0]!.hardwareAddress!, clear(group[1]!, 'hardwareAddress'))
-    for (const group of twice<Device>(devices, (d) => (d.addressing.mode === 'automatic' ? null : d.addressing.address))) {
+    for (const group of twice<Segment>(segments, (s) => s.name.toLowerCase()))
+      yield again(group, 'name', group[0]!.name, rename('changeSegment', group[1]!))
+    for (const group of twice<Device>(devices, (d) => d.name.toLowerCase()))
+      yield again(group, 'name', group[0]!.name, rename('changeDevice', group[1]!))
+    for (const group of twice<Device>(devices, (d) => d.serial))
+      yield again(group, 'serial', group[0]!.serial!, clear(group[1]!, 'serial'))
+    for (const group of twice<Device>(devices, (d) => d.hardwareAddress))
+      yield again(
+        group,
+        'hardware address',
+        group[0]!.hardwareAddress!,
+        clear(group[1]!, 'hardwareAddress'),
+      )
+    for (const group of twice<Device>(devices, (d) =>
+      d.addressing.mode === 'automatic' ? null : d.addressing.address,
+    )) {
       const second = group[1]!
-      const block = second.addressing.segmentId ? plan.segments[second.addressing.segmentId]!.fixedBlock : null
+      const block = second.addressing.segmentId
+        ? plan.segments[second.addressing.segmentId]!.fixedBlock
+        : null
       const free = firstFree(plan.devices, second.id, block)
-      yield again(group, 'address', second.addressing.address!, free ? [{
-        label: `Give ${second.name} ${free}`, edits: [{ name: 'changeDevice', args: { id: second.id, changes: { addressing: { ...second.addressing, address: free } } } }],
-      }] : [])
+      yield again(
+        group,
+        'address',
+        second.addressing.address!,
+        free
+          ? [
+              {
+                label: `Give ${second.name} ${free}`,
+                edits: [
+                  {
+                    name: 'changeDevice',
+                    args: {
+                      id: second.id,
+                      changes: { addressing: { ...second.addressing, address: free } },
+                    },
+                  },
+                ],
+              },
+            ]
+          : [],
+      )
     }
   },
 })
 
 const whyOf: Record<string, string> = {
-  'name': 'Nobody can tell on the day which one is meant.',
-  'serial': 'Only one of them can be claimed; one serial was probably mistyped.',
+  name: 'Nobody can tell on the day which one is meant.',
+  serial: 'Only one of them can be claimed; one serial was probably mistyped.',
   'hardware address': 'A reservation for it would fit either; one was probably mistyped.',
-  'address': 'Both would answer, by turns.',
+  address: 'Both would answer, by turns.',
 }
-const again = (group: readonly { id: string; name: string }[], what: string, value: string, fixes: Fix[]): FindingBody =>
-  ({ subjects: group.map((g) => g.id), text: `${names(group)} have the same ${what}, ${value}.`, why: whyOf[what]!, fixes })
-const rename = (edit: string, second: { id: string; name: string }): Fix[] =>
-  [{ label: `Call the second ${second.name} 2`, edits: [{ name: edit, args: { id: second.id, changes: { name: `${second.name} 2` } } }] }]
-const clear = (second: Device, field: 'serial' | 'hardwareAddress'): Fix[] =>
-  [{ label: `Clear it on ${second.name} until it is read again`, edits: [{ name: 'changeDevice', args: { id: second.id, changes: { [field]: null } } }] }]
+const again = (
+  group: readonly { id: string; name: string }[],
+  what: string,
+  value: string,
+  fixes: Fix[],
+): FindingBody => ({
+  subjects: group.map((g) => g.id),
+  text: `${names(group)} have the same ${what}, ${value}.`,
+  why: whyOf[what]!,
+  fixes,
+})
+const rename = (edit: string, second: { id: string; name: string }): Fix[] => [
+  {
+    label: `Call the second ${second.name} 2`,
+    edits: [{ name: edit, args: { id: second.id, changes: { name: `${second.name} 2` } } }],
+  },
+]
+const clear = (second: Device, field: 'serial' | 'hardwareAddress'): Fix[] => [
+  {
+    label: `Clear it on ${second.name} until it is read again`,
+    edits: [{ name: 'changeDevice', args: { id: second.id, changes: { [field]: null } } }],
+  },
+]
 
 function freeVlan(segments: readonly Segment[]): number {
   const used = new Set(segments.map((s) => s.vlanId))

@@ -13,9 +13,20 @@ export default defineRule({
       const segment = model.plan.segments[w.segmentId]!
       if (segment.purpose !== 'guests' || w.clientIsolation) continue
       yield {
-        subjects: [w.id, segment.id], text: `Clients of '${w.name}' hear each other in ${segment.name}.`,
-        why: 'A stranger\'s laptop sees every other guest\'s; the gateway\'s rules never see what stays inside a segment.',
-        fixes: [{ label: `Keep the clients of '${w.name}' apart`, edits: [{ name: 'changeWirelessNetwork', args: { id: w.id, changes: { clientIsolation: true } } }] }],
+        subjects: [w.id, segment.id],
+        text: `Clients of '${w.name}' hear each other in ${segment.name}.`,
+        why: "A stranger's laptop sees every other guest's; the gateway's rules never see what stays inside a segment.",
+        fixes: [
+          {
+            label: `Keep the clients of '${w.name}' apart`,
+            edits: [
+              {
+                name: 'changeWirelessNetwork',
+                args: { id: w.id, changes: { clientIsolation: true } },
+              },
+            ],
+          },
+        ],
       }
     }
   },

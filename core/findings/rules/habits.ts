@@ -25,15 +25,32 @@ export default defineRule({
         let vlan = 10
         while (used.has(vlan)) vlan += 10
         yield {
-          subjects: [s.id], text: `${s.name} is in VLAN 1, and the site's habit is to leave it empty.`, why: 'Everything that nobody configured is in VLAN 1, a socket out of the box as well; whoever plugs in there would be in this segment.',
-          fixes: [{ label: `Give ${s.name} VLAN ${vlan}`, edits: [{ name: 'changeSegment', args: { id: s.id, changes: { vlanId: vlan } } }] }, { label: 'Use VLAN 1 on this site', edits: [{ name: 'changeSite', args: { preferences: { vlanOne: 'used' } } }] }],
+          subjects: [s.id],
+          text: `${s.name} is in VLAN 1, and the site's habit is to leave it empty.`,
+          why:
+            'Everything that nobody configured is in VLAN 1, a socket out of the box as well; ' +
+            'whoever plugs in there would be in this segment.',
+          fixes: [
+            {
+              label: `Give ${s.name} VLAN ${vlan}`,
+              edits: [{ name: 'changeSegment', args: { id: s.id, changes: { vlanId: vlan } } }],
+            },
+            {
+              label: 'Use VLAN 1 on this site',
+              edits: [{ name: 'changeSite', args: { preferences: { vlanOne: 'used' } } }],
+            },
+          ],
         }
       }
       const own = s.subnet ? parsePrefix(s.subnet) : undefined
       const met = own ? usualCollisions(own) : []
       if (met.length > 0)
         yield {
-          severity: 'note', subjects: [s.id], text: `${s.name} ${s.subnet} has the numbers of ${met[0]!.met}.`, why: 'Whoever connects by a tunnel from a place with the same numbers reaches their own network instead.', fixes: isBetterPlaced(model, s) ? moveToFreeSpace(model, s) : [],
+          severity: 'note',
+          subjects: [s.id],
+          text: `${s.name} ${s.subnet} has the numbers of ${met[0]!.met}.`,
+          why: 'Whoever connects by a tunnel from a place with the same numbers reaches their own network instead.',
+          fixes: isBetterPlaced(model, s) ? moveToFreeSpace(model, s) : [],
         }
     }
   },

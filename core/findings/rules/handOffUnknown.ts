@@ -16,9 +16,18 @@ export default defineRule({
       if (missing.length === 0) continue
       yield {
         subjects: [uplink.id],
-        text: `Of ${uplink.name} is not known yet: ${missing.map((f) => (/^[A-Z][a-z]/.test(f.label) ? f.label.charAt(0).toLowerCase() + f.label.slice(1) : f.label)).join(', ')}.`,
+        text:
+          `Of ${uplink.name} is not known yet: ` +
+          `${missing.map((f) => (/^[A-Z][a-z]/.test(f.label) ? f.label.charAt(0).toLowerCase() + f.label.slice(1) : f.label)).join(', ')}.`,
         why: 'Once the old router is unplugged nobody can look them up any more, and the site is without a line.',
-        numbers: [{ label: 'known', value: `${facts.length - missing.length} of ${facts.length}`, how: 'facts that the cut-over gate asks for' }, ...missing.map((f) => ({ label: f.label, value: 'look at', how: f.where }))],
+        numbers: [
+          {
+            label: 'known',
+            value: `${facts.length - missing.length} of ${facts.length}`,
+            how: 'facts that the cut-over gate asks for',
+          },
+          ...missing.map((f) => ({ label: f.label, value: 'look at', how: f.where })),
+        ],
       }
     }
   },

@@ -1,4 +1,7 @@
-/** C-02: a LAN subnet that overlaps the LAN of the provider's own router: two NATs in a row with one subnet on both sides cannot route. */
+/**
+ * C-02: a LAN subnet that overlaps the LAN of the provider's own router: two NATs in a row with one
+ * subnet on both sides cannot route.
+ */
 import { overlaps, parsePrefix } from '../../addressing'
 import { moveToFreeSpace } from '../relocation'
 import { defineRule } from '../rule'
@@ -7,7 +10,7 @@ export default defineRule({
   id: 'addressing/lan-overlaps-provider',
   severity: 'blocker',
   catches: ['C-02'],
-  title: 'A segment overlaps the provider\'s own LAN',
+  title: "A segment overlaps the provider's own LAN",
   sheet: 'addresses',
   reads: ['site', 'segments', 'devices', 'profiles', 'uplinks', 'knownNetworks'],
   *check(model) {
@@ -21,8 +24,13 @@ export default defineRule({
         yield {
           subjects: [s.id, uplink.id],
           text: `${s.name} ${s.subnet} overlaps ${providerLan}, the LAN of the provider's router on ${uplink.name}.`,
-          why: 'With the same subnet on both sides the gateway cannot tell where to send, and nothing behind it reaches out.',
-          numbers: [{ label: 'ours', value: s.subnet! }, { label: 'the provider\'s', value: providerLan! }],
+          why:
+            'With the same subnet on both sides the gateway cannot tell where to send, and ' +
+            'nothing behind it reaches out.',
+          numbers: [
+            { label: 'ours', value: s.subnet! },
+            { label: "the provider's", value: providerLan! },
+          ],
           fixes: moveToFreeSpace(model, s),
         }
       }

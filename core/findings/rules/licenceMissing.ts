@@ -13,15 +13,50 @@ export default defineRule({
     for (const { device, licence, held, neededBy } of licencesOf(model)) {
       // An account is made on the day; the run sheet asks for it.
       if (held || neededBy.length === 0 || licence.kind === 'account') continue
-      const socket = model.portsOf(device.id).find((p) => model.profilePortOf(p.id).licenceId === licence.id)
+      const socket = model
+        .portsOf(device.id)
+        .find((p) => model.profilePortOf(p.id).licenceId === licence.id)
       const uplink = socket && Object.values(model.plan.uplinks).find((u) => u.portId === socket.id)
-      const free = uplink && model.portsOf(device.id).find((p) => model.profilePortOf(p.id).role === 'wan' && model.profilePortOf(p.id).licenceId === null && !model.linkAt(p.id) && !Object.values(model.plan.uplinks).some((u) => u.portId === p.id))
+      const free =
+        uplink &&
+        model
+          .portsOf(device.id)
+          .find(
+            (p) =>
+              model.profilePortOf(p.id).role === 'wan' &&
+              model.profilePortOf(p.id).licenceId === null &&
+              !model.linkAt(p.id) &&
+              !Object.values(model.plan.uplinks).some((u) => u.portId === p.id),
+          )
       yield {
-        subjects: [device.id, ...(uplink ? [uplink.id] : [])], text: `${device.name} has no ${licence.kind} '${licence.name}', and ${neededBy.join(', ')} ${neededBy.length > 1 ? 'need' : 'needs'} it.`,
+        subjects: [device.id, ...(uplink ? [uplink.id] : [])],
+        text:
+          `${device.name} has no ${licence.kind} '${licence.name}', and ${neededBy.join(', ')} ` +
+          `${neededBy.length > 1 ? 'need' : 'needs'} it.`,
         why: `It unlocks ${licence.unlocks}; until then that stays shut, whatever is configured.`,
         fixes: [
-          { label: `${licence.name} is there`, edits: [{ name: 'changeDevice', args: { id: device.id, changes: { licencesHeld: [...device.licencesHeld, licence.id] } } }] },
-          ...(free && uplink ? [{ label: `Plug ${uplink.name} into ${model.portName(free.id)}`, edits: [{ name: 'changeUplink', args: { id: uplink.id, changes: { portId: free.id } } }] }] : []),
+          {
+            label: `${licence.name} is there`,
+            edits: [
+              {
+                name: 'changeDevice',
+                args: {
+                  id: device.id,
+                  changes: { licencesHeld: [...device.licencesHeld, licence.id] },
+                },
+              },
+            ],
+          },
+          ...(free && uplink
+            ? [
+                {
+                  label: `Plug ${uplink.name} into ${model.portName(free.id)}`,
+                  edits: [
+                    { name: 'changeUplink', args: { id: uplink.id, changes: { portId: free.id } } },
+                  ],
+                },
+              ]
+            : []),
         ],
       }
     }

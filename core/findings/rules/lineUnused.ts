@@ -13,7 +13,8 @@ export default defineRule({
     const [first, ...others] = uplinksInOrder(model.plan)
     for (const u of others)
       yield {
-        subjects: [u.id], text: `${u.name} is planned${u.portId ? '' : ' without a socket'}, and the gateway uses ${first!.name} alone.`,
+        subjects: [u.id],
+        text: `${u.name} is planned${u.portId ? '' : ' without a socket'}, and the gateway uses ${first!.name} alone.`,
         why: 'It is paid for and does not take over when the first one fails.',
         fixes: [],
       }

@@ -1,4 +1,7 @@
-/** C-18: power over the cable: the total over the budget, a class over the socket's type, more devices than powered sockets. */
+/**
+ * C-18: power over the cable: the total over the budget, a class over the socket's type, more
+ * devices than powered sockets.
+ */
 import { highestClassOfType, powerOf, type SiteModel } from '../../topology'
 import { defineRule, type Fix } from '../rule'
 
@@ -16,13 +19,23 @@ export default defineRule({
     for (const b of budgets) {
       if (b.reservedW <= b.budgetW) continue
       const name = model.plan.devices[b.deviceId]!.name
-      const last = [...b.powered].sort((x, y) => y.reservedW - x.reservedW || (x.deviceId < y.deviceId ? 1 : -1))
+      const last = [...b.powered].sort(
+        (x, y) => y.reservedW - x.reservedW || (x.deviceId < y.deviceId ? 1 : -1),
+      )
       yield {
         subjects: [b.deviceId, ...b.powered.map((p) => p.deviceId)],
-        text: `${name} has ${watts(b.budgetW)} to give; its ${b.powered.length} powered devices reserve ${watts(b.reservedW)}, ${watts(b.reservedW - b.budgetW)} too much.`,
+        text:
+          `${name} has ${watts(b.budgetW)} to give; its ${b.powered.length} powered devices ` +
+          `reserve ${watts(b.reservedW)}, ${watts(b.reservedW - b.budgetW)} too much.`,
         why: 'It switches off the last sockets, usually after a restart when nobody is there.',
         numbers: [
-          { label: 'reserved', value: watts(b.reservedW), how: `${b.powered.map((p) => `${watts(p.reservedW)} class ${p.poeClass}`).join(' + ')} (${ways[model.profileOf(b.deviceId).poeAllocation]})` },
+          {
+            label: 'reserved',
+            value: watts(b.reservedW),
+            how:
+              `${b.powered.map((p) => `${watts(p.reservedW)} class ${p.poeClass}`).join(' + ')} ` +
+              `(${ways[model.profileOf(b.deviceId).poeAllocation]})`,
+          },
           { label: 'budget', value: watts(b.budgetW) },
           { label: 'powered sockets used', value: `${b.powered.length} of ${b.sockets}` },
         ],
@@ -34,10 +47,21 @@ export default defineRule({
       if (d.drawW <= d.givenW) continue
       const device = model.plan.devices[d.deviceId]!
       yield {
-        subjects: [d.deviceId, d.portId], severity: 'caution',
-        text: `${device.name} is class ${d.poeClass}, and ${model.portName(d.portId)} gives no more than class ${d.givenClass}: ${watts(d.givenW)} arrive, and it draws ${watts(d.drawW)} at the most.`,
+        subjects: [d.deviceId, d.portId],
+        severity: 'caution',
+        text:
+          `${device.name} is class ${d.poeClass}, and ${model.portName(d.portId)} gives no ` +
+          `more than class ${d.givenClass}: ${watts(d.givenW)} arrive, and it draws ` +
+          `${watts(d.drawW)} at the most.`,
         why: 'It is demoted, not dark: it starts, and leaves out radios or starts anew when it has much to do.',
-        numbers: [{ label: 'arrives', value: watts(d.givenW), how: `class ${d.givenClass} at the device (IEEE 802.3)` }, { label: 'draws', value: watts(d.drawW) }],
+        numbers: [
+          {
+            label: 'arrives',
+            value: watts(d.givenW),
+            how: `class ${d.givenClass} at the device (IEEE 802.3)`,
+          },
+          { label: 'draws', value: watts(d.drawW) },
+        ],
         fixes: [...strongerSocket(model, d.deviceId, d.poeClass), ...ownPower(model, d.deviceId)],
       }
     }
@@ -53,7 +77,11 @@ export default defineRule({
   },
 })
 
-const ways = { class: 'IEEE 802.3 source power by class', lldp: 'as asked over LLDP, with the loss in the cable', measured: 'as measured, with the loss in the cable' } as const
+const ways = {
+  class: 'IEEE 802.3 source power by class',
+  lldp: 'as asked over LLDP, with the loss in the cable',
+  measured: 'as measured, with the loss in the cable',
+} as const
 
 /** A free socket of the same switch whose type serves the class. */
 function strongerSocket(model: SiteModel, deviceId: string, poeClass: number): Fix[] {
@@ -61,8 +89,23 @@ function strongerSocket(model: SiteModel, deviceId: string, poeClass: number): F
   const link = plug && model.linkAt(plug.id)
   const peer = plug && model.peerOf(plug.id)
   if (!link || !peer) return []
-  const socket = model.portsOf(peer.deviceId).find((p) => { const type = model.profilePortOf(p.id).poeOutType; return type !== null && highestClassOfType[type] >= poeClass && !model.linkAt(p.id) })
-  return socket ? [{ label: `Move the plug to ${model.portName(socket.id)}`, edits: [{ name: 'movePlug', args: { linkId: link.id, fromPortId: peer.id, toPortId: socket.id } }] }] : []
+  const socket = model.portsOf(peer.deviceId).find((p) => {
+    const type = model.profilePortOf(p.id).poeOutType
+    return type !== null && highestClassOfType[type] >= poeClass && !model.linkAt(p.id)
+  })
+  return socket
+    ? [
+        {
+          label: `Move the plug to ${model.portName(socket.id)}`,
+          edits: [
+            {
+              name: 'movePlug',
+              args: { linkId: link.id, fromPortId: peer.id, toPortId: socket.id },
+            },
+          ],
+        },
+      ]
+    : []
 }
 
 /** Own supply, where mains is in reach of where it stands. */
@@ -70,16 +113,32 @@ function ownPower(model: SiteModel, deviceId: string): Fix[] {
   const d = model.plan.devices[deviceId]!
   const location = d.locationId ? model.plan.locations[d.locationId] : undefined
   if (location && !location.mains) return []
-  return [{ label: `Power ${d.name} from an outlet`, edits: [{ name: 'changeDevice', args: { id: d.id, changes: { power: 'outlet' } } }] }]
+  return [
+    {
+      label: `Power ${d.name} from an outlet`,
+      edits: [{ name: 'changeDevice', args: { id: d.id, changes: { power: 'outlet' } } }],
+    },
+  ]
 }
 
-/** A free powered socket on a switch with power to spare, for a device whose plug is in a dead one. */
+/**
+ * A free powered socket on a switch with power to spare, for a device whose plug is in a dead one.
+ */
 function freeSocket(model: SiteModel, deviceId: string): Fix[] {
   const plug = model.portsOf(deviceId).find((p) => model.profilePortOf(p.id).poeIn)
   const link = plug && model.linkAt(plug.id)
   const peer = plug && model.peerOf(plug.id)
   if (!link || !peer) return []
-  const socket = model.portsOf(peer.deviceId).find((p) => model.profilePortOf(p.id).poeOutType !== null && !model.linkAt(p.id))
+  const socket = model
+    .portsOf(peer.deviceId)
+    .find((p) => model.profilePortOf(p.id).poeOutType !== null && !model.linkAt(p.id))
   if (!socket) return []
-  return [{ label: `Move the plug to ${model.portName(socket.id)}`, edits: [{ name: 'movePlug', args: { linkId: link.id, fromPortId: peer.id, toPortId: socket.id } }] }]
+  return [
+    {
+      label: `Move the plug to ${model.portName(socket.id)}`,
+      edits: [
+        { name: 'movePlug', args: { linkId: link.id, fromPortId: peer.id, toPortId: socket.id } },
+      ],
+    },
+  ]
 }

@@ -5,7 +5,15 @@ import { defineRule, type Fix } from '../rule'
 /** A socket of the same device that has a role and nothing in it. */
 function freeSocket(model: SiteModel, deviceId: string, role: 'wan' | 'lan'): string | undefined {
   const lines = new Set(Object.values(model.plan.uplinks).map((u) => u.portId))
-  return model.portsOf(deviceId).find((p) => model.profilePortOf(p.id).role === role && model.profilePortOf(p.id).medium === 'copper' && !model.linkAt(p.id) && !lines.has(p.id))?.id
+  return model
+    .portsOf(deviceId)
+    .find(
+      (p) =>
+        model.profilePortOf(p.id).role === role &&
+        model.profilePortOf(p.id).medium === 'copper' &&
+        !model.linkAt(p.id) &&
+        !lines.has(p.id),
+    )?.id
 }
 
 export default defineRule({
@@ -21,9 +29,29 @@ export default defineRule({
       const device = model.plan.ports[u.portId]!.deviceId
       const free = freeSocket(model, device, 'wan')
       yield {
-        subjects: [u.portId, u.id], text: `${u.name} goes into ${model.portName(u.portId)}, which is a LAN socket by default.`, why: 'It would hand out leases towards the provider and ask for none.',
-        numbers: [{ label: 'line sockets', value: model.portsOf(device).filter((p) => model.profilePortOf(p.id).role === 'wan').map((p) => p.name).join(', ') || 'none', how: `roles in the profile ${model.profileOf(device).name}` }],
-        fixes: free ? [{ label: `Plug ${u.name} into ${model.portName(free)}`, edits: [{ name: 'changeUplink', args: { id: u.id, changes: { portId: free } } }] }] : [],
+        subjects: [u.portId, u.id],
+        text: `${u.name} goes into ${model.portName(u.portId)}, which is a LAN socket by default.`,
+        why: 'It would hand out leases towards the provider and ask for none.',
+        numbers: [
+          {
+            label: 'line sockets',
+            value:
+              model
+                .portsOf(device)
+                .filter((p) => model.profilePortOf(p.id).role === 'wan')
+                .map((p) => p.name)
+                .join(', ') || 'none',
+            how: `roles in the profile ${model.profileOf(device).name}`,
+          },
+        ],
+        fixes: free
+          ? [
+              {
+                label: `Plug ${u.name} into ${model.portName(free)}`,
+                edits: [{ name: 'changeUplink', args: { id: u.id, changes: { portId: free } } }],
+              },
+            ]
+          : [],
       }
     }
     for (const link of Object.values(model.plan.links))
@@ -31,8 +59,22 @@ export default defineRule({
         if (model.profilePortOf(end).role !== 'wan') continue
         const { deviceId } = model.plan.ports[end]!
         const free = freeSocket(model, deviceId, 'lan')
-        const fixes: Fix[] = free ? [{ label: `Move the plug to ${model.portName(free)}`, edits: [{ name: 'movePlug', args: { linkId: link.id, fromPortId: end, toPortId: free } }] }] : []
-        yield { subjects: [end, link.id], text: `A cable of the site is in ${model.portName(end)}, which is a line socket by default.`, why: 'No VLAN of the site travels there; what hangs on it is cut off.', fixes }
+        const fixes: Fix[] = free
+          ? [
+              {
+                label: `Move the plug to ${model.portName(free)}`,
+                edits: [
+                  { name: 'movePlug', args: { linkId: link.id, fromPortId: end, toPortId: free } },
+                ],
+              },
+            ]
+          : []
+        yield {
+          subjects: [end, link.id],
+          text: `A cable of the site is in ${model.portName(end)}, which is a line socket by default.`,
+          why: 'No VLAN of the site travels there; what hangs on it is cut off.',
+          fixes,
+        }
       }
   },
 })

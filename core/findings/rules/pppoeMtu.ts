@@ -15,10 +15,24 @@ export default defineRule({
     for (const u of Object.values(model.plan.uplinks)) {
       if (u.handOff.mode !== 'pppoe' || u.handOff.mtu === null || u.handOff.mtu <= MOST) continue
       yield {
-        subjects: [u.id], text: `${u.name} signs in by PPPoE and is noted with an MTU of ${u.handOff.mtu}.`,
-        why: 'Small pages open and large ones hang. Some providers carry larger frames (RFC 4638); then ask for it in writing.',
-        numbers: [{ label: 'most', value: `${MOST} octets`, how: '1500 less 6 of PPPoE and 2 of PPP (RFC 2516 7)' }],
-        fixes: [{ label: `Note ${MOST}`, edits: [{ name: 'recordHandOff', args: { uplinkId: u.id, facts: { mtu: MOST } } }] }],
+        subjects: [u.id],
+        text: `${u.name} signs in by PPPoE and is noted with an MTU of ${u.handOff.mtu}.`,
+        why:
+          'Small pages open and large ones hang. Some providers carry larger frames (RFC ' +
+          '4638); then ask for it in writing.',
+        numbers: [
+          {
+            label: 'most',
+            value: `${MOST} octets`,
+            how: '1500 less 6 of PPPoE and 2 of PPP (RFC 2516 7)',
+          },
+        ],
+        fixes: [
+          {
+            label: `Note ${MOST}`,
+            edits: [{ name: 'recordHandOff', args: { uplinkId: u.id, facts: { mtu: MOST } } }],
+          },
+        ],
       }
     }
   },

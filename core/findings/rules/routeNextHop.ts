@@ -12,12 +12,37 @@ export default defineRule({
   *check(model) {
     for (const s of model.segments) {
       if (!s.subnet) continue
-      const wrong = s.options.routes.filter((r) => !containsAddress(prefix(s.subnet!), address(r.via)))
+      const wrong = s.options.routes.filter(
+        (r) => !containsAddress(prefix(s.subnet!), address(r.via)),
+      )
       if (wrong.length === 0) continue
       yield {
-        subjects: [s.id], text: `Leases of ${s.name} tell of ${wrong.map((r) => `${r.to} by ${r.via}`).join(', ')}, which lies outside ${s.subnet}.`,
-        why: 'A host can hand packets only to a neighbour of its own subnet; it ignores such a route, or all of the option (RFC 3442).',
-        fixes: [{ label: wrong.length === 1 ? 'Leave the route out' : 'Leave these routes out', edits: [{ name: 'changeSegment', args: { id: s.id, changes: { options: { ...s.options, routes: s.options.routes.filter((r) => !wrong.includes(r)) } } } }] }],
+        subjects: [s.id],
+        text:
+          `Leases of ${s.name} tell of ${wrong.map((r) => `${r.to} by ${r.via}`).join(', ')}, ` +
+          `which lies outside ${s.subnet}.`,
+        why:
+          'A host can hand packets only to a neighbour of its own subnet; it ignores such a ' +
+          'route, or all of the option (RFC 3442).',
+        fixes: [
+          {
+            label: wrong.length === 1 ? 'Leave the route out' : 'Leave these routes out',
+            edits: [
+              {
+                name: 'changeSegment',
+                args: {
+                  id: s.id,
+                  changes: {
+                    options: {
+                      ...s.options,
+                      routes: s.options.routes.filter((r) => !wrong.includes(r)),
+                    },
+                  },
+                },
+              },
+            ],
+          },
+        ],
       }
     }
   },

@@ -1,4 +1,7 @@
-/** C-07: subnets that overlap within the site, or that will be met with the same numbers on factory-new equipment or at the hand-off. */
+/**
+ * C-07: subnets that overlap within the site, or that will be met with the same numbers on
+ * factory-new equipment or at the hand-off.
+ */
 import { overlaps, parsePrefix, prefix } from '../../addressing'
 import { networkOf } from '../../plan'
 import { moveToFreeSpace } from '../relocation'
@@ -22,10 +25,16 @@ export default defineRule({
           yield {
             subjects: [b.s.id, a.s.id],
             text: `${a.s.name} ${a.s.subnet} and ${b.s.name} ${b.s.subnet} overlap.`,
-            why: 'An address in both belongs to neither: the gateway picks one and the other segment loses its traffic.',
+            why:
+              'An address in both belongs to neither: the gateway picks one and the other ' +
+              'segment loses its traffic.',
             fixes: [...moveToFreeSpace(model, b.s), ...moveToFreeSpace(model, a.s)],
           }
-    const networks = new Map(Object.values(model.plan.profiles).flatMap((p) => (p.factory.address ? [[p.id, networkOf(p.factory.address)] as const] : [])))
+    const networks = new Map(
+      Object.values(model.plan.profiles).flatMap((p) =>
+        p.factory.address ? [[p.id, networkOf(p.factory.address)] as const] : [],
+      ),
+    )
     const byFactory = new Map<string, string[]>()
     for (const d of model.devices) {
       const factory = networks.get(d.profileId)
@@ -33,7 +42,11 @@ export default defineRule({
       if (names) names.push(d.name)
       else if (factory) byFactory.set(factory, [d.name])
     }
-    const met = [...byFactory].map(([factory, names]) => ({ factory, network: prefix(factory), names }))
+    const met = [...byFactory].map(([factory, names]) => ({
+      factory,
+      network: prefix(factory),
+      names,
+    }))
     for (const { s, p } of placed) {
       for (const u of Object.values(model.plan.uplinks)) {
         const line = u.handOff.address ? networkOf(u.handOff.address) : undefined
@@ -50,8 +63,12 @@ export default defineRule({
         yield {
           severity: 'caution',
           subjects: [s.id],
-          text: `${s.name} ${s.subnet} overlaps ${factory}, on which ${names.join(', ')} ${names.length === 1 ? 'comes' : 'come'} from the factory.`,
-          why: 'During bring-up a new device answers with an address that is in use, and after a reset it does so again.',
+          text:
+            `${s.name} ${s.subnet} overlaps ${factory}, on which ${names.join(', ')} ` +
+            `${names.length === 1 ? 'comes' : 'come'} from the factory.`,
+          why:
+            'During bring-up a new device answers with an address that is in use, and after a ' +
+            'reset it does so again.',
           fixes: moveToFreeSpace(model, s),
         }
       }

@@ -1,10 +1,36 @@
 /** Edits of where segments lie in the address space. */
 import { z } from 'zod'
-import { address, allocate, allocateSixtyFours, containsAddress, containsPrefix, divide, formatAddress, prefix, usableRange, usualRanges, type AddressSpan, type Allocation, type AllocationResult, type Prefix } from '../../addressing'
+import {
+  address,
+  allocate,
+  allocateSixtyFours,
+  containsAddress,
+  containsPrefix,
+  divide,
+  formatAddress,
+  prefix,
+  usableRange,
+  usualRanges,
+  type AddressSpan,
+  type Allocation,
+  type AllocationResult,
+  type Prefix,
+} from '../../addressing'
 import { defineEdit, EditRefused } from '../edit'
-import { idSchema, ipv4Schema, spanSchema, subnet6Schema, subnetSchema, type Segment, type SitePlan } from '../schema'
+import {
+  idSchema,
+  ipv4Schema,
+  spanSchema,
+  subnet6Schema,
+  subnetSchema,
+  type Segment,
+  type SitePlan,
+} from '../schema'
 
-/** Prefixes that this plan knows somebody else uses: the providers' LANs and hand-offs, the factory subnets of its equipment, networks that stay or lie behind tunnels. */
+/**
+ * Prefixes that this plan knows somebody else uses: the providers' LANs and hand-offs, the factory
+ * subnets of its equipment, networks that stay or lie behind tunnels.
+ */
 export function foreignPrefixes(plan: SitePlan): Prefix[] {
   const texts = new Set<string>()
   for (const u of Object.values(plan.uplinks)) {
@@ -30,12 +56,23 @@ export function networkOf(addressWithLength: string): string {
 
 /** Devices that need an address outside the pool, per segment. */
 export const fixedAddressCount = (plan: SitePlan, segmentId: string): number =>
-  Object.values(plan.devices).filter((d) => d.addressing.segmentId === segmentId && d.addressing.mode !== 'automatic').length
+  Object.values(plan.devices).filter(
+    (d) => d.addressing.segmentId === segmentId && d.addressing.mode !== 'automatic',
+  ).length
 
-/** What the planner is asked for: the given segments to be placed, the others to be left where they are. `keep` lets the given ones stay where they can. */
-export function allocationsFor(plan: SitePlan, segmentIds: readonly string[], keep = false): AllocationResult {
+/**
+ * What the planner is asked for: the given segments to be placed, the others to be left where they
+ * are. `keep` lets the given ones stay where they can.
+ */
+export function allocationsFor(
+  plan: SitePlan,
+  segmentIds: readonly string[],
+  keep = false,
+): AllocationResult {
   const moving = new Set(segmentIds)
-  const staying = Object.values(plan.segments).filter((s) => !moving.has(s.id) && s.subnet).map((s) => prefix(s.subnet!))
+  const staying = Object.values(plan.segments)
+    .filter((s) => !moving.has(s.id) && s.subnet)
+    .map((s) => prefix(s.subnet!))
   return allocate({
     space: plan.site.addressSpace.map(prefix),
     avoid: [...foreignPrefixes(plan), ...staying],
@@ -44,8 +81,14 @@ export function allocationsFor(plan: SitePlan, segmentIds: readonly string[], ke
       const s = plan.segments[id]
       if (!s) throw new EditRefused(`there is no segment '${id}'`)
       return {
-        id, vlanId: s.vlanId, expectedHosts: s.expectedHosts, growthPercent: s.growthPercent, fixedAddresses: fixedAddressCount(plan, id), alignLength: s.alignLength,
-        current: keep || s.locked ? s.subnet : null, locked: s.locked && s.subnet !== null,
+        id,
+        vlanId: s.vlanId,
+        expectedHosts: s.expectedHosts,
+        growthPercent: s.growthPercent,
+        fixedAddresses: fixedAddressCount(plan, id),
+        alignLength: s.alignLength,
+        current: keep || s.locked ? s.subnet : null,
+        locked: s.locked && s.subnet !== null,
       }
     }),
     gatewayPosition: plan.site.preferences.gatewayPosition,
@@ -53,25 +96,54 @@ export function allocationsFor(plan: SitePlan, segmentIds: readonly string[], ke
   })
 }
 
-/** Puts a segment into its new subnet. Where that only grew around the old one, gateway, block and addresses of devices stay as they are. */
+/**
+ * Puts a segment into its new subnet. Where that only grew around the old one, gateway, block and
+ * addresses of devices stay as they are.
+ */
 function settle(draft: SitePlan, { id, subnet, gateway, fixedBlock, pool }: Allocation): void {
   const segment = draft.segments[id]!
   if (segment.subnet === subnet) return
-  const grew = segment.subnet !== null && segment.gateway !== null && segment.fixedBlock !== null && containsPrefix(prefix(subnet), prefix(segment.subnet))
-  if (grew) Object.assign(segment, { subnet, pools: poolsAround(prefix(subnet), [segment.gateway!], [segment.fixedBlock!]) })
+  const grew =
+    segment.subnet !== null &&
+    segment.gateway !== null &&
+    segment.fixedBlock !== null &&
+    containsPrefix(prefix(subnet), prefix(segment.subnet))
+  if (grew)
+    Object.assign(segment, {
+      subnet,
+      pools: poolsAround(prefix(subnet), [segment.gateway!], [segment.fixedBlock!]),
+    })
   else {
-    Object.assign(segment, { subnet, gateway, fixedBlock, pools: [pool] } satisfies Partial<Segment>)
+    Object.assign(segment, {
+      subnet,
+      gateway,
+      fixedBlock,
+      pools: [pool],
+    } satisfies Partial<Segment>)
     renumberDevices(draft, id, gateway, fixedBlock)
   }
 }
 
 /** Runs of a subnet worth handing out that leave the given addresses and spans alone. */
-export function poolsAround(subnet: Prefix, addresses: readonly string[], spans: readonly AddressSpan[]): AddressSpan[] {
+export function poolsAround(
+  subnet: Prefix,
+  addresses: readonly string[],
+  spans: readonly AddressSpan[],
+): AddressSpan[] {
   const usable = usableRange(subnet)
-  const taken = [...addresses.map((a) => ({ first: address(a).value, last: address(a).value })), ...spans.map((s) => ({ first: address(s.first).value, last: address(s.last).value }))].sort((a, b) => (a.first < b.first ? -1 : 1))
+  const taken = [
+    ...addresses.map((a) => ({ first: address(a).value, last: address(a).value })),
+    ...spans.map((s) => ({ first: address(s.first).value, last: address(s.last).value })),
+  ].sort((a, b) => (a.first < b.first ? -1 : 1))
   const runs: AddressSpan[] = []
   let from = usable.first
-  const close = (to: bigint): void => { if (to - from >= 3n) runs.push({ first: formatAddress({ family: 4, value: from }), last: formatAddress({ family: 4, value: to }) }) }
+  const close = (to: bigint): void => {
+    if (to - from >= 3n)
+      runs.push({
+        first: formatAddress({ family: 4, value: from }),
+        last: formatAddress({ family: 4, value: to }),
+      })
+  }
   for (const t of taken) {
     if (t.last < from || t.first > usable.last) continue
     close(t.first - 1n)
@@ -82,7 +154,11 @@ export function poolsAround(subnet: Prefix, addresses: readonly string[], spans:
 }
 
 const refuseUnplaced = (draft: SitePlan, [missing]: AllocationResult['unplaced']): void => {
-  if (missing) throw new EditRefused(`no /${missing.length} is left in ${draft.site.addressSpace.join(', ')} for ${draft.segments[missing.id]!.name}; add space or expect fewer hosts`)
+  if (missing)
+    throw new EditRefused(
+      `no /${missing.length} is left in ${draft.site.addressSpace.join(', ')} for ` +
+        `${draft.segments[missing.id]!.name}; add space or expect fewer hosts`,
+    )
 }
 
 const allocateSegments = defineEdit({
@@ -94,11 +170,13 @@ const allocateSegments = defineEdit({
     for (const a of allocations) {
       const segment = draft.segments[a.id]!
       // Placed where it was: what it hands out is divided anew all the same.
-      if (segment.subnet === a.subnet && segment.gateway && segment.fixedBlock) segment.pools = poolsAround(prefix(a.subnet), [segment.gateway], [segment.fixedBlock])
+      if (segment.subnet === a.subnet && segment.gateway && segment.fixedBlock)
+        segment.pools = poolsAround(prefix(a.subnet), [segment.gateway], [segment.fixedBlock])
       else settle(draft as SitePlan, a)
     }
   },
-  describe: (plan, { segmentIds }) => `Place ${segmentIds.map((id) => plan.segments[id]?.name ?? id).join(', ')} in ${plan.site.addressSpace.join(', ')}`,
+  describe: (plan, { segmentIds }) =>
+    `Place ${segmentIds.map((id) => plan.segments[id]?.name ?? id).join(', ')} in ${plan.site.addressSpace.join(', ')}`,
 })
 
 /** Plans all segments again and moves as few as it can; locked ones stay. */
@@ -106,15 +184,24 @@ const replanSegments = defineEdit({
   name: 'replanSegments',
   args: z.strictObject({}),
   apply(draft) {
-    const { allocations, unplaced } = allocationsFor(draft as SitePlan, Object.keys(draft.segments), true)
+    const { allocations, unplaced } = allocationsFor(
+      draft as SitePlan,
+      Object.keys(draft.segments),
+      true,
+    )
     refuseUnplaced(draft as SitePlan, unplaced)
     for (const a of allocations) settle(draft as SitePlan, a)
   },
   describe: (plan) => {
     const { moves, allocations } = allocationsFor(plan, Object.keys(plan.segments), true)
     const placed = allocations.filter((a) => plan.segments[a.id]!.subnet === null)
-    const text = [...moves.map((m) => `${plan.segments[m.id]!.name} ${m.from} to ${m.to}`), ...placed.map((a) => `${plan.segments[a.id]!.name} ${a.subnet}`)]
-    return text.length === 0 ? 'Plan addresses again; nothing moves' : `Plan addresses again: ${text.slice(0, 4).join(', ')}${text.length > 4 ? ` and ${text.length - 4} more` : ''}`
+    const text = [
+      ...moves.map((m) => `${plan.segments[m.id]!.name} ${m.from} to ${m.to}`),
+      ...placed.map((a) => `${plan.segments[a.id]!.name} ${a.subnet}`),
+    ]
+    return text.length === 0
+      ? 'Plan addresses again; nothing moves'
+      : `Plan addresses again: ${text.slice(0, 4).join(', ')}${text.length > 4 ? ` and ${text.length - 4} more` : ''}`
   },
 })
 
@@ -124,15 +211,46 @@ const setSubnet = defineEdit({
   args: z.strictObject({ segmentId: idSchema, subnet: subnetSchema.nullable() }),
   apply(draft, { segmentId, subnet }) {
     const segment = segmentOf(draft as SitePlan, segmentId)
-    if (subnet === null) { Object.assign(segment, { subnet: null, gateway: null, fixedBlock: null, pools: [] }); return }
+    if (subnet === null) {
+      Object.assign(segment, { subnet: null, gateway: null, fixedBlock: null, pools: [] })
+      return
+    }
     const p = prefix(subnet)
-    if (p.length > 29) throw new EditRefused(`${subnet} is too small for a segment with a gateway and a pool; a /29 is the least`)
-    const inside = segment.gateway !== null && segment.fixedBlock !== null && [segment.gateway, segment.fixedBlock.first, segment.fixedBlock.last].every((a) => containsAddress(p, address(a)))
-    if (inside) { Object.assign(segment, { subnet, pools: poolsAround(p, [segment.gateway!], [segment.fixedBlock!]) }); return }
-    const { gateway, fixedBlock, pool } = divide(p, fixedAddressCount(draft as SitePlan, segmentId), draft.site.preferences.gatewayPosition)
-    settle(draft as SitePlan, { id: segmentId, subnet, gateway, fixedBlock, pool, headroomPercent: 0 })
+    if (p.length > 29)
+      throw new EditRefused(
+        `${subnet} is too small for a segment with a gateway and a pool; a /29 is the least`,
+      )
+    const inside =
+      segment.gateway !== null &&
+      segment.fixedBlock !== null &&
+      [segment.gateway, segment.fixedBlock.first, segment.fixedBlock.last].every((a) =>
+        containsAddress(p, address(a)),
+      )
+    if (inside) {
+      Object.assign(segment, {
+        subnet,
+        pools: poolsAround(p, [segment.gateway!], [segment.fixedBlock!]),
+      })
+      return
+    }
+    const { gateway, fixedBlock, pool } = divide(
+      p,
+      fixedAddressCount(draft as SitePlan, segmentId),
+      draft.site.preferences.gatewayPosition,
+    )
+    settle(draft as SitePlan, {
+      id: segmentId,
+      subnet,
+      gateway,
+      fixedBlock,
+      pool,
+      headroomPercent: 0,
+    })
   },
-  describe: (plan, { segmentId, subnet }) => (subnet ? `Put ${plan.segments[segmentId]?.name ?? segmentId} on ${subnet}` : `Take ${plan.segments[segmentId]?.name ?? segmentId} off its subnet`),
+  describe: (plan, { segmentId, subnet }) =>
+    subnet
+      ? `Put ${plan.segments[segmentId]?.name ?? segmentId} on ${subnet}`
+      : `Take ${plan.segments[segmentId]?.name ?? segmentId} off its subnet`,
 })
 
 /** Gives every segment a /64 of the IPv6 space; those that have a good one keep it. */
@@ -140,10 +258,25 @@ const allocateSixtyFoursEdit = defineEdit({
   name: 'allocateSixtyFours',
   args: z.strictObject({}),
   apply(draft) {
-    if (draft.site.addressSpace6.length === 0) throw new EditRefused('the site has no IPv6 space yet; record the delegated prefix first')
+    if (draft.site.addressSpace6.length === 0)
+      throw new EditRefused('the site has no IPv6 space yet; record the delegated prefix first')
     const { placed, unplaced } = allocateSixtyFours(
-      draft.site.addressSpace6.map(prefix), Object.values(draft.segments).map((s) => ({ id: s.id, vlanId: s.vlanId, current: s.subnet6, locked: s.locked })), draft.site.preferences.vlanNumbering, foreignPrefixes(draft as SitePlan))
-    if (unplaced[0]) throw new EditRefused(`${draft.site.addressSpace6.join(', ')} holds too few /64s; ${unplaced.length} of ${Object.keys(draft.segments).length} segments would have none. Ask the provider for a shorter prefix.`)
+      draft.site.addressSpace6.map(prefix),
+      Object.values(draft.segments).map((s) => ({
+        id: s.id,
+        vlanId: s.vlanId,
+        current: s.subnet6,
+        locked: s.locked,
+      })),
+      draft.site.preferences.vlanNumbering,
+      foreignPrefixes(draft as SitePlan),
+    )
+    if (unplaced[0])
+      throw new EditRefused(
+        `${draft.site.addressSpace6.join(', ')} holds too few /64s; ${unplaced.length} of ` +
+          `${Object.keys(draft.segments).length} segments would have none. Ask the provider ` +
+          'for a shorter prefix.',
+      )
     for (const { id, subnet6 } of placed) draft.segments[id]!.subnet6 = subnet6
   },
   describe: (plan) => `Give the segments /64s of ${plan.site.addressSpace6.join(', ')}`,
@@ -151,13 +284,24 @@ const allocateSixtyFoursEdit = defineEdit({
 
 function segmentOf(draft: SitePlan, id: string): Segment {
   const segment = draft.segments[id]
-  if (!segment) throw new EditRefused(`there is no segment '${id}'; it may have been removed meanwhile`)
+  if (!segment)
+    throw new EditRefused(`there is no segment '${id}'; it may have been removed meanwhile`)
   return segment
 }
 
-/** Gives the devices with reserved or fixed addresses of a segment the next ones of its fixed block, in the order of their ids. */
-function renumberDevices(draft: SitePlan, segmentId: string, gateway: string, fixedBlock: AddressSpan): void {
-  const own = Object.values(draft.devices).filter((d) => d.addressing.segmentId === segmentId && d.addressing.mode !== 'automatic').sort((a, b) => (a.id < b.id ? -1 : 1))
+/**
+ * Gives the devices with reserved or fixed addresses of a segment the next ones of its fixed block,
+ * in the order of their ids.
+ */
+function renumberDevices(
+  draft: SitePlan,
+  segmentId: string,
+  gateway: string,
+  fixedBlock: AddressSpan,
+): void {
+  const own = Object.values(draft.devices)
+    .filter((d) => d.addressing.segmentId === segmentId && d.addressing.mode !== 'automatic')
+    .sort((a, b) => (a.id < b.id ? -1 : 1))
   let next = fixedBlock.first
   for (const d of own) {
     d.addressing.address = next
@@ -171,23 +315,39 @@ function following(text: string): string {
   return [24, 16, 8, 0].map((s) => Math.floor(value / 2 ** s) % 256).join('.')
 }
 
-/** One pool of a segment, the first where nothing else is said; one more where the number is the next. */
+/**
+ * One pool of a segment, the first where nothing else is said; one more where the number is the
+ * next.
+ */
 const setPool = defineEdit({
   name: 'setPool',
-  args: z.strictObject({ segmentId: idSchema, first: ipv4Schema, last: ipv4Schema, index: z.int().min(0).max(7).default(0) }),
+  args: z.strictObject({
+    segmentId: idSchema,
+    first: ipv4Schema,
+    last: ipv4Schema,
+    index: z.int().min(0).max(7).default(0),
+  }),
   apply(draft, { segmentId, first, last, index }) {
     const { pools } = segmentOf(draft as SitePlan, segmentId)
-    if (index > pools.length) throw new EditRefused(`there are ${pools.length} pools; the next has the number ${pools.length}`)
+    if (index > pools.length)
+      throw new EditRefused(
+        `there are ${pools.length} pools; the next has the number ${pools.length}`,
+      )
     pools[index] = { first, last }
   },
-  describe: (plan, { segmentId, first, last }) => `Set the pool of ${plan.segments[segmentId]?.name ?? segmentId} to ${first}-${last}`,
+  describe: (plan, { segmentId, first, last }) =>
+    `Set the pool of ${plan.segments[segmentId]?.name ?? segmentId} to ${first}-${last}`,
 })
 
 const setPools = defineEdit({
   name: 'setPools',
   args: z.strictObject({ segmentId: idSchema, pools: z.array(spanSchema).max(8) }),
-  apply(draft, { segmentId, pools }) { segmentOf(draft as SitePlan, segmentId).pools = pools },
-  describe: (plan, { segmentId, pools }) => `Set the pools of ${plan.segments[segmentId]?.name ?? segmentId} to ${pools.map((p) => `${p.first}-${p.last}`).join(', ') || 'none'}`,
+  apply(draft, { segmentId, pools }) {
+    segmentOf(draft as SitePlan, segmentId).pools = pools
+  },
+  describe: (plan, { segmentId, pools }) =>
+    `Set the pools of ${plan.segments[segmentId]?.name ?? segmentId} to ` +
+    `${pools.map((p) => `${p.first}-${p.last}`).join(', ') || 'none'}`,
 })
 
 const setGateway = defineEdit({
@@ -196,23 +356,40 @@ const setGateway = defineEdit({
   apply(draft, { segmentId, gateway }) {
     segmentOf(draft as SitePlan, segmentId).gateway = gateway
     for (const d of Object.values(draft.devices))
-      if (d.addressing.segmentId === segmentId && d.addressing.mode === 'fixed') d.addressing.gateway = gateway
+      if (d.addressing.segmentId === segmentId && d.addressing.mode === 'fixed')
+        d.addressing.gateway = gateway
   },
-  describe: (plan, { segmentId, gateway }) => `Set the gateway of ${plan.segments[segmentId]?.name ?? segmentId} to ${gateway}`,
+  describe: (plan, { segmentId, gateway }) =>
+    `Set the gateway of ${plan.segments[segmentId]?.name ?? segmentId} to ${gateway}`,
 })
 
 const setAddressSpace = defineEdit({
   name: 'setAddressSpace',
   args: z.strictObject({ addressSpace: z.array(subnetSchema).min(1).max(8) }),
-  apply(draft, { addressSpace }) { draft.site.addressSpace = addressSpace },
+  apply(draft, { addressSpace }) {
+    draft.site.addressSpace = addressSpace
+  },
   describe: (_, { addressSpace }) => `Use ${addressSpace.join(', ')}`,
 })
 
 const setAddressSpace6 = defineEdit({
   name: 'setAddressSpace6',
   args: z.strictObject({ addressSpace6: z.array(subnet6Schema).max(4) }),
-  apply(draft, { addressSpace6 }) { draft.site.addressSpace6 = addressSpace6 },
-  describe: (_, { addressSpace6 }) => (addressSpace6.length === 0 ? 'Use no IPv6' : `Use ${addressSpace6.join(', ')}`),
+  apply(draft, { addressSpace6 }) {
+    draft.site.addressSpace6 = addressSpace6
+  },
+  describe: (_, { addressSpace6 }) =>
+    addressSpace6.length === 0 ? 'Use no IPv6' : `Use ${addressSpace6.join(', ')}`,
 })
 
-export const addressEditList = [allocateSegments, replanSegments, setSubnet, allocateSixtyFoursEdit, setPool, setPools, setGateway, setAddressSpace, setAddressSpace6]
+export const addressEditList = [
+  allocateSegments,
+  replanSegments,
+  setSubnet,
+  allocateSixtyFoursEdit,
+  setPool,
+  setPools,
+  setGateway,
+  setAddressSpace,
+  setAddressSpace6,
+]

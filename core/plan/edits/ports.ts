@@ -6,7 +6,10 @@ import { idSchema, type Port, type SitePlan } from '../schema'
 
 function portOf(draft: Draft<SitePlan>, portId: string): Draft<Port> {
   const port = draft.ports[portId]
-  if (!port) throw new EditRefused(`there is no port '${portId}'; its device may have been removed meanwhile`)
+  if (!port)
+    throw new EditRefused(
+      `there is no port '${portId}'; its device may have been removed meanwhile`,
+    )
   return port
 }
 const portName = (plan: SitePlan, portId: string): string => {
@@ -24,11 +27,13 @@ const addTag = defineEdit({
   apply(draft, { segmentId, portIds }) {
     for (const id of portIds) {
       const port = portOf(draft, id)
-      if (port.untaggedSegmentId === segmentId) throw new EditRefused(`port ${id} carries this segment untagged already`)
+      if (port.untaggedSegmentId === segmentId)
+        throw new EditRefused(`port ${id} carries this segment untagged already`)
       if (!port.taggedSegmentIds.includes(segmentId)) port.taggedSegmentIds.push(segmentId)
     }
   },
-  describe: (plan, { segmentId, portIds }) => `Tag ${segmentName(plan, segmentId)} on ${portIds.map((p) => portName(plan, p)).join(' and ')}`,
+  describe: (plan, { segmentId, portIds }) =>
+    `Tag ${segmentName(plan, segmentId)} on ${portIds.map((p) => portName(plan, p)).join(' and ')}`,
 })
 
 const removeTag = defineEdit({
@@ -40,7 +45,8 @@ const removeTag = defineEdit({
       port.taggedSegmentIds = port.taggedSegmentIds.filter((s) => s !== segmentId)
     }
   },
-  describe: (plan, { segmentId, portIds }) => `Take ${segmentName(plan, segmentId)} off ${portIds.map((p) => portName(plan, p)).join(' and ')}`,
+  describe: (plan, { segmentId, portIds }) =>
+    `Take ${segmentName(plan, segmentId)} off ${portIds.map((p) => portName(plan, p)).join(' and ')}`,
 })
 
 const setUntagged = defineEdit({
@@ -54,7 +60,8 @@ const setUntagged = defineEdit({
     }
   },
   describe: (plan, { segmentId, portIds }) =>
-    `${segmentId ? `Carry ${segmentName(plan, segmentId)}` : 'Carry nothing'} untagged on ${portIds.map((p) => portName(plan, p)).join(' and ')}`,
+    `${segmentId ? `Carry ${segmentName(plan, segmentId)}` : 'Carry nothing'} untagged on ` +
+    `${portIds.map((p) => portName(plan, p)).join(' and ')}`,
 })
 
 const movePlug = defineEdit({
@@ -68,11 +75,16 @@ const movePlug = defineEdit({
     if (link.a === fromPortId) link.a = toPortId
     else if (link.b === fromPortId) link.b = toPortId
     else throw new EditRefused(`the link '${linkId}' is not in port '${fromPortId}'`)
-    Object.assign(to, { untaggedSegmentId: from.untaggedSegmentId, taggedSegmentIds: [...from.taggedSegmentIds] })
-    // What is empty carries nothing: a socket that goes on being a trunk lets in whoever plugs into it.
+    Object.assign(to, {
+      untaggedSegmentId: from.untaggedSegmentId,
+      taggedSegmentIds: [...from.taggedSegmentIds],
+    })
+    // What is empty carries nothing: a socket that goes on being a trunk lets in whoever plugs into
+    // it.
     Object.assign(from, { untaggedSegmentId: null, taggedSegmentIds: [] })
   },
-  describe: (plan, { fromPortId, toPortId }) => `Move the plug from ${portName(plan, fromPortId)} to ${portName(plan, toPortId)}`,
+  describe: (plan, { fromPortId, toPortId }) =>
+    `Move the plug from ${portName(plan, fromPortId)} to ${portName(plan, toPortId)}`,
 })
 
 export const portEditList = [addTag, removeTag, setUntagged, movePlug]

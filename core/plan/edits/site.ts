@@ -4,23 +4,44 @@ import { z } from 'zod'
 import { defineEdit, EditRefused } from '../edit'
 import { hoursWords } from '../hours'
 import { intentsInOrder, placeCovers, placeName } from '../places'
-import { controllerSchema, handOffSchema, hoursSchema, idSchema, intentSchema, placeSchema, sourceSchema, siteSchema, type Intent, type SitePlan } from '../schema'
+import {
+  controllerSchema,
+  handOffSchema,
+  hoursSchema,
+  idSchema,
+  intentSchema,
+  placeSchema,
+  sourceSchema,
+  siteSchema,
+  type Intent,
+  type SitePlan,
+} from '../schema'
 
 const changeSite = defineEdit({
   name: 'changeSite',
-  args: siteSchema.omit({ preferences: true }).partial().extend({ preferences: siteSchema.shape.preferences.partial().optional() }),
+  args: siteSchema
+    .omit({ preferences: true })
+    .partial()
+    .extend({ preferences: siteSchema.shape.preferences.partial().optional() }),
   apply(draft, { preferences, ...changes }) {
     Object.assign(draft.site, changes)
     Object.assign(draft.site.preferences, preferences)
   },
-  describe: (_, args) => `Change ${[...Object.keys(args).filter((k) => k !== 'preferences'), ...Object.keys(args.preferences ?? {})].join(', ')} of the site`,
+  describe(_, { preferences, ...changes }) {
+    return `Change ${[...Object.keys(changes), ...Object.keys(preferences ?? {})].join(', ')} of the site`
+  },
 })
 
 const setController = defineEdit({
   name: 'setController',
   args: controllerSchema.partial(),
-  apply(draft, changes) { Object.assign(draft.controller, changes) },
-  describe: (plan, args) => args.hostDeviceId ? `Run the controller on ${plan.devices[args.hostDeviceId]?.name ?? args.hostDeviceId}` : 'Change the controller',
+  apply(draft, changes) {
+    Object.assign(draft.controller, changes)
+  },
+  describe: (plan, args) =>
+    args.hostDeviceId
+      ? `Run the controller on ${plan.devices[args.hostDeviceId]?.name ?? args.hostDeviceId}`
+      : 'Change the controller',
 })
 
 const recordHandOff = defineEdit({
@@ -31,15 +52,28 @@ const recordHandOff = defineEdit({
     if (!uplink) throw new EditRefused(`there is no uplink '${uplinkId}'`)
     Object.assign(uplink.handOff, facts)
   },
-  describe: (plan, { uplinkId, facts }) => `Record ${Object.keys(facts).join(', ')} of ${plan.uplinks[uplinkId]?.name ?? uplinkId}`,
+  describe: (plan, { uplinkId, facts }) =>
+    `Record ${Object.keys(facts).join(', ')} of ${plan.uplinks[uplinkId]?.name ?? uplinkId}`,
 })
 
-/** Ranks for some new intents: after all others, but before those that speak of more, which would decide first. The others move where there is no room between. */
-function ranksFor(draft: Draft<SitePlan>, pair: Pick<Intent, 'from' | 'to'>, count: number): number[] {
+/**
+ * Ranks for some new intents: after all others, but before those that speak of more, which would
+ * decide first. The others move where there is no room between.
+ */
+function ranksFor(
+  draft: Draft<SitePlan>,
+  pair: Pick<Intent, 'from' | 'to'>,
+  count: number,
+): number[] {
   const ordered = intentsInOrder(draft)
-  const isWider = (i: Intent): boolean => placeCovers(draft, i.from, pair.from) && placeCovers(draft, i.to, pair.to)
+  const isWider = (i: Intent): boolean =>
+    placeCovers(draft, i.from, pair.from) && placeCovers(draft, i.to, pair.to)
   const at = ordered.findIndex(isWider)
-  if (at === -1) return Array.from({ length: count }, (_, n) => Math.max(0, ...ordered.map((i) => i.rank)) + 10 + n)
+  if (at === -1)
+    return Array.from(
+      { length: count },
+      (_, n) => Math.max(0, ...ordered.map((i) => i.rank)) + 10 + n,
+    )
   const from = at === 0 ? 0 : ordered[at - 1]!.rank + 1
   const missing = from + count - ordered[at]!.rank
   if (missing > 0) for (const i of ordered.slice(at)) draft.intents[i.id]!.rank += missing
@@ -50,12 +84,17 @@ function ranksFor(draft: Draft<SitePlan>, pair: Pick<Intent, 'from' | 'to'>, cou
 const stateIntent = defineEdit({
   name: 'stateIntent',
   args: z.strictObject({
-    id: idSchema, from: sourceSchema, to: placeSchema,
+    id: idSchema,
+    from: sourceSchema,
+    to: placeSchema,
     services: z.union([z.literal('any'), z.array(idSchema).min(1).max(16)]),
-    action: z.enum(['allow', 'deny']), reason: z.string().max(200).default(''), hours: hoursSchema.nullable().default(null),
+    action: z.enum(['allow', 'deny']),
+    reason: z.string().max(200).default(''),
+    hours: hoursSchema.nullable().default(null),
   }),
   apply(draft, { id, from, to, services, action, reason, hours }) {
-    for (const [key, intent] of Object.entries(draft.intents)) if (intent.from === from && intent.to === to) delete draft.intents[key]
+    for (const [key, intent] of Object.entries(draft.intents))
+      if (intent.from === from && intent.to === to) delete draft.intents[key]
     const list = services === 'any' ? ['any' as const] : services
     const ranks = ranksFor(draft, { from, to }, list.length)
     list.forEach((service, n) => {
@@ -65,7 +104,10 @@ const stateIntent = defineEdit({
     })
   },
   describe: (plan, { from, to, services, action, hours }) =>
-    `${action === 'allow' ? 'Allow' : 'Deny'} ${services === 'any' ? 'everything' : services.map((s) => plan.services[s]?.name ?? s).join(', ')} from ${placeName(plan, from)} to ${placeName(plan, to)}${hours ? `, ${hoursWords(hours)}` : ''}`,
+    `${action === 'allow' ? 'Allow' : 'Deny'} ` +
+    `${services === 'any' ? 'everything' : services.map((s) => plan.services[s]?.name ?? s).join(', ')} ` +
+    `from ${placeName(plan, from)} to ` +
+    `${placeName(plan, to)}${hours ? `, ${hoursWords(hours)}` : ''}`,
 })
 
 /** Leaves a pair to the default. */
@@ -73,9 +115,11 @@ const clearIntents = defineEdit({
   name: 'clearIntents',
   args: z.strictObject({ from: sourceSchema, to: placeSchema }),
   apply(draft, { from, to }) {
-    for (const [key, intent] of Object.entries(draft.intents)) if (intent.from === from && intent.to === to) delete draft.intents[key]
+    for (const [key, intent] of Object.entries(draft.intents))
+      if (intent.from === from && intent.to === to) delete draft.intents[key]
   },
-  describe: (plan, { from, to }) => `Leave ${placeName(plan, from)} to ${placeName(plan, to)} to the default`,
+  describe: (plan, { from, to }) =>
+    `Leave ${placeName(plan, from)} to ${placeName(plan, to)} to the default`,
 })
 
 /** Makes room at the very front, for a rank that nothing else has. */
@@ -91,11 +135,15 @@ const stateFirst = defineEdit({
   name: 'stateFirst',
   args: intentSchema.omit({ rank: true, hours: true }),
   apply(draft, intent) {
-    if (Object.hasOwn(draft.intents, intent.id)) throw new EditRefused(`there is an intent '${intent.id}' already`)
+    if (Object.hasOwn(draft.intents, intent.id))
+      throw new EditRefused(`there is an intent '${intent.id}' already`)
     const rank = Object.keys(draft.intents).length > 0 ? frontRank(draft) : 10
     draft.intents[intent.id] = { ...intent, rank, hours: null }
   },
-  describe: (plan, { from, to, service, action }) => `${action === 'allow' ? 'Allow' : 'Deny'} ${service === 'any' ? 'everything' : plan.services[service]?.name ?? service} from ${placeName(plan, from)} to ${placeName(plan, to)}, before everything else`,
+  describe: (plan, { from, to, service, action }) =>
+    `${action === 'allow' ? 'Allow' : 'Deny'} ` +
+    `${service === 'any' ? 'everything' : (plan.services[service]?.name ?? service)} from ` +
+    `${placeName(plan, from)} to ${placeName(plan, to)}, before everything else`,
 })
 
 /** Moves an intent ahead of another. */
@@ -104,7 +152,10 @@ const putIntentFirst = defineEdit({
   args: z.strictObject({ id: idSchema, before: idSchema }),
   apply(draft, { id, before }) {
     const [intent, other] = [draft.intents[id], draft.intents[before]]
-    if (!intent || !other) throw new EditRefused(`there is no intent '${intent ? before : id}'; it may have been removed meanwhile`)
+    if (!intent || !other)
+      throw new EditRefused(
+        `there is no intent '${intent ? before : id}'; it may have been removed meanwhile`,
+      )
     const ordered = intentsInOrder(draft).filter((i) => i.id !== id)
     const at = ordered.findIndex((i) => i.id === before)
     const from = at === 0 ? 0 : ordered[at - 1]!.rank + 1
@@ -112,23 +163,52 @@ const putIntentFirst = defineEdit({
     if (missing > 0) for (const i of ordered.slice(at)) draft.intents[i.id]!.rank += missing
     intent.rank = from
   },
-  describe: (plan, { id, before }) => `Look at ${sentenceOf(plan, id)} before ${sentenceOf(plan, before)}`,
+  describe: (plan, { id, before }) =>
+    `Look at ${sentenceOf(plan, id)} before ${sentenceOf(plan, before)}`,
 })
-const sentenceOf = (plan: SitePlan, id: string): string => { const i = plan.intents[id]; return i ? `${placeName(plan, i.from)} to ${placeName(plan, i.to)}` : id }
+const sentenceOf = (plan: SitePlan, id: string): string => {
+  const i = plan.intents[id]
+  return i ? `${placeName(plan, i.from)} to ${placeName(plan, i.to)}` : id
+}
 
 /** Denies everything from one segment to several, ahead of what allows it. */
 const denyPairs = defineEdit({
   name: 'denyPairs',
-  args: z.strictObject({ from: idSchema, to: z.array(idSchema).min(1), reason: z.string().max(200) }),
+  args: z.strictObject({
+    from: idSchema,
+    to: z.array(idSchema).min(1),
+    reason: z.string().max(200),
+  }),
   apply(draft, { from, to, reason }) {
     for (const target of to) {
-      for (const [key, intent] of Object.entries(draft.intents)) if (intent.from === from && intent.to === target && intent.action === 'allow') delete draft.intents[key]
+      for (const [key, intent] of Object.entries(draft.intents))
+        if (intent.from === from && intent.to === target && intent.action === 'allow')
+          delete draft.intents[key]
       const id = `deny-${from}-${target}`
       delete draft.intents[id]
-      draft.intents[id] = { id, from, to: target, service: 'any', action: 'deny', rank: Object.keys(draft.intents).length > 0 ? frontRank(draft) : 0, hours: null, reason }
+      draft.intents[id] = {
+        id,
+        from,
+        to: target,
+        service: 'any',
+        action: 'deny',
+        rank: Object.keys(draft.intents).length > 0 ? frontRank(draft) : 0,
+        hours: null,
+        reason,
+      }
     }
   },
-  describe: (plan, { from, to }) => `Keep ${placeName(plan, from)} out of ${to.map((t) => placeName(plan, t)).join(', ')}`,
+  describe: (plan, { from, to }) =>
+    `Keep ${placeName(plan, from)} out of ${to.map((t) => placeName(plan, t)).join(', ')}`,
 })
 
-export const siteEditList = [changeSite, setController, recordHandOff, stateIntent, stateFirst, putIntentFirst, clearIntents, denyPairs]
+export const siteEditList = [
+  changeSite,
+  setController,
+  recordHandOff,
+  stateIntent,
+  stateFirst,
+  putIntentFirst,
+  clearIntents,
+  denyPairs,
+]

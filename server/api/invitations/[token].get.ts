@@ -9,7 +9,10 @@ export default openRoute(undefined, async ({ event }) => {
   const found = await invitationOf(db(), param(event, 'token'))
   if (!found) {
     await countLook(event)
-    throw createError({ statusCode: 404, message: 'this invitation is used up, withdrawn or too old; ask for a new one' })
+    throw createError({
+      statusCode: 404,
+      message: 'this invitation is used up, withdrawn or too old; ask for a new one',
+    })
   }
   const { site, role, note } = found
   return { site, role, note }

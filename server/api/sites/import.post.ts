@@ -16,11 +16,20 @@ export default signedInRoute(undefined, async ({ event, account }) => {
     const full = await noMoreSites(account.id)
     if (full) throw createError({ statusCode: 422, message: full })
     const octets = new Uint8Array(await octetsFor(event, account.id, BOUNDS))
-    const outcome = await inThread('bringIn', { octets, accountId: account.id }, { accountId: account.id, maxMs: WORK_MS, transfer: [octets.buffer as ArrayBuffer] })
+    const outcome = await inThread(
+      'bringIn',
+      { octets, accountId: account.id },
+      { accountId: account.id, maxMs: WORK_MS, transfer: [octets.buffer as ArrayBuffer] },
+    )
     if (!outcome.ok) throw createError({ statusCode: 422, message: outcome.reason })
     return { id: outcome.id, revision: outcome.revision }
   } catch (error) {
-    if (error instanceof TooLong) throw createError({ statusCode: 422, message: 'this file takes too long to read; bring the site in as a plan document, without its history' })
+    if (error instanceof TooLong)
+      throw createError({
+        statusCode: 422,
+        message:
+          'this file takes too long to read; bring the site in as a plan document, without its history',
+      })
     throw error
   } finally {
     leave()

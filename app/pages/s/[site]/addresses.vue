@@ -5,16 +5,36 @@ definePageMeta({ layout: 'sheet' })
 const site = useSite()
 const segments = computed(() => Object.values(site.plan?.segments ?? {}))
 const unplaced = computed(() => segments.value.filter((s) => !s.subnet).map((s) => s.id))
-const without6 = computed(() => (site.plan?.site.addressSpace6.length ? segments.value.filter((s) => !s.subnet6).length : 0))
+const without6 = computed(() =>
+  site.plan?.site.addressSpace6.length ? segments.value.filter((s) => !s.subnet6).length : 0,
+)
 const refused = ref<string | undefined>()
-const allocate = (ids: string[]): void => { refused.value = site.edit('allocateSegments', { segmentIds: ids }) }
+const allocate = (ids: string[]): void => {
+  refused.value = site.edit('allocateSegments', { segmentIds: ids })
+}
 const said = ref<string | null>(null)
 /** Plans all segments again, and says what moves and why. */
 function replan(): void {
-  const why = { 'too small': 'has outgrown it', 'not in the space': 'lay outside the space', 'overlaps': 'met another', 'not aligned': 'was not aligned', 'makes room': 'makes room' } as const
-  const { moves } = allocationsFor(site.plan!, segments.value.map((s) => s.id), true)
+  const why = {
+    'too small': 'has outgrown it',
+    'not in the space': 'lay outside the space',
+    overlaps: 'met another',
+    'not aligned': 'was not aligned',
+    'makes room': 'makes room',
+  } as const
+  const movedText = (m: { id: string; from: string; to: string; why: keyof typeof why }): string =>
+    `${site.plan!.segments[m.id]!.name} from ${m.from} to ${m.to} (${why[m.why]})`
+  const { moves } = allocationsFor(
+    site.plan!,
+    segments.value.map((s) => s.id),
+    true,
+  )
   refused.value = site.edit('replanSegments', {})
-  said.value = refused.value ? null : moves.length === 0 ? 'Nothing has to move.' : `Moved: ${moves.map((m) => `${site.plan!.segments[m.id]!.name} from ${m.from} to ${m.to} (${why[m.why]})`).join(', ')}.`
+  said.value = refused.value
+    ? null
+    : moves.length === 0
+      ? 'Nothing has to move.'
+      : `Moved: ${moves.map(movedText).join(', ')}.`
 }
 const shown = reactive({ options: false, names: false })
 </script>
@@ -22,19 +42,49 @@ const shown = reactive({ options: false, names: false })
 <template>
   <ShellSheetFrame stop="addresses" sheet="addresses" question="What is where, and what is left?">
     <template #tools>
-      <v-btn v-if="unplaced.length" color="primary" variant="flat" @click="allocate(unplaced)">Allocate {{ unplaced.length }} {{ unplaced.length === 1 ? 'segment' : 'segments' }}</v-btn>
-      <v-btn v-else-if="segments.length" size="small" title="Moves as little as it can; locked segments stay" @click="replan">Plan again</v-btn>
-      <v-btn v-if="without6" size="small" @click="refused = site.edit('allocateSixtyFours', {})">Give {{ without6 }} a /64</v-btn>
+      <v-btn v-if="unplaced.length" color="primary" variant="flat" @click="allocate(unplaced)"
+        >Allocate {{ unplaced.length }} {{ unplaced.length === 1 ? 'segment' : 'segments' }}</v-btn
+      >
+      <v-btn
+        v-else-if="segments.length"
+        size="small"
+        title="Moves as little as it can; locked segments stay"
+        @click="replan"
+        >Plan again</v-btn
+      >
+      <v-btn v-if="without6" size="small" @click="refused = site.edit('allocateSixtyFours', {})"
+        >Give {{ without6 }} a /64</v-btn
+      >
     </template>
-    <p v-if="refused" class="mark blockers" style="white-space: normal" role="alert">{{ refused }}</p>
+    <p v-if="refused" class="mark blockers" style="white-space: normal" role="alert">
+      {{ refused }}
+    </p>
     <p v-if="said" role="status">{{ said }}</p>
     <AddressesSpaceForm />
     <AddressesRuler />
     <AddressesSegmentTable />
     <AddressesLeaseCalculator />
     <section aria-label="Details of leases and names">
-      <details @toggle="(e) => { shown.options = (e.target as HTMLDetailsElement).open }"><summary>What a lease tells, octet for octet</summary><AddressesLeaseOptions v-if="shown.options" /></details>
-      <details @toggle="(e) => { shown.names = (e.target as HTMLDetailsElement).open }"><summary>Names, reverse zones, summary routes</summary><AddressesHostNames v-if="shown.names" /></details>
+      <details
+        @toggle="
+          (e) => {
+            shown.options = (e.target as HTMLDetailsElement).open
+          }
+        "
+      >
+        <summary>What a lease tells, octet for octet</summary>
+        <AddressesLeaseOptions v-if="shown.options" />
+      </details>
+      <details
+        @toggle="
+          (e) => {
+            shown.names = (e.target as HTMLDetailsElement).open
+          }
+        "
+      >
+        <summary>Names, reverse zones, summary routes</summary>
+        <AddressesHostNames v-if="shown.names" />
+      </details>
     </section>
     <AddressesDeviceAddresses />
     <AddressesElsewhere />
@@ -44,5 +94,12 @@ const shown = reactive({ options: false, names: false })
 </template>
 
 <style scoped>
-summary { cursor: pointer; font-family: var(--label); font-stretch: 87%; font-weight: 600; font-size: 15px; padding: 6px 0; }
+summary {
+  cursor: pointer;
+  font-family: var(--label);
+  font-stretch: 87%;
+  font-weight: 600;
+  font-size: 15px;
+  padding: 6px 0;
+}
 </style>

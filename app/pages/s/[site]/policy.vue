@@ -10,14 +10,41 @@ const proposal = computed(() => (site.plan ? proposePolicy(site.plan) : []))
 </script>
 
 <template>
-  <ShellSheetFrame stop="policy" sheet="policy" question="Who may reach whom, and which rule decides?">
+  <ShellSheetFrame
+    stop="policy"
+    sheet="policy"
+    question="Who may reach whom, and which rule decides?"
+  >
     <template #tools>
-      <v-btn v-if="first" title="Of single hosts, groups, the gateway, everywhere" @click="pair = null; stating = !stating">State another</v-btn>
-      <v-btn v-if="proposal.length" title="States the usual policy for pairs that nothing is stated of, from what the segments are for" @click="site.mend(proposal)">State the usual ({{ proposal.length }})</v-btn>
+      <v-btn
+        v-if="first"
+        title="Of single hosts, groups, the gateway, everywhere"
+        @click="
+          pair = null
+          stating = !stating
+        "
+        >State another</v-btn
+      >
+      <v-btn
+        v-if="proposal.length"
+        title="States the usual policy for pairs that nothing is stated of, from what the segments are for"
+        @click="site.mend(proposal)"
+        >State the usual ({{ proposal.length }})</v-btn
+      >
     </template>
-    <PolicyPairForm v-if="stating && first" :pair="{ from: first, to: 'internet' }" open @close="stating = false" />
+    <PolicyPairForm
+      v-if="stating && first"
+      :pair="{ from: first, to: 'internet' }"
+      open
+      @close="stating = false"
+    />
     <PolicyGrid v-model:pair="pair" />
-    <PolicyPairForm v-if="pair" :key="`${pair.from}-${pair.to}`" :pair="pair" @close="pair = null" />
+    <PolicyPairForm
+      v-if="pair"
+      :key="`${pair.from}-${pair.to}`"
+      :pair="pair"
+      @close="pair = null"
+    />
     <PolicyTracePanel />
     <PolicyForwards />
     <PolicyIntents />

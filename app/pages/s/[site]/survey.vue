@@ -4,15 +4,38 @@ const shown = ref(false)
 </script>
 
 <template>
-  <ShellSheetFrame stop="survey" sheet="survey" question="May I unplug the old line? What is in the boxes?">
+  <ShellSheetFrame
+    stop="survey"
+    sheet="survey"
+    question="May I unplug the old line? What is in the boxes?"
+  >
     <SurveyLines />
     <SurveyEquipment />
     <SurveyLocations />
     <SurveySiteFacts />
     <SurveyMaterials />
     <SurveyScan />
-    <details class="no-print" @toggle="(e) => { shown = (e.target as HTMLDetailsElement).open }"><summary>Profiles: what each kind of device can do</summary><SurveyProfiles v-if="shown" /></details>
+    <details
+      class="no-print"
+      @toggle="
+        (e) => {
+          shown = (e.target as HTMLDetailsElement).open
+        }
+      "
+    >
+      <summary>Profiles: what each kind of device can do</summary>
+      <SurveyProfiles v-if="shown" />
+    </details>
   </ShellSheetFrame>
 </template>
 
-<style scoped>summary { cursor: pointer; font-family: var(--label); font-stretch: 87%; font-weight: 600; font-size: 15px; padding: 12px 0 6px; }</style>
+<style scoped>
+summary {
+  cursor: pointer;
+  font-family: var(--label);
+  font-stretch: 87%;
+  font-weight: 600;
+  font-size: 15px;
+  padding: 12px 0 6px;
+}
+</style>

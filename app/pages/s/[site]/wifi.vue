@@ -3,7 +3,11 @@ definePageMeta({ layout: 'sheet' })
 </script>
 
 <template>
-  <ShellSheetFrame stop="wifi" sheet="wifi" question="Which networks are on the air, and where do they land?">
+  <ShellSheetFrame
+    stop="wifi"
+    sheet="wifi"
+    question="Which networks are on the air, and where do they land?"
+  >
     <WifiNetworks />
   </ShellSheetFrame>
 </template>

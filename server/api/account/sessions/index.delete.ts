@@ -3,4 +3,6 @@ import { inTransaction } from '../../../db/database'
 import { signedInRoute } from '../../../http/handlers'
 
 /** Ends every session of the account but this one. */
-export default signedInRoute(undefined, async ({ account }) => ({ ended: await inTransaction((tx) => endOtherSessions(tx, account)) }))
+export default signedInRoute(undefined, async ({ account }) => ({
+  ended: await inTransaction((tx) => endOtherSessions(tx, account)),
+}))

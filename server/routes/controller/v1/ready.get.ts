@@ -6,7 +6,8 @@ import { isSilent } from '../../../db/pulse'
 import { openRoute } from '../../../http/handlers'
 
 /**
- * Whether the server works: it gets a connection and an answer over it. Where the database itself is away the server can do nothing for it, and says that; what the
+ * Whether the server works: it gets a connection and an answer over it. Where the database itself
+ * is away the server can do nothing for it, and says that; what the
  * start command restarts is a server that says neither.
  */
 export default openRoute(undefined, async ({ event }) => {

@@ -3,4 +3,6 @@ import { settleReport } from '../../../adoption/controller'
 import { reporter, takeReport } from '../../../adoption/reports'
 import { deviceRoute } from '../../../http/deviceRoute'
 
-export default deviceRoute(reporter, reportSchema, ({ who, body }) => takeReport(who, body, settleReport))
+export default deviceRoute(reporter, reportSchema, ({ who, body }) =>
+  takeReport(who, body, settleReport),
+)

@@ -8,7 +8,10 @@ import { readSecret } from '../../../../vault/vault'
 export default siteRoute('installer', undefined, async ({ event, site, account }) => {
   const ref = param(event, 'ref')
   const secret = await readSecret(db(), site.id, ref)
-  if (secret === undefined) throw createError({ statusCode: 404, message: 'there is no such secret' })
-  await db().insert(log).values({ siteId: site.id, accountId: account.id, what: `Looked at the secret ${ref}` })
+  if (secret === undefined)
+    throw createError({ statusCode: 404, message: 'there is no such secret' })
+  await db()
+    .insert(log)
+    .values({ siteId: site.id, accountId: account.id, what: `Looked at the secret ${ref}` })
   return { secret }
 })

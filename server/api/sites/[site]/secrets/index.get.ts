@@ -5,4 +5,8 @@ import { siteRoute } from '../../../../http/handlers'
 
 /** Names of the secrets that the vault has, not the secrets. */
 export default siteRoute('viewer', undefined, ({ site }) =>
-  db().select({ ref: secrets.ref, changedAt: secrets.changedAt }).from(secrets).where(eq(secrets.siteId, site.id)))
+  db()
+    .select({ ref: secrets.ref, changedAt: secrets.changedAt })
+    .from(secrets)
+    .where(eq(secrets.siteId, site.id)),
+)

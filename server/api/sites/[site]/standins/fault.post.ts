@@ -8,10 +8,20 @@ import { notify } from '../../../../live/notices'
 import { setFault } from '../../../../standins/client'
 
 /** Puts a fault into the stand-ins, or takes it out. */
-export default siteRoute('engineer', z.strictObject({ fault: faultSchema, on: z.boolean() }), async ({ site, account, body }) => {
-  const reply = await setFault(site.id, body.fault, body.on)
-  if (!reply.ok) throw createError({ statusCode: 422, message: reply.text })
-  await db().insert(log).values({ siteId: site.id, accountId: account.id, what: `${body.on ? 'Put in' : 'Took out'} the fault ${body.fault.kind}` })
-  await notify(db(), { site: site.id, topic: 'standins' })
-  return { text: reply.text }
-})
+export default siteRoute(
+  'engineer',
+  z.strictObject({ fault: faultSchema, on: z.boolean() }),
+  async ({ site, account, body }) => {
+    const reply = await setFault(site.id, body.fault, body.on)
+    if (!reply.ok) throw createError({ statusCode: 422, message: reply.text })
+    await db()
+      .insert(log)
+      .values({
+        siteId: site.id,
+        accountId: account.id,
+        what: `${body.on ? 'Put in' : 'Took out'} the fault ${body.fault.kind}`,
+      })
+    await notify(db(), { site: site.id, topic: 'standins' })
+    return { text: reply.text }
+  },
+)

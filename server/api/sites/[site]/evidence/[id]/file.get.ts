@@ -11,9 +11,13 @@ export default siteRoute('viewer', undefined, async ({ event, site }) => {
   if (!found) throw createError({ statusCode: 404, message: 'there is no such photograph' })
   setResponseHeader(event, 'content-type', found.mediaType)
   setResponseHeader(event, 'content-security-policy', "default-src 'none'; sandbox")
-  // Kept by the browser, but shown only after asking here whether whoever is signed in now may see it.
+  // Kept by the browser, but shown only after asking here whether whoever is signed in now may see
+  // it.
   setResponseHeader(event, 'cache-control', 'private, no-cache')
   setResponseHeader(event, 'etag', `"${id}"`)
-  if (getRequestHeader(event, 'if-none-match') === `"${id}"`) { setResponseStatus(event, 304); return '' }
+  if (getRequestHeader(event, 'if-none-match') === `"${id}"`) {
+    setResponseStatus(event, 304)
+    return ''
+  }
   return found.file
 })

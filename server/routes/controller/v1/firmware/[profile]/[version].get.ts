@@ -3,10 +3,18 @@ import { firmwareFor } from '../../../../../adoption/controller'
 import { deviceRoute } from '../../../../../http/deviceRoute'
 import { param } from '../../../../../http/handlers'
 
-/** The image that the plan wants on the device that asks, of whatever profile; the device checks it against the digest that it got with its configuration. */
-export default deviceRoute(async (token) => token, undefined, async ({ event, who }) => {
-  const image = await firmwareFor(who, param(event, 'profile'), param(event, 'version'))
-  if (!image) throw createError({ statusCode: 404, message: 'there is no such firmware for this device' })
-  setResponseHeader(event, 'content-type', 'application/octet-stream')
-  return image
-})
+/**
+ * The image that the plan wants on the device that asks, of whatever profile; the device checks it
+ * against the digest that it got with its configuration.
+ */
+export default deviceRoute(
+  async (token) => token,
+  undefined,
+  async ({ event, who }) => {
+    const image = await firmwareFor(who, param(event, 'profile'), param(event, 'version'))
+    if (!image)
+      throw createError({ statusCode: 404, message: 'there is no such firmware for this device' })
+    setResponseHeader(event, 'content-type', 'application/octet-stream')
+    return image
+  },
+)
