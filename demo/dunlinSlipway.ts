@@ -1,13 +1,14 @@
 /** The training site: small, finished, made to be broken in known ways. Everything is invented. */
 import {
+  editCall as edit,
   applyEdits,
   createPlan,
   unknownHandOff,
   type EditCall,
+  type SegmentPurpose,
   type SitePlan,
 } from '@mast/core/plan'
 
-const edit = (name: string, args: unknown): EditCall => ({ name, args })
 const automatic = (segmentId: string): object => ({
   addressing: { mode: 'automatic', segmentId, address: null, gateway: null },
 })
@@ -19,7 +20,7 @@ export function dunlinSlipway(): SitePlan {
   const segment = (
     id: string,
     name: string,
-    purpose: string,
+    purpose: SegmentPurpose,
     vlanId: number,
     expectedHosts: number,
   ): EditCall =>

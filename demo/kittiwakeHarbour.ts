@@ -3,20 +3,22 @@
  * are documentation ones.
  */
 import {
+  editCall as edit,
   applyEdits,
   createPlan,
   unknownHandOff,
   type EditCall,
+  type Location,
+  type SegmentPurpose,
   type SitePlan,
 } from '@mast/core/plan'
 
-const edit = (name: string, args: unknown): EditCall => ({ name, args })
-const place = (id: string, name: string, kind: string, more: object = {}): EditCall =>
+const place = (id: string, name: string, kind: Location['kind'], more: object = {}): EditCall =>
   edit('addLocation', { id, name, kind, ...more })
 const segment = (
   id: string,
   name: string,
-  purpose: string,
+  purpose: SegmentPurpose,
   vlanId: number,
   expectedHosts: number,
   growthPercent: number,

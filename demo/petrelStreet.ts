@@ -3,14 +3,12 @@
  * is invented.
  */
 import {
+  editCall as edit,
   applyEdits,
   createPlan,
   unknownHandOff,
-  type EditCall,
   type SitePlan,
 } from '@mast/core/plan'
-
-const edit = (name: string, args: unknown): EditCall => ({ name, args })
 
 export function petrelStreet(): SitePlan {
   return applyEdits(createPlan('Petrel Street Chandlery', ['192.168.0.0/16']), [

@@ -1,8 +1,35 @@
-/** The JSON Schema of the plan and the list of rules. */
+/** The JSON Schema of the plan, the table of its kinds and the list of rules. */
+import { readFileSync } from 'node:fs'
 import { z } from 'zod'
 import { fieldRules } from '@mast/core/field'
 import { rules } from '@mast/core/findings'
-import { planSchema } from '@mast/core/plan'
+import { kinds, planSchema, type Kind } from '@mast/core/plan'
+
+const planDocument = 'docs/plan-document.md'
+
+/** What becomes of an entity when what it refers to goes, in a word. */
+const whenGoneWords = (r: Kind['references'][number]): string =>
+  typeof r.whenGone === 'function'
+    ? 'starts anew'
+    : typeof r.whenGone === 'object'
+      ? 'keeps it from going'
+      : { clear: 'becomes null', drop: 'leaves the list', remove: 'goes too' }[r.whenGone]
+
+/** The document with what stands between two marks put anew. */
+function withPart(text: string, mark: string, lines: readonly string[]): string {
+  const [open, close] = [`<!-- ${mark} -->`, `<!-- /${mark} -->`]
+  const from = text.indexOf(open) + open.length
+  return `${text.slice(0, from)}\n${lines.join('\n')}\n${text.slice(text.indexOf(close))}`
+}
+const kindTable = (): string[] => [
+  '| map | an entity is a | at most | refers to (when that goes) |',
+  '| --- | --- | --- | --- |',
+  ...(kinds as readonly Kind[]).map(
+    (k) =>
+      `| \`${k.collection}\` | ${k.word} | ${k.most} | ` +
+      `${k.references.map((r) => `\`${r.at}\` -> ${r.to.join(', ')} (${whenGoneWords(r)})`).join('; ')} |`,
+  ),
+]
 
 export function generatedDocuments(): Record<string, string> {
   const schema = {
@@ -15,6 +42,7 @@ export function generatedDocuments(): Record<string, string> {
   )
   return {
     'docs/site-plan.schema.json': `${JSON.stringify(schema, null, 2)}\n`,
+    [planDocument]: withPart(readFileSync(planDocument, 'utf8'), 'kinds', kindTable()),
     'docs/rules.md': [
       '# Rules',
       '',

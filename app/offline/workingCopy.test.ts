@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it, vi } from 'vitest'
 import { quayside } from '../../tests/sites/quayside'
 import {
+  editCall,
   mergeChanges,
   runChange,
   shared,
@@ -179,10 +180,7 @@ const open = (server: Server, drawer = new Drawer()): Promise<WorkingCopy> =>
     () => crypto.randomUUID(),
     () => {},
   )
-const rename = (id: string, name: string) => ({
-  name: 'changeDevice',
-  args: { id, changes: { name } },
-})
+const rename = (id: string, name: string) => editCall('changeDevice', { id, changes: { name } })
 /** Lets everything that is under way come to rest. */
 async function rest(copy: WorkingCopy): Promise<void> {
   for (let i = 0; i < 40; i++) await Promise.resolve()

@@ -286,8 +286,9 @@ export class WorkingCopy {
   }
 
   /** Applies an edit; gives the reason where it is refused. */
-  edit({ name, args }: EditCall): string | undefined {
-    return this.adopt(doEdit(this.plan, this.history, { name, args }), () => ({
+  edit(call: EditCall): string | undefined {
+    const { name, args } = call
+    return this.adopt(doEdit(this.plan, this.history, call), () => ({
       id: this.newId(),
       kind: 'edit',
       name,

@@ -15,7 +15,15 @@ import {
   type SiteReply,
 } from '~/offline/workingCopy'
 import { browserKeep } from '~/offline/browserStore'
-import { emptyHistory, type EditCall, type History, type SitePlan } from '@mast/core/plan'
+import {
+  editCall,
+  emptyHistory,
+  type EditArgs,
+  type EditCall,
+  type EditName,
+  type History,
+  type SitePlan,
+} from '@mast/core/plan'
 import { siteModel, type SiteModel } from '@mast/core/topology'
 
 const RETRY_MS = 3000
@@ -121,12 +129,12 @@ export const useSite = defineStore('site', () => {
   }
 
   /** Applies an edit; gives the reason where it is refused. */
-  const edit = (name: string, args: unknown): string | undefined =>
-    copy ? copy.edit({ name, args }) : 'no site is open'
+  const edit = <N extends EditName>(name: N, args: EditArgs[N]): string | undefined =>
+    copy ? copy.edit(editCall(name, args) as EditCall) : 'no site is open'
   /** Applies the edits of a fix, one after the other. */
   function mend(edits: readonly EditCall[]): string | undefined {
     for (const e of edits) {
-      const reason = edit(e.name, e.args)
+      const reason = copy?.edit(e)
       if (reason) return reason
     }
     return undefined

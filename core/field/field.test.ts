@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { runSheetOf } from '../bringup'
-import { applyEdits, type EditCall } from '../plan'
+import { editCall as edit, applyEdits } from '../plan'
 import { siteModel } from '../topology'
 import {
   checkControllerAddress,
@@ -188,7 +188,6 @@ describe('C-71: what a claim needs', () => {
       ),
     ).toMatch(/its firmware 2\.9\.9 is older than 3\.1\.0/))
   it('one with a typed address, one without a way', () => {
-    const edit = (name: string, args: unknown): EditCall => ({ name, args })
     const { addressing } = plan.devices.switch!
     const typed = siteModel(
       applyEdits(plan, [

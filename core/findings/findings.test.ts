@@ -4,10 +4,16 @@ import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
 import { petrelStreet } from '../../demo/petrelStreet'
 import { chanceOf, randomSite, smallShape } from '../generator'
-import { applyEdit, applyEdits, catalogue, type EditCall, type SitePlan } from '../plan'
+import {
+  editCall as edit,
+  applyEdit,
+  applyEdits,
+  catalogue,
+  type EditCall,
+  type SitePlan,
+} from '../plan'
 import { findingsOf, marksOf, rules, type Finding } from '.'
 
-const edit = (name: string, args: unknown): EditCall => ({ name, args })
 const only = (findings: Finding[], catchNumber: string): Finding[] =>
   findings.filter((f) => f.catches.includes(catchNumber))
 const addressing = (

@@ -1,6 +1,6 @@
 /** Addresses of a segment's fixed block that a fix can give. */
 import { address, formatAddress } from '../addressing'
-import { hasKnownAddress, type Device, type EditCall, type SitePlan } from '../plan'
+import { editCall, hasKnownAddress, type Device, type EditCall, type SitePlan } from '../plan'
 
 /** The lowest address of a fixed block that no other device has. */
 export function firstFree(
@@ -32,18 +32,15 @@ export function giveKnownAddress(plan: SitePlan, d: Device): EditCall | null {
   const free = d.addressing.address ?? firstFree(plan.devices, d.id, segment.fixedBlock)
   return free === undefined
     ? null
-    : {
-        name: 'changeDevice',
-        args: {
-          id: d.id,
-          changes: {
-            addressing: {
-              mode: isReserved ? 'reserved' : 'fixed',
-              segmentId: segment.id,
-              address: free,
-              gateway: isReserved ? null : segment.gateway,
-            },
+    : editCall('changeDevice', {
+        id: d.id,
+        changes: {
+          addressing: {
+            mode: isReserved ? 'reserved' : 'fixed',
+            segmentId: segment.id,
+            address: free,
+            gateway: isReserved ? null : segment.gateway,
           },
         },
-      }
+      })
 }

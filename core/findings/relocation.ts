@@ -3,13 +3,13 @@
  * else in another that collides with nothing.
  */
 import { formatPrefix, isPrivate, overlaps, parsePrefix, pickSpace, prefix } from '../addressing'
-import { allocationsFor, foreignPrefixes, type EditCall, type Segment } from '../plan'
+import { editCall, allocationsFor, foreignPrefixes, type EditCall, type Segment } from '../plan'
 import type { SiteModel } from '../topology'
 import type { Fix } from './rule'
 
 export function moveToFreeSpace(model: SiteModel, segment: Segment): Fix[] {
   const { plan } = model
-  const place: EditCall = { name: 'allocateSegments', args: { segmentIds: [segment.id] } }
+  const place: EditCall = editCall('allocateSegments', { segmentIds: [segment.id] })
   const isGood = plan.site.addressSpace.every((s) => isPrivate(prefix(s)))
   if (isGood && allocationsFor(plan, [segment.id]).unplaced.length === 0)
     return [{ label: `Move ${segment.name} to free space`, edits: [place] }]
@@ -23,7 +23,7 @@ export function moveToFreeSpace(model: SiteModel, segment: Segment): Fix[] {
   return [
     {
       label: `Move ${segment.name} to free space in ${space}`,
-      edits: [{ name: 'setAddressSpace', args: { addressSpace: [space] } }, place],
+      edits: [editCall('setAddressSpace', { addressSpace: [space] }), place],
     },
   ]
 }

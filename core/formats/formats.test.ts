@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { quayside } from '../../tests/sites/quayside'
-import { applyEdits, createPlan } from '../plan'
+import { editCall, applyEdits, createPlan } from '../plan'
 import { siteModel } from '../topology'
 import {
   guardCell,
@@ -61,7 +61,7 @@ describe('equipment as CSV', () => {
   })
   it('reads back what it writes', () => {
     const harbour = quayside()
-    const places = Object.values(harbour.locations).map((l) => ({ name: 'addLocation', args: l }))
+    const places = Object.values(harbour.locations).map((l) => editCall('addLocation', l))
     const { rows, problems } = read(writeEquipmentCsv(harbour), applyEdits(createPlan('x'), places))
     expect(problems).toEqual([])
     for (const r of rows) {

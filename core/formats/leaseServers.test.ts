@@ -1,16 +1,15 @@
 import { expect, it } from 'vitest'
 import { quayside } from '../../tests/sites/quayside'
-import { applyEdits, type SitePlan } from '../plan'
+import { editCall, applyEdits, type SitePlan } from '../plan'
 import { siteModel } from '../topology'
 import { leaseServersOf, writeDnsmasqFiles, writeKeaFiles } from '.'
 
 const relayed = (...ids: string[]): SitePlan =>
   applyEdits(
     quayside(),
-    ids.map((id) => ({
-      name: 'changeSegment',
-      args: { id, changes: { dhcp: { mode: 'relay', relayTo: '10.99.0.5' } } },
-    })),
+    ids.map((id) =>
+      editCall('changeSegment', { id, changes: { dhcp: { mode: 'relay', relayTo: '10.99.0.5' } } }),
+    ),
   )
 
 it("everybody serves what is theirs, and nobody what is another's", () => {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { quayside } from '../../tests/sites/quayside'
-import { applyEdits, type EditCall } from '../plan'
+import { editCall, applyEdits, type EditCall } from '../plan'
 import { writeNftables } from '.'
 
 describe('the nftables script', () => {
@@ -48,7 +48,7 @@ describe('the nftables script', () => {
     expect(script).not.toContain('maxseg')
     const narrow = writeNftables(
       applyEdits(quayside(), [
-        { name: 'recordHandOff', args: { uplinkId: 'fibre', facts: { mode: 'pppoe', mtu: null } } },
+        editCall('recordHandOff', { uplinkId: 'fibre', facts: { mode: 'pppoe', mtu: null } }),
       ]),
     )
     // RFC 2516 7: 1492 octets, less 40 for IPv4 with TCP and 60 for IPv6.
@@ -71,17 +71,14 @@ describe('the nftables script', () => {
     ]))
   it('a reason cannot break out of its comment', () => {
     const plan = applyEdits(quayside(), [
-      {
-        name: 'stateIntent',
-        args: {
-          id: 'evil',
-          from: 'visitors',
-          to: 'cameras',
-          services: 'any',
-          action: 'deny',
-          reason: 'x" accept; }\nchain y { "é\\',
-        },
-      },
+      editCall('stateIntent', {
+        id: 'evil',
+        from: 'visitors',
+        to: 'cameras',
+        services: 'any',
+        action: 'deny',
+        reason: 'x" accept; }\nchain y { "é\\',
+      }),
     ])
     const line = writeNftables(plan)
       .split('\n')
@@ -92,17 +89,14 @@ describe('the nftables script', () => {
   it('writes hours as spans of UTC days, whatever the zone of who loads them', () => {
     const hours = { days: [1, 2], fromMinute: 0, toMinute: 480 }
     const plan = applyEdits(quayside(), [
-      {
-        name: 'stateIntent',
-        args: {
-          id: 'early',
-          from: 'cameras',
-          to: 'internet',
-          services: ['svc-web'],
-          action: 'allow',
-          hours,
-        },
-      },
+      editCall('stateIntent', {
+        id: 'early',
+        from: 'cameras',
+        to: 'internet',
+        services: ['svc-web'],
+        action: 'allow',
+        hours,
+      }),
     ])
     const lines = (utcOffset: number): string[] =>
       writeNftables(plan, { utcOffset })
@@ -119,30 +113,24 @@ describe('the nftables script', () => {
   })
   it('leads ports of the line to their hosts, and turns round who asks from the same segment', () => {
     const plan = applyEdits(quayside(), [
-      {
-        name: 'addForward',
-        args: {
-          id: 'led',
-          name: 'Prints',
-          protocol: 'tcp',
-          outside: { first: 8631, last: 8631 },
-          deviceId: 'printer',
-          inside: 631,
-          reason: '',
-        },
-      },
-      {
-        name: 'addForward',
-        args: {
-          id: 'led-all',
-          name: 'Several',
-          protocol: 'udp',
-          outside: { first: 5000, last: 5009 },
-          deviceId: 'printer',
-          inside: 5000,
-          reason: '',
-        },
-      },
+      editCall('addForward', {
+        id: 'led',
+        name: 'Prints',
+        protocol: 'tcp',
+        outside: { first: 8631, last: 8631 },
+        deviceId: 'printer',
+        inside: 631,
+        reason: '',
+      }),
+      editCall('addForward', {
+        id: 'led-all',
+        name: 'Several',
+        protocol: 'udp',
+        outside: { first: 5000, last: 5009 },
+        deviceId: 'printer',
+        inside: 5000,
+        reason: '',
+      }),
     ])
     const script = writeNftables(plan)
     const { address } = plan.devices.printer!.addressing
@@ -158,9 +146,8 @@ describe('the nftables script', () => {
     )
   })
   it('gives lists that would be written alike names of their own', () => {
-    const of = (id: string): EditCall => ({
-      name: 'addDevice',
-      args: {
+    const of = (id: string): EditCall =>
+      editCall('addDevice', {
         id,
         name: id,
         profileId: 'wired-host',
@@ -170,16 +157,20 @@ describe('the nftables script', () => {
           address: id === 'a-b' ? '10.20.20.3' : '10.20.20.4',
           gateway: '10.20.20.1',
         },
-      },
-    })
+      })
     const script = writeNftables(
       applyEdits(quayside(), [
         of('a-b'),
         of('a.b'),
-        ...['a-b', 'a.b'].map((id): EditCall => ({
-          name: 'stateIntent',
-          args: { id: `i-${id}`, from: id, to: 'cameras', services: 'any', action: 'allow' },
-        })),
+        ...['a-b', 'a.b'].map((id): EditCall =>
+          editCall('stateIntent', {
+            id: `i-${id}`,
+            from: id,
+            to: 'cameras',
+            services: 'any',
+            action: 'allow',
+          }),
+        ),
       ]),
     )
     expect([...script.matchAll(/set (of_a_b\S*) \{/g)].map((m) => m[1])).toEqual([

@@ -5,7 +5,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { quayside } from '../../tests/sites/quayside'
-import { applyEdits, createPlan } from '../plan'
+import { editCall, applyEdits, createPlan } from '../plan'
 import {
   addressFormatOf,
   decodeText,
@@ -295,20 +295,17 @@ describe('address plans from files', () => {
         ),
       )
       expect(zone.edits).toEqual([
-        {
-          name: 'changeDevice',
-          args: {
-            id: 'printer',
-            changes: {
-              addressing: {
-                mode: 'fixed',
-                segmentId: 'office-net',
-                address: '10.20.20.9',
-                gateway: plan.devices.printer!.addressing.gateway,
-              },
+        editCall('changeDevice', {
+          id: 'printer',
+          changes: {
+            addressing: {
+              mode: 'fixed',
+              segmentId: 'office-net',
+              address: '10.20.20.9',
+              gateway: plan.devices.printer!.addressing.gateway,
             },
           },
-        },
+        }),
       ])
       expect(said(zone.contradictions)).toBe(
         '3: line 2 gives Office printer 10.20.20.9, this one 10.20.20.8; the first counts',
@@ -316,22 +313,19 @@ describe('address plans from files', () => {
       expect(zone.strangers.map((s) => [s.fact.name, s.takeIn])).toEqual([
         [
           'buoy.site',
-          {
-            name: 'addDevice',
-            args: {
-              id: 'buoy',
-              name: 'buoy',
-              profileId: 'wired-host',
-              hardwareAddress: null,
-              stays: true,
-              addressing: {
-                mode: 'fixed',
-                segmentId: 'cameras',
-                address: '10.20.40.77',
-                gateway: '10.20.40.1',
-              },
+          editCall('addDevice', {
+            id: 'buoy',
+            name: 'buoy',
+            profileId: 'wired-host',
+            hardwareAddress: null,
+            stays: true,
+            addressing: {
+              mode: 'fixed',
+              segmentId: 'cameras',
+              address: '10.20.40.77',
+              gateway: '10.20.40.1',
             },
-          },
+          }),
         ],
         ['far.site', null],
       ])

@@ -2,7 +2,14 @@
  * What readers of address plans have in common: what a file says of each segment, and the edits
  * that bring it into the plan.
  */
-import { blankSegment, type Device, type EditCall, type Segment, type SitePlan } from '../plan'
+import {
+  editCall,
+  segments as segmentKind,
+  type Device,
+  type EditCall,
+  type Segment,
+  type SitePlan,
+} from '../plan'
 import { siteModel } from '../topology'
 import { idFor } from './equipmentCsv'
 import { hostLabel, hostNames } from '../naming'
@@ -92,7 +99,7 @@ export function importOf(plan: SitePlan, file: AddressFile): AddressImport {
         continue
       }
       changes++
-      edits.push({ name: 'changeSegment', args: { id: there.id, changes: different } })
+      edits.push(editCall('changeSegment', { id: there.id, changes: different }))
     } else {
       const vlanId = facts.vlanId ?? nextVlan(plan, edits)
       const name = facts.name ?? `VLAN ${vlanId}`
@@ -100,18 +107,17 @@ export function importOf(plan: SitePlan, file: AddressFile): AddressImport {
       taken.add(id)
       if (facts.subnet) subnets.set(facts.subnet, id)
       adds++
-      edits.push({
-        name: 'addSegment',
-        args: {
-          ...structuredClone(blankSegment),
+      edits.push(
+        editCall('addSegment', {
+          ...structuredClone(segmentKind.blank),
           purpose: 'staff',
           expectedHosts: 20,
           ...facts,
           id,
           name,
           vlanId,
-        },
-      })
+        }),
+      )
     }
   }
   const known = whoIsWho(plan)
@@ -152,9 +158,8 @@ export function importOf(plan: SitePlan, file: AddressFile): AddressImport {
           ? 'reserved'
           : addressing.mode
       hosts++
-      edits.push({
-        name: 'changeDevice',
-        args: {
+      edits.push(
+        editCall('changeDevice', {
           id: device.id,
           changes: {
             addressing: {
@@ -164,8 +169,8 @@ export function importOf(plan: SitePlan, file: AddressFile): AddressImport {
               gateway: mode === 'fixed' ? (fact.typed?.gateway ?? addressing.gateway) : null,
             },
           },
-        },
-      })
+        }),
+      )
     } else if (fact.address === null || !gateways.has(fact.address))
       strangers.push({
         fact,
@@ -209,22 +214,19 @@ function newHost(
   const id = idFor(name, taken)
   taken.add(id)
   const isReserved = fact.hardwareAddress !== null && fact.typed === null
-  return {
-    name: 'addDevice',
-    args: {
-      id,
-      name,
-      profileId: 'wired-host',
-      hardwareAddress: fact.hardwareAddress,
-      stays: true,
-      addressing: {
-        mode: isReserved ? 'reserved' : 'fixed',
-        segmentId,
-        address: fact.address,
-        gateway: isReserved ? null : (fact.typed?.gateway ?? gateway),
-      },
+  return editCall('addDevice', {
+    id,
+    name,
+    profileId: 'wired-host',
+    hardwareAddress: fact.hardwareAddress,
+    stays: true,
+    addressing: {
+      mode: isReserved ? 'reserved' : 'fixed',
+      segmentId,
+      address: fact.address,
+      gateway: isReserved ? null : (fact.typed?.gateway ?? gateway),
     },
-  }
+  })
 }
 
 function within(subnet: string, text: string): boolean {

@@ -7,7 +7,7 @@
 import {
   allocationsFor,
   ANYWHERE,
-  blankSegment,
+  segments,
   catalogue,
   commonServices,
   createPlan,
@@ -225,7 +225,7 @@ function addSegments(plan: SitePlan, chance: Chance, shape: Shape): void {
     vlans.add(vlanId)
     const id = `seg-${i}`
     plan.segments[id] = {
-      ...structuredClone(blankSegment),
+      ...structuredClone(segments.blank),
       id,
       name: `Segment ${i}`,
       purpose: i === 0 ? 'management' : chance.one(purposes),

@@ -4,7 +4,7 @@
  */
 import { z } from 'zod'
 import { runPatches, type EditOutcome, type PlanPatch } from './edit'
-import { applyEdit } from './edits'
+import { applyRawEdit } from './edits'
 import type { SitePlan } from './schema'
 
 export const patchSchema = z.strictObject({
@@ -35,5 +35,5 @@ export type Change = z.infer<typeof changeSchema>
 
 export const runChange = (plan: SitePlan, change: Change): EditOutcome =>
   change.kind === 'edit'
-    ? applyEdit(plan, change)
+    ? applyRawEdit(plan, change)
     : runPatches(plan, change.patches as PlanPatch[], change.summary)

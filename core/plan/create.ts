@@ -1,10 +1,9 @@
 /** An empty plan, and the services that every site starts with. */
 import {
+  collections,
   PLAN_VERSION,
-  type Device,
+  type Collection,
   type HandOff,
-  type Location,
-  type Segment,
   type Service,
   type SitePlan,
   type Uplink,
@@ -20,6 +19,9 @@ export const commonServices: readonly Service[] = [
   { id: 'svc-print', name: 'printing', protocol: 'tcp', ports: [631] },
   { id: 'svc-files', name: 'file shares', protocol: 'tcp', ports: [445] },
 ]
+
+const emptyMaps = (): Pick<SitePlan, Collection> =>
+  Object.fromEntries(collections.map((c) => [c, {}])) as unknown as Pick<SitePlan, Collection>
 
 export function createPlan(
   name: string,
@@ -48,86 +50,10 @@ export function createPlan(
       cabling: { slackPercent: 10, spareLeads: 2 },
       management: { banner: '', logTo: null, monitoring: null },
     },
-    locations: {},
-    profiles: {},
-    devices: {},
-    ports: {},
-    links: {},
-    segments: {},
-    uplinks: {},
-    wirelessNetworks: {},
+    ...emptyMaps(),
     services: Object.fromEntries(commonServices.map((s) => [s.id, s])),
-    groups: {},
-    intents: {},
-    forwards: {},
-    knownNetworks: {},
     controller: { hostDeviceId: null, port: 8043, discovery: 'dhcp-option' },
   }
-}
-
-export const unknownHandOff: HandOff = {
-  mode: null,
-  pppoeUser: null,
-  passwordRef: null,
-  accessPointName: null,
-  forcedSpeedMbps: null,
-  ipv6: null,
-  vlan: null,
-  priority: null,
-  mtu: null,
-  addressKind: null,
-  address: null,
-  gateway: null,
-  nameServers: [],
-  providerLan: null,
-  pinnedHardwareAddress: null,
-  downMbps: null,
-  upMbps: null,
-  cap: null,
-}
-
-/** What a new entity has where nothing else is said of it. */
-export const blankLocation: Omit<Location, 'id' | 'name'> = {
-  kind: 'building',
-  mains: true,
-  outlets: null,
-  outletDistanceM: null,
-  latitude: null,
-  longitude: null,
-  heightM: null,
-  people: 0,
-  clients: [],
-}
-export const blankSegment: Omit<Segment, 'id' | 'name' | 'purpose' | 'vlanId' | 'expectedHosts'> = {
-  growthPercent: 50,
-  subnet: null,
-  gateway: null,
-  fixedBlock: null,
-  pools: [],
-  leaseSeconds: 86_400,
-  subnet6: null,
-  locked: false,
-  alignLength: null,
-  dhcp: { mode: 'server', relayTo: null },
-  options: { nameServers: [], timeServers: [], routes: [] },
-  churn: null,
-}
-export const blankUplink: Omit<Uplink, 'id' | 'name'> = {
-  rank: 0,
-  portId: null,
-  handOff: unknownHandOff,
-}
-export const blankDevice: Omit<Device, 'id' | 'name' | 'profileId'> = {
-  locationId: null,
-  serial: null,
-  hardwareAddress: null,
-  firmware: null,
-  addressing: { mode: 'automatic', segmentId: null, address: null, gateway: null },
-  power: 'outlet',
-  stays: false,
-  licencesHeld: [],
-  wirelessNetworkId: null,
-  serviceIds: [],
 }
 
 /** The lines in the order in which they are used. */

@@ -9,42 +9,25 @@ import type { z } from 'zod'
 import { applyPatches, namesInherited, PatchRefused, type PlanPatch } from './patches'
 import { sizeProblems } from './limits'
 import { referenceProblems, referenceProblemsAfter, type PlanProblem } from './references'
-import {
-  collections,
-  controllerSchema,
-  deviceSchema,
-  forwardSchema,
-  groupSchema,
-  intentSchema,
-  knownNetworkSchema,
-  linkSchema,
-  locationSchema,
-  portSchema,
-  profileSchema,
-  segmentSchema,
-  serviceSchema,
-  siteSchema,
-  uplinkSchema,
-  wirelessNetworkSchema,
-  type Collection,
-  type SitePlan,
-} from './schema'
+import { collections, describedBy, type Collection } from './kinds'
+import type { SitePlan } from './schema'
 
 enablePatches()
 
 export type { PlanPatch } from './patches'
-export interface EditCall {
+/** An edit as it comes from elsewhere: whether there is one of that name is still to be seen. */
+export interface RawEdit {
   readonly name: string
   readonly args: unknown
 }
 
-export interface EditDefinition<Args = unknown> {
-  readonly name: string
-  readonly args: z.ZodType<Args>
+export interface EditDefinition<Name extends string = string, In = unknown, Out = In> {
+  readonly name: Name
+  readonly args: z.ZodType<Out, In>
   /** Changes the draft. @throws EditRefused where the plan does not allow it. */
-  apply(draft: Draft<SitePlan>, args: Args): void
+  apply(draft: Draft<SitePlan>, args: Out): void
   /** What the edit does, for the history: "Move the pool of Visitors to 10.2.90.50-10.2.90.199". */
-  describe(plan: SitePlan, args: Args): string
+  describe(plan: SitePlan, args: Out): string
 }
 
 /** Thrown by an edit that cannot be done; the message says what to do instead. */
@@ -54,12 +37,13 @@ export type EditOutcome =
   | { ok: true; plan: SitePlan; patches: PlanPatch[]; inverse: PlanPatch[]; summary: string }
   | { ok: false; problems: PlanProblem[] }
 
-export const defineEdit = <Args>(definition: EditDefinition<Args>): EditDefinition<Args> =>
-  definition
+export const defineEdit = <const Name extends string, In, Out>(
+  definition: EditDefinition<Name, In, Out>,
+): EditDefinition<Name, In, Out> => definition
 
-export function runEdit<Args>(
+export function runEdit<In, Out>(
   plan: SitePlan,
-  definition: EditDefinition<Args>,
+  definition: EditDefinition<string, In, Out>,
   rawArgs: unknown,
 ): EditOutcome {
   const args = definition.args.safeParse(rawArgs)
@@ -121,23 +105,7 @@ export function runPatches(
 export const replayPatches = (document: object, patches: readonly PlanPatch[]): object =>
   applyPatches(document, patches).document
 
-const schemaOf: Record<Collection, z.ZodType> = {
-  locations: locationSchema,
-  profiles: profileSchema,
-  devices: deviceSchema,
-  ports: portSchema,
-  links: linkSchema,
-  segments: segmentSchema,
-  uplinks: uplinkSchema,
-  wirelessNetworks: wirelessNetworkSchema,
-  services: serviceSchema,
-  groups: groupSchema,
-  intents: intentSchema,
-  forwards: forwardSchema,
-  knownNetworks: knownNetworkSchema,
-}
-const isCollection = (key: unknown): key is Collection =>
-  (collections as readonly unknown[]).includes(key)
+const NO_PATCH = 'this part of a plan cannot be replaced by a patch'
 
 /** Plans without problems that can no longer change. */
 const sound = new WeakSet<SitePlan>()
@@ -165,11 +133,16 @@ function touchedProblems(
           reason: issue.message,
         })
     }
-    if (top === 'site') check(siteSchema, plan.site, ['site'])
-    else if (top === 'controller') check(controllerSchema, plan.controller, ['controller'])
-    else if (isCollection(top) && typeof id === 'string') {
-      if (Object.hasOwn(plan[top], id)) check(schemaOf[top], plan[top][id], [top, id])
-    } else problems.push({ path, reason: 'this part of a plan cannot be replaced by a patch' })
+    const described = describedBy(top)
+    if (!described) problems.push({ path, reason: NO_PATCH })
+    else if ('top' in described)
+      check(described.schema, plan[described.top as 'site'], [described.top])
+    else if (typeof id !== 'string') problems.push({ path, reason: NO_PATCH })
+    else {
+      const entities = plan[described.collection as Collection]
+      if (Object.hasOwn(entities, id))
+        check(described.schema, entities[id], [described.collection, id])
+    }
   }
   // What grew may have grown too large; what only changed has not.
   const grown = collections.filter(

@@ -3,23 +3,8 @@
  * browsers would choke on; what is stored already is read whatever its size.
  */
 import type { PlanProblem } from './references'
-import { collections, type Collection, type SitePlan } from './schema'
+import { collections, kindOf, type Collection, type SitePlan } from './schema'
 
-export const mostOf: Readonly<Record<Collection, number>> = {
-  locations: 2000,
-  profiles: 300,
-  devices: 6000,
-  ports: 60_000,
-  links: 30_000,
-  segments: 500,
-  uplinks: 16,
-  wirelessNetworks: 100,
-  services: 500,
-  groups: 200,
-  intents: 3000,
-  forwards: 200,
-  knownNetworks: 500,
-}
 /** VLANs on ports, tagged, in all. */
 export const MOST_TAGS = 400_000
 
@@ -29,13 +14,14 @@ export function sizeProblems(
   which: readonly Collection[] = collections,
 ): PlanProblem[] {
   const problems: PlanProblem[] = which.flatMap((c) => {
+    const { most, plural } = kindOf(c)
     const count = Object.keys(plan[c]).length
-    return count > mostOf[c]
+    return count > most
       ? [
           {
             path: [c],
             reason:
-              `a plan has at most ${mostOf[c].toLocaleString('en-GB')} ${words[c]}; this would ` +
+              `a plan has at most ${most.toLocaleString('en-GB')} ${plural}; this would ` +
               `be ${count.toLocaleString('en-GB')}. Divide it into several sites`,
           },
         ]
@@ -53,19 +39,4 @@ export function sizeProblems(
       })
   }
   return problems
-}
-const words: Readonly<Record<Collection, string>> = {
-  locations: 'places',
-  profiles: 'profiles',
-  devices: 'devices',
-  ports: 'ports',
-  links: 'cables',
-  segments: 'segments',
-  uplinks: 'lines',
-  wirelessNetworks: 'wireless networks',
-  services: 'services',
-  groups: 'groups',
-  intents: 'intents',
-  forwards: 'port forwards',
-  knownNetworks: 'known networks',
 }

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { quayside } from '../../tests/sites/quayside'
 import {
+  editCall as call,
   applyEdits,
   canonicalJson,
   comparePlans,
@@ -19,7 +20,6 @@ import {
   valueOf,
   withoutOvertaken,
   type Change,
-  type EditCall,
   type Merge,
   type SitePlan,
   type RevisionSince,
@@ -144,7 +144,7 @@ describe('merging', () => {
       change('addLink', { id, a: 'kiosk-switch.3', b, medium: 'copper', lengthM: 2 })
     expect(
       merged([plug('l-one', 'switch.sfp1')], [plug('l-two', 'gateway.3')]).conflicts[0]!.reason,
-    ).toMatch(/has the link 'l-(one|two)' in it already/)
+    ).toMatch(/has the cable 'l-(one|two)' in it already/)
   })
   it('removing what another worked on is a conflict, both ways', () => {
     expect(
@@ -437,7 +437,6 @@ describe('things', () => {
 })
 
 it('undo keeps the steps that nobody overtook', () => {
-  const call = (name: string, args: unknown): EditCall => ({ name, args })
   const one = doEdit(
     base,
     emptyHistory,

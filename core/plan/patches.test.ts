@@ -3,7 +3,7 @@ import { applyPatches as immerApply, enablePatches, produceWithPatches, type Dra
 import { describe, expect, it } from 'vitest'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import {
-  applyEdit,
+  applyRawEdit,
   edits,
   idSchema,
   isInherited,
@@ -177,7 +177,7 @@ describe('names that every object of the language has', () => {
           kind: 'building',
           mains: true,
         }
-        expect(applyEdit(dunlinSlipway(), { name, args: given }).ok, `${name} ${id}`).toBe(false)
+        expect(applyRawEdit(dunlinSlipway(), { name, args: given }).ok, `${name} ${id}`).toBe(false)
       }
     expect(inherited.map((n) => Object.getOwnPropertyDescriptor(Object.prototype, n))).toEqual(
       before,

@@ -20,6 +20,8 @@ import {
   runPatches,
   undo,
   type EditCall,
+  type RawEdit,
+  applyRawEdit,
   type SitePlan,
 } from '.'
 
@@ -76,21 +78,21 @@ describe('reading a plan', () => {
       (p) => {
         p.locations.switch = { ...p.locations.quay!, id: 'switch' }
       },
-      /^devices\.switch: the id 'switch' is used by a location already/,
+      /^devices\.switch: the id 'switch' is used by a place already/,
     ],
     [
       'two plugs in one port',
       (p) => {
         p.links['l-desk']!.a = 'switch.2'
       },
-      /the port 'switch\.2' has the link 'l-ap' in it already/,
+      /the port 'switch\.2' has the cable 'l-ap' in it already/,
     ],
     [
       'a plug where the line is',
       (p) => {
         p.links['l-desk']!.a = 'gateway.wan1'
       },
-      /the port 'gateway\.wan1' has the link 'l-desk' in it already/,
+      /the port 'gateway\.wan1' has the cable 'l-desk' in it already/,
     ],
     [
       'a cable from a device to itself',
@@ -249,27 +251,28 @@ describe('versions', () => {
 
 const segmentIds = Object.keys(quayside().segments)
 const portIds = ['gateway.1', 'gateway.2', 'switch.1', 'switch.2', 'switch.5', 'quay-ap.eth0']
+/** Of names that there are, with arguments of their kinds. */
 const anyEdit: fc.Arbitrary<EditCall> = fc.oneof(
   fc.record({
-    name: fc.constantFrom('addTag', 'removeTag'),
+    name: fc.constantFrom('addTag' as const, 'removeTag' as const),
     args: fc.record({
       segmentId: fc.constantFrom(...segmentIds),
       portIds: fc.subarray(portIds, { minLength: 1 }),
     }),
   }),
   fc.record({
-    name: fc.constant('setUntagged'),
+    name: fc.constant('setUntagged' as const),
     args: fc.record({
       segmentId: fc.option(fc.constantFrom(...segmentIds)),
       portIds: fc.subarray(portIds, { minLength: 1 }),
     }),
   }),
   fc.record({
-    name: fc.constant('allocateSegments'),
+    name: fc.constant('allocateSegments' as const),
     args: fc.record({ segmentIds: fc.subarray(segmentIds, { minLength: 1 }) }),
   }),
   fc.record({
-    name: fc.constant('changeSegment'),
+    name: fc.constant('changeSegment' as const),
     args: fc.record({
       id: fc.constantFrom(...segmentIds),
       changes: fc.record({
@@ -279,11 +282,11 @@ const anyEdit: fc.Arbitrary<EditCall> = fc.oneof(
     }),
   }),
   fc.record({
-    name: fc.constantFrom('removeDevice'),
+    name: fc.constant('removeDevice' as const),
     args: fc.record({ id: fc.constantFrom('switch', 'quay-ap', 'printer', 'controller') }),
   }),
   fc.record({
-    name: fc.constant('replaceDevice'),
+    name: fc.constant('replaceDevice' as const),
     args: fc.record({
       id: fc.constantFrom('switch', 'gateway', 'quay-ap', 'kiosk-switch', 'controller'),
       profileId: fc.constantFrom(
@@ -297,11 +300,11 @@ const anyEdit: fc.Arbitrary<EditCall> = fc.oneof(
     }),
   }),
   fc.record({
-    name: fc.constant('removeSegment'),
+    name: fc.constant('removeSegment' as const),
     args: fc.record({ id: fc.constantFrom(...segmentIds) }),
   }),
   fc.record({
-    name: fc.constant('denyPairs'),
+    name: fc.constant('denyPairs' as const),
     args: fc.record({
       from: fc.constant('visitors'),
       to: fc.subarray(['management', 'office-net', 'cameras'], { minLength: 1 }),
@@ -309,13 +312,13 @@ const anyEdit: fc.Arbitrary<EditCall> = fc.oneof(
     }),
   }),
   fc.record({
-    name: fc.constant('stateIntent'),
+    name: fc.constant('stateIntent' as const),
     args: fc.record({
       id: fc.constant('x-intent'),
       from: fc.constantFrom(...segmentIds),
-      to: fc.constant('internet'),
-      services: fc.constantFrom('any', ['svc-web', 'svc-dns']),
-      action: fc.constantFrom('allow', 'deny'),
+      to: fc.constant('internet' as const),
+      services: fc.constantFrom<'any' | string[]>('any', ['svc-web', 'svc-dns']),
+      action: fc.constantFrom('allow' as const, 'deny' as const),
     }),
   }),
 )
@@ -457,7 +460,7 @@ describe('edits', () => {
     expect(plan.wirelessNetworks).toEqual({})
     expect(plan.devices['visitor-phone']!.wirelessNetworkId).toBeNull()
   })
-  it.each<[string, EditCall, RegExp]>([
+  it.each<[string, RawEdit, RegExp]>([
     ['an unknown edit', { name: 'paint', args: {} }, /there is no edit 'paint'/],
     [
       'arguments of the wrong kind',
@@ -496,7 +499,7 @@ describe('edits', () => {
             { name: 'setAddressSpace', args: { addressSpace: ['10.20.0.0/24'] } },
           ])
         : quayside()
-    const outcome = applyEdit(plan, call)
+    const outcome = applyRawEdit(plan, call)
     expect(outcome.ok ? '' : outcome.problems.map((p) => p.reason).join()).toMatch(reason)
   })
   it('patches cannot reach beside the plan', () => {

@@ -4,6 +4,7 @@
  * and pool, the tags of a port) are one thing; adding or removing an entity touches all of it.
  */
 import type { PlanPatch } from './edit'
+import { describedBy } from './kinds'
 import { own } from './inherited'
 
 export interface Thing {
@@ -15,37 +16,16 @@ export interface Thing {
   readonly part: string
 }
 
-const together: Readonly<Record<string, Readonly<Record<string, string>>>> = {
-  segments: {
-    subnet: 'addresses',
-    gateway: 'addresses',
-    fixedBlock: 'addresses',
-    pools: 'addresses',
-  },
-  ports: { untaggedSegmentId: 'VLANs', taggedSegmentIds: 'VLANs' },
-  links: { a: 'ends', b: 'ends' },
-  devices: { addressing: 'address' },
-}
-/**
- * Entities that are one statement: half of it from one person and half from another says what
- * nobody meant.
- */
-const whole = new Set(['intents', 'forwards', 'profiles'])
-
 export function thingOf(path: readonly (string | number)[]): Thing {
-  const [top, second, third, fourth] = path.map(String)
-  if (top === 'site' || top === 'controller')
-    return {
-      top,
-      id: '',
-      part: second === 'preferences' && third ? `preferences.${third}` : (second ?? '*'),
-    }
-  if (third === undefined || whole.has(top!)) return { top: top!, id: second!, part: '*' }
-  if (top === 'segments' && third === 'options' && fourth)
-    return { top, id: second!, part: `options.${fourth}` }
-  if (top === 'uplinks' && third === 'handOff' && fourth)
-    return { top, id: second!, part: `handOff.${fourth}` }
-  return { top: top!, id: second!, part: own(own(together, top!) ?? {}, third) ?? third }
+  const [top, ...rest] = path.map(String) as [string, ...string[]]
+  const described = describedBy(top)
+  const isKind = described !== undefined && 'collection' in described
+  const id = isKind ? rest.shift()! : ''
+  const [field, within] = rest
+  if (field === undefined || (isKind && described.isOneStatement)) return { top, id, part: '*' }
+  if (within !== undefined && described?.apart.includes(field))
+    return { top, id, part: `${field}.${within}` }
+  return { top, id, part: (isKind && own(described.together, field)) || field }
 }
 
 const sameThing = (a: Thing, b: Thing): boolean =>

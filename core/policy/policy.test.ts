@@ -2,11 +2,10 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { quayside } from '../../tests/sites/quayside'
 import { trace, type Endpoint } from '../forwarding'
-import { applyEdits, type EditCall, type SitePlan } from '../plan'
+import { editCall as edit, applyEdits, type EditCall, type SitePlan } from '../plan'
 import { siteModel } from '../topology'
 import { cellWords, compilePolicy, decideService, isOpen, matrixOf, proposePolicy } from '.'
 
-const edit = (name: string, args: unknown): EditCall => ({ name, args })
 const segments = ['management', 'office-net', 'cameras', 'visitors']
 const bare = applyEdits(
   quayside(),

@@ -1,7 +1,7 @@
 /**
  * A first policy from what the segments are for; common practice, meant to be changed cell by cell.
  */
-import type { EditCall, Segment, SegmentPurpose, SitePlan } from '../plan'
+import { editCall, type EditCall, type Segment, type SegmentPurpose, type SitePlan } from '../plan'
 
 interface Wish {
   readonly from: SegmentPurpose
@@ -81,17 +81,14 @@ export function proposePolicy(plan: SitePlan): EditCall[] {
         .filter((to) => to !== from.id && !stated.has(`${from.id}>${to}`))
         .map((to): EditCall => {
           const services = w.services === 'any' ? 'any' : w.services.filter((s) => plan.services[s])
-          return {
-            name: 'stateIntent',
-            args: {
-              id: `usual-${from.id}-${to}`,
-              from: from.id,
-              to,
-              services,
-              action: 'allow',
-              reason: w.reason,
-            },
-          }
+          return editCall('stateIntent', {
+            id: `usual-${from.id}-${to}`,
+            from: from.id,
+            to,
+            services,
+            action: 'allow',
+            reason: w.reason,
+          })
         }),
     ),
   )

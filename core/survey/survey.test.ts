@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
 import { quayside } from '../../tests/sites/quayside'
-import { applyEdits, createPlan, parsePlan, type EditCall, type SitePlan } from '../plan'
+import { editCall as edit, applyEdits, createPlan, parsePlan, type SitePlan } from '../plan'
 import { siteModel } from '../topology'
 import {
   billOfMaterials,
@@ -17,7 +17,6 @@ import {
   mayUnplug,
 } from '.'
 
-const edit = (name: string, args: unknown): EditCall => ({ name, args })
 const one = (profileId: string, more: object = {}): SitePlan =>
   applyEdits(createPlan('x'), [
     edit('addLocation', { id: 'room', name: 'Room' }),

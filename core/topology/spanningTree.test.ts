@@ -3,10 +3,16 @@ import { quayside } from '../../tests/sites/quayside'
 import { desiredConfiguration } from '../adoption'
 import { findingsOf } from '../findings'
 import { chanceOf, randomSite, smallShape } from '../generator'
-import { applyEdits, migrate, parsePlan, type EditCall, type SitePlan } from '../plan'
+import {
+  editCall as edit,
+  applyEdits,
+  migrate,
+  parsePlan,
+  type EditCall,
+  type SitePlan,
+} from '../plan'
 import { carriageOf, cablePath, pathCost, siteModel, spanningTreeOf } from '.'
 
-const edit = (name: string, args: unknown): EditCall => ({ name, args })
 const addSwitch = (id: string): EditCall =>
   edit('addDevice', {
     id,

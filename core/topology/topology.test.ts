@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { quayside } from '../../tests/sites/quayside'
-import { applyEdits, type EditCall, type SitePlan } from '../plan'
+import { editCall as edit, applyEdits, type EditCall, type SitePlan } from '../plan'
 import {
   cablePath,
   carriageOf,
@@ -13,7 +13,6 @@ import {
   type SiteModel,
 } from '.'
 
-const edit = (name: string, args: unknown): EditCall => ({ name, args })
 const after = (...calls: EditCall[]): SiteModel => siteModel(applyEdits(quayside(), calls))
 const reach = (model: SiteModel, segmentId: string): string[] =>
   carriageOf(model, segmentId).arrivals.map((a) => `${a.deviceId}:${a.inside}`)
@@ -144,7 +143,8 @@ describe('power', () => {
             },
           }),
         ).budgets[0]!.reservedW
-      // 12.5 ohm of cable pairs at 50 V from the source (IEEE 802.3 33.1.3 type 2): P = U I, loss = R
+      // 12.5 ohm of cable pairs at 50 V from the source (IEEE 802.3 33.1.3 type 2): P = U I, loss =
+      // R
       // I^2.
       const fromPhysics = (drawW: number): number => {
         const i = (50 - Math.sqrt(50 ** 2 - 4 * 12.5 * drawW)) / (2 * 12.5)

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { chanceOf, randomSite, smallShape, type Chance } from '../generator'
-import { applyEdit, type SitePlan } from '../plan'
+import { editCall, applyEdit, type SitePlan } from '../plan'
 import { matrixOf } from '../policy'
 import { carriageOf, enters, heardFrom, leaves, siteModel, wiredOf, type WiredSocket } from '.'
 
@@ -20,30 +20,20 @@ function randomEdit(plan: SitePlan, chance: Chance): SitePlan {
     chance.one(Object.keys(plan.ports)),
   ]
   const call = chance.one([
-    { name: 'addTag', args: { segmentId, portIds: [portId] } },
-    { name: 'removeTag', args: { segmentId, portIds: [portId] } },
-    { name: 'setUntagged', args: { segmentId, portIds: [portId] } },
-    { name: 'setUntagged', args: { segmentId: null, portIds: [portId] } },
-    {
-      name: 'changeSegment',
-      args: { id: segmentId, changes: { vlanId: chance.between(2, 4000) } },
-    },
-    {
-      name: 'changeDevice',
-      args: {
-        id: chance.one(Object.keys(plan.devices)),
-        changes: { name: `N${chance.between(1, 99)}` },
-      },
-    },
-    { name: 'removeLink', args: { id: chance.one([...Object.keys(plan.links), 'none']) } },
-    {
-      name: 'removeDevice',
-      args: { id: chance.one(Object.keys(plan.devices).filter((d) => d !== 'gw')) },
-    },
-    {
-      name: 'changeSegment',
-      args: { id: segmentId, changes: { expectedHosts: chance.between(1, 50) } },
-    },
+    editCall('addTag', { segmentId, portIds: [portId] }),
+    editCall('removeTag', { segmentId, portIds: [portId] }),
+    editCall('setUntagged', { segmentId, portIds: [portId] }),
+    editCall('setUntagged', { segmentId: null, portIds: [portId] }),
+    editCall('changeSegment', { id: segmentId, changes: { vlanId: chance.between(2, 4000) } }),
+    editCall('changeDevice', {
+      id: chance.one(Object.keys(plan.devices)),
+      changes: { name: `N${chance.between(1, 99)}` },
+    }),
+    editCall('removeLink', { id: chance.one([...Object.keys(plan.links), 'none']) }),
+    editCall('removeDevice', {
+      id: chance.one(Object.keys(plan.devices).filter((d) => d !== 'gw')),
+    }),
+    editCall('changeSegment', { id: segmentId, changes: { expectedHosts: chance.between(1, 50) } }),
   ])
   const outcome = applyEdit(plan, call)
   return outcome.ok ? outcome.plan : plan
@@ -76,27 +66,23 @@ describe('what is kept from one plan to the next', () => {
             chance.one([...Object.keys(plan.segments), 'internet']),
           ]
           const call = chance.one([
-            {
-              name: 'stateIntent',
-              args: {
-                id: `x-${seed}-${i}`,
-                from,
-                to,
-                services: 'any',
-                action: chance.one(['allow', 'deny']),
-                reason: '',
-              },
-            },
-            { name: 'clearIntents', args: { from, to } },
-            {
-              name: 'changeSite',
-              args: { preferences: { betweenSegments: chance.one(['allow', 'deny']) } },
-            },
-            {
-              name: 'changeSegment',
-              args: { id: from, changes: { purpose: chance.one(['guests', 'management']) } },
-            },
-            { name: 'changeDevice', args: { id: 'gw', changes: { name: `G${i}` } } },
+            editCall('stateIntent', {
+              id: `x-${seed}-${i}`,
+              from,
+              to,
+              services: 'any',
+              action: chance.one(['allow', 'deny']),
+              reason: '',
+            }),
+            editCall('clearIntents', { from, to }),
+            editCall('changeSite', {
+              preferences: { betweenSegments: chance.one(['allow', 'deny']) },
+            }),
+            editCall('changeSegment', {
+              id: from,
+              changes: { purpose: chance.one(['guests', 'management']) },
+            }),
+            editCall('changeDevice', { id: 'gw', changes: { name: `G${i}` } }),
           ])
           const outcome = applyEdit(plan, call)
           if (outcome.ok) plans.push(outcome.plan)
@@ -112,10 +98,10 @@ describe('what is kept from one plan to the next', () => {
     const chance = chanceOf(3)
     const plan = randomSite(chance, { ...smallShape(chance, 0), switches: 4, segments: 5 })
     const before = carriageOf(siteModel(plan), 'seg-1')
-    const outcome = applyEdit(plan, {
-      name: 'changeSegment',
-      args: { id: 'seg-2', changes: { expectedHosts: 9 } },
-    })
+    const outcome = applyEdit(
+      plan,
+      editCall('changeSegment', { id: 'seg-2', changes: { expectedHosts: 9 } }),
+    )
     if (!outcome.ok) throw new Error()
     expect(carriageOf(siteModel(outcome.plan), 'seg-1')).toBe(before)
   })

@@ -3,7 +3,7 @@ import { controllerUrl, desiredConfiguration } from '@mast/core/adoption'
 import { runSheetOf } from '@mast/core/bringup'
 import { findingsOf } from '@mast/core/findings'
 import { trace } from '@mast/core/forwarding'
-import { applyEdits, type SitePlan } from '@mast/core/plan'
+import { applyEdits, editCall, type EditCall, type SitePlan } from '@mast/core/plan'
 import { causesOf, countOf, judge, proofTestsOf, type ReportedDevice } from '@mast/core/proof'
 import { siteModel } from '@mast/core/topology'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
@@ -195,21 +195,14 @@ describe('a site on the stand-ins', () => {
   ] as const)(
     'clients of two access points: %s',
     async (_, clientIsolation, between, expected) => {
-      const device = (
-        id: string,
-        profileId: string,
-        n: number,
-        more: object = {},
-      ): { name: string; args: object } => ({
-        name: 'addDevice',
-        args: {
+      const device = (id: string, profileId: string, n: number, more: object = {}): EditCall =>
+        editCall('addDevice', {
           id,
           name: id,
           profileId,
           hardwareAddress: `02:4b:48:0a:00:${String(n).padStart(2, '0')}`,
           ...more,
-        },
-      })
+        })
       const inManagement = {
         addressing: { mode: 'automatic', segmentId: 'management', address: null, gateway: null },
       }
@@ -217,10 +210,8 @@ describe('a site on the stand-ins', () => {
         wirelessNetworkId: 'visitor-wifi',
         addressing: { mode: 'automatic', segmentId: 'visitors', address: null, gateway: null },
       }
-      const cable = (id: string, a: string, b: string): { name: string; args: object } => ({
-        name: 'addLink',
-        args: { id, a, b, medium: 'copper', lengthM: 5 },
-      })
+      const cable = (id: string, a: string, b: string): EditCall =>
+        editCall('addLink', { id, a, b, medium: 'copper', lengthM: 5 })
       const isManaged = between === 'switch-8-poe-65'
       const trunks = [
         'gateway.3',

@@ -5,7 +5,7 @@
 import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { chanceOf, randomSite } from '@mast/core/generator'
-import { applyEdits, blankSegment, createPlan, digestOf, type SitePlan } from '@mast/core/plan'
+import { applyEdits, segments, createPlan, digestOf, type SitePlan } from '@mast/core/plan'
 import { Caller } from '../caller'
 import { change, NAME, PASSWORD, throwaway } from '../load/system'
 import type { System } from '../../scripts/start/system.mjs'
@@ -54,7 +54,7 @@ const withSegment = (): SitePlan =>
     {
       name: 'addSegment',
       args: {
-        ...blankSegment,
+        ...segments.blank,
         id: 'crew',
         name: 'Crew',
         purpose: 'staff',
@@ -225,7 +225,7 @@ describe('an account does not hold the event loop', () => {
     const plan = createPlan('Crowded')
     for (let n = 0; n < 400; n++)
       plan.segments[`s${n}`] = {
-        ...blankSegment,
+        ...segments.blank,
         id: `s${n}`,
         name: `S ${n}`,
         purpose: 'staff',

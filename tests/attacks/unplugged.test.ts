@@ -61,7 +61,8 @@ it(
     while (saved.size < 4) await new Promise((r) => setTimeout(r, 10))
     const goOn = heldStill(before[0]!)
     try {
-      // Three answers that it is away, of requests that would wait for as long as it lasts; the first
+      // Three answers that it is away, of requests that would wait for as long as it lasts; the
+      // first
       // may only hear that it takes long.
       while (
         answers.filter(
@@ -85,7 +86,8 @@ it(
     expect(refusals).toContain(
       '503 the database does not answer; it may be starting. Try again in a moment',
     )
-    // Those who stood in line behind one whom the database kept waiting, or were asking when it fell
+    // Those who stood in line behind one whom the database kept waiting, or were asking when it
+    // fell
     // silent, hear that.
     refusals.delete('503 the changes of this site before this one took long; try again in a moment')
     refusals.delete('503 too much is going on at once; try again in a moment')

@@ -11,8 +11,8 @@ import { drizzle } from 'drizzle-orm/node-postgres'
 import { migrate } from 'drizzle-orm/node-postgres/migrator'
 import pg from 'pg'
 import {
-  blankDevice,
-  blankLocation,
+  devices,
+  locations,
   catalogue,
   createPlan,
   digestOf,
@@ -138,12 +138,12 @@ test(
     const database = `${databaseFolder}-constructor`
     const before = await startPostgres(database)
     const first = createPlan('Builders')
-    const place = (id: string, name: string): object => ({ id, name, ...blankLocation })
+    const place = (id: string, name: string): object => ({ id, name, ...locations.blank })
     const device = {
       id: 'constructor',
       name: 'Constructor',
       profileId: 'handset',
-      ...blankDevice,
+      ...devices.blank,
       locationId: 'constructor-yard',
     }
     const steps = [

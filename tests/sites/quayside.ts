@@ -3,18 +3,19 @@
  * public addresses are documentation ones.
  */
 import {
+  editCall as edit,
   applyEdits,
   createPlan,
   unknownHandOff,
   type EditCall,
+  type SegmentPurpose,
   type SitePlan,
 } from '@mast/core/plan'
 
-const edit = (name: string, args: unknown): EditCall => ({ name, args })
 const segment = (
   id: string,
   name: string,
-  purpose: string,
+  purpose: SegmentPurpose,
   vlanId: number,
   expectedHosts: number,
   growthPercent: number,

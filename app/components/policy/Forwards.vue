@@ -48,13 +48,18 @@ function add(): void {
     refused.value = outside
     return
   }
+  const { deviceId } = draft
+  if (!deviceId) {
+    refused.value = 'choose the host that it leads to'
+    return
+  }
   const inside = draft.inside.trim() ? Number(draft.inside) : outside.first
   refused.value = site.edit('addForward', {
     id: idFor(`fwd ${draft.name}`, taken),
     name: draft.name,
     protocol: draft.protocol,
     outside,
-    deviceId: draft.deviceId,
+    deviceId,
     inside,
     reason: draft.reason,
   })

@@ -60,14 +60,18 @@ async function add(): Promise<void> {
       ...Object.keys(site.plan!.locations),
     ]),
   )
-  const guests = site.plan!.segments[segmentId.value!]?.purpose === 'guests'
+  const segment = site.plan!.segments[segmentId.value ?? '']
+  if (!segment) {
+    refused.value = 'choose the segment that its clients are in'
+    return
+  }
   refused.value = site.edit('addWirelessNetwork', {
     id,
     name: name.value,
-    segmentId: segmentId.value,
+    segmentId: segment.id,
     security: 'wpa2-wpa3',
     keyRef: `wifi-${id}`,
-    clientIsolation: guests,
+    clientIsolation: segment.purpose === 'guests',
     accessPointIds: points.value.map((p) => p.id),
   })
   if (refused.value) return

@@ -25,19 +25,21 @@ const deviceOf = (portId: string | null): string | undefined =>
   portId ? site.plan!.ports[portId]?.deviceId : undefined
 const others = computed(() => free.value.filter((p) => deviceOf(p.value) !== deviceOf(a.value)))
 function plug(): void {
-  const optical = [a.value!, b.value!].every(
+  const [from, to] = [a.value, b.value]
+  if (!from || !to) return
+  const optical = [from, to].every(
     (p) => site.model!.profilePortOf(p).medium === 'optical',
   )
-  const id = `cable-${a.value}-${b.value}`.toLowerCase().slice(0, 64)
+  const id = `cable-${from}-${to}`.toLowerCase().slice(0, 64)
   refused.value = site.edit('addLink', {
     id,
-    a: a.value,
-    b: b.value,
+    a: from,
+    b: to,
     medium: optical ? 'fibre' : 'copper',
     lengthM: Number(lengthM.value),
   })
   if (refused.value) return
-  fill(a.value!, b.value!)
+  fill(from, to)
   a.value = null
   b.value = null
 }

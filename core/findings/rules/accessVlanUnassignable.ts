@@ -2,7 +2,7 @@
  * C-16: an access VLAN expected of a switch that cannot assign one. All its sockets carry what
  * arrives untagged at its cable.
  */
-import { applyEdit, catalogue, type Device, type EditCall, type Port } from '../../plan'
+import { editCall, applyEdit, catalogue, type Device, type EditCall, type Port } from '../../plan'
 import { cablePath, feedingPort, outcomeOf, type SiteModel } from '../../topology'
 import { defineRule, type Fix } from '../rule'
 
@@ -78,7 +78,7 @@ function fixesFor(
           : `Give the whole switch to ${vlan} (the others must move)`,
       edits: [
         ...taggedBefore(model, [segmentId], path, feed),
-        { name: 'setUntagged', args: { segmentId, portIds: [feed.id] } },
+        editCall('setUntagged', { segmentId, portIds: [feed.id] }),
       ],
     }
   })
@@ -105,7 +105,7 @@ function taggedBefore(
           !p.taggedSegmentIds.includes(segmentId),
       )
     return missing.length > 0
-      ? [{ name: 'addTag', args: { segmentId, portIds: missing.map((p) => p.id) } }]
+      ? [editCall('addTag', { segmentId, portIds: missing.map((p) => p.id) })]
       : []
   })
 }
@@ -132,7 +132,7 @@ function managedInPlaceOf(
     .sort((a, b) => a.ports.length - b.ports.length)[0]
   const replaced =
     profile &&
-    applyEdit(model.plan, { name: 'replaceDevice', args: { id: device.id, profileId: profile.id } })
+    applyEdit(model.plan, editCall('replaceDevice', { id: device.id, profileId: profile.id }))
   if (!replaced?.ok) return undefined
   const entry = path.flat().find((p) => p.deviceId === device.id)!
   const management = Object.values(model.plan.segments).find((s) => s.purpose === 'management')
@@ -151,38 +151,32 @@ function managedInPlaceOf(
         wanted.filter((s) => s !== feedUntagged),
         path,
       ),
-      { name: 'replaceDevice', args: { id: device.id, profileId: profile!.id } },
+      editCall('replaceDevice', { id: device.id, profileId: profile!.id }),
       ...(feedUntagged
-        ? [{ name: 'setUntagged', args: { segmentId: feedUntagged, portIds: [socketOf(entry)] } }]
+        ? [editCall('setUntagged', { segmentId: feedUntagged, portIds: [socketOf(entry)] })]
         : []),
       ...wanted
         .filter((s) => s !== feedUntagged)
-        .map((segmentId) => ({ name: 'addTag', args: { segmentId, portIds: [socketOf(entry)] } })),
+        .map((segmentId) => editCall('addTag', { segmentId, portIds: [socketOf(entry)] })),
       ...hosts.flatMap((h) => {
         const port = plugs.find((p) => model.peerOf(p.id)!.deviceId === h.id)!
         return [
-          {
-            name: 'setUntagged',
-            args: { segmentId: h.addressing.segmentId, portIds: [socketOf(port)] },
-          },
+          editCall('setUntagged', { segmentId: h.addressing.segmentId, portIds: [socketOf(port)] }),
         ]
       }),
       ...(management && feedUntagged === management.id
         ? [
-            {
-              name: 'changeDevice',
-              args: {
-                id: device.id,
-                changes: {
-                  addressing: {
-                    mode: 'automatic',
-                    segmentId: management.id,
-                    address: null,
-                    gateway: null,
-                  },
+            editCall('changeDevice', {
+              id: device.id,
+              changes: {
+                addressing: {
+                  mode: 'automatic',
+                  segmentId: management.id,
+                  address: null,
+                  gateway: null,
                 },
               },
-            },
+            }),
           ]
         : []),
     ],

@@ -2,6 +2,7 @@
  * C-09: gateway, mask or address typed into each other's place; a gateway outside its subnet;
  * network or broadcast address on a host.
  */
+import { editCall } from '../../plan'
 import {
   address,
   containsAddress,
@@ -63,7 +64,7 @@ export default defineRule({
           fixes: [
             {
               label: `Set the gateway to ${usual}`,
-              edits: [{ name: 'setGateway', args: { segmentId: s.id, gateway: usual } }],
+              edits: [editCall('setGateway', { segmentId: s.id, gateway: usual })],
             },
           ],
         }
@@ -79,19 +80,16 @@ export default defineRule({
                 {
                   label: `Give it ${free}`,
                   edits: [
-                    {
-                      name: 'changeDevice',
-                      args: {
-                        id: d.id,
-                        changes: {
-                          addressing: {
-                            ...d.addressing,
-                            address: free,
-                            gateway: mode === 'fixed' ? s.gateway : null,
-                          },
+                    editCall('changeDevice', {
+                      id: d.id,
+                      changes: {
+                        addressing: {
+                          ...d.addressing,
+                          address: free,
+                          gateway: mode === 'fixed' ? s.gateway : null,
                         },
                       },
-                    },
+                    }),
                   ],
                 },
               ]
@@ -123,13 +121,10 @@ export default defineRule({
               {
                 label: `Set its gateway to ${s.gateway}`,
                 edits: [
-                  {
-                    name: 'changeDevice',
-                    args: {
-                      id: d.id,
-                      changes: { addressing: { ...d.addressing, gateway: s.gateway } },
-                    },
-                  },
+                  editCall('changeDevice', {
+                    id: d.id,
+                    changes: { addressing: { ...d.addressing, gateway: s.gateway } },
+                  }),
                 ],
               },
             ],

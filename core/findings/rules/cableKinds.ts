@@ -1,7 +1,7 @@
 /**
  * C-19, C-20: copper that is too long, a cable that does not fit its sockets, optics of two speeds.
  */
-import type { Link } from '../../plan'
+import { editCall, type Link } from '../../plan'
 import type { SiteModel } from '../../topology'
 import { defineRule, type FindingBody, type Fix } from '../rule'
 
@@ -38,9 +38,9 @@ function fibreFix(model: SiteModel, l: Link): Fix[] {
     {
       label: `Run fibre from ${model.portName(pair[0])} to ${model.portName(pair[1])} instead`,
       edits: [
-        { name: 'movePlug', args: { linkId: l.id, fromPortId: l.a, toPortId: pair[0] } },
-        { name: 'movePlug', args: { linkId: l.id, fromPortId: l.b, toPortId: pair[1] } },
-        { name: 'changeLink', args: { id: l.id, changes: { medium: 'fibre' } } },
+        editCall('movePlug', { linkId: l.id, fromPortId: l.a, toPortId: pair[0] }),
+        editCall('movePlug', { linkId: l.id, fromPortId: l.b, toPortId: pair[1] }),
+        editCall('changeLink', { id: l.id, changes: { medium: 'fibre' } }),
       ],
     },
   ]
@@ -51,7 +51,7 @@ function* ofLink(model: SiteModel, l: Link): Generator<FindingBody> {
   const ends = `${model.portName(l.a)} and ${model.portName(l.b)}`
   const change = (medium: Link['medium'], label: string): Fix => ({
     label,
-    edits: [{ name: 'changeLink', args: { id: l.id, changes: { medium } } }],
+    edits: [editCall('changeLink', { id: l.id, changes: { medium } })],
   })
   const copperSockets = [l.a, l.b].filter((p) => model.profilePortOf(p).medium === 'copper')
   const bothOptical = copperSockets.length === 0

@@ -1,4 +1,5 @@
 /** C-04: more devices than the controller accepts, by kind. */
+import { editCall } from '../../plan'
 import { defineRule } from '../rule'
 
 const words = {
@@ -43,7 +44,7 @@ export default defineRule({
         ],
         fixes: others.map((d) => ({
           label: `Run the controller on ${d.name}`,
-          edits: [{ name: 'setController', args: { hostDeviceId: d.id } }],
+          edits: [editCall('setController', { hostDeviceId: d.id })],
         })),
       }
     }

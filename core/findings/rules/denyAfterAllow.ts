@@ -3,6 +3,7 @@
  * looked at before it and says the opposite.
  */
 import {
+  editCall,
   ANYWHERE,
   coversHours,
   hoursWords,
@@ -76,14 +77,14 @@ export default defineRule({
       const noun = { allow: 'allowance', deny: 'denial' } as const
       const takeOut = (i: Intent): Fix => ({
         label: `Take the ${noun[i.action]} out`,
-        edits: [{ name: 'removeIntent', args: { id: i.id } }],
+        edits: [editCall('removeIntent', { id: i.id })],
       })
       // Of two that speak of the very same one has to go; in doubt what allows.
       const fixes = !covers(late, winner)
         ? [
             {
               label: `Put the ${noun[late.action]} of ${word(late)} first`,
-              edits: [{ name: 'putIntentFirst', args: { id: late.id, before: winner.id } }],
+              edits: [editCall('putIntentFirst', { id: late.id, before: winner.id })],
             },
             takeOut(late),
           ]

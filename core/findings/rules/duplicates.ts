@@ -1,5 +1,5 @@
 /** C-12: a VLAN id, address, hardware address, name or serial that stands twice. */
-import type { Device, Segment } from '../../plan'
+import { editCall, type EditCall, type Device, type Segment } from '../../plan'
 import { defineRule, type FindingBody, type Fix } from '../rule'
 import { firstFree } from '../freeAddress'
 
@@ -32,15 +32,25 @@ export default defineRule({
         fixes: [
           {
             label: `Give ${second.name} VLAN ${free}`,
-            edits: [{ name: 'changeSegment', args: { id: second.id, changes: { vlanId: free } } }],
+            edits: [editCall('changeSegment', { id: second.id, changes: { vlanId: free } })],
           },
         ],
       }
     }
     for (const group of twice<Segment>(segments, (s) => s.name.toLowerCase()))
-      yield again(group, 'name', group[0]!.name, rename('changeSegment', group[1]!))
+      yield again(
+        group,
+        'name',
+        group[0]!.name,
+        rename((id, name) => editCall('changeSegment', { id, changes: { name } }), group[1]!),
+      )
     for (const group of twice<Device>(devices, (d) => d.name.toLowerCase()))
-      yield again(group, 'name', group[0]!.name, rename('changeDevice', group[1]!))
+      yield again(
+        group,
+        'name',
+        group[0]!.name,
+        rename((id, name) => editCall('changeDevice', { id, changes: { name } }), group[1]!),
+      )
     for (const group of twice<Device>(devices, (d) => d.serial))
       yield again(group, 'serial', group[0]!.serial!, clear(group[1]!, 'serial'))
     for (const group of twice<Device>(devices, (d) => d.hardwareAddress))
@@ -67,13 +77,10 @@ export default defineRule({
               {
                 label: `Give ${second.name} ${free}`,
                 edits: [
-                  {
-                    name: 'changeDevice',
-                    args: {
-                      id: second.id,
-                      changes: { addressing: { ...second.addressing, address: free } },
-                    },
-                  },
+                  editCall('changeDevice', {
+                    id: second.id,
+                    changes: { addressing: { ...second.addressing, address: free } },
+                  }),
                 ],
               },
             ]
@@ -100,16 +107,19 @@ const again = (
   why: whyOf[what]!,
   fixes,
 })
-const rename = (edit: string, second: { id: string; name: string }): Fix[] => [
+const rename = (
+  call: (id: string, name: string) => EditCall,
+  second: { id: string; name: string },
+): Fix[] => [
   {
     label: `Call the second ${second.name} 2`,
-    edits: [{ name: edit, args: { id: second.id, changes: { name: `${second.name} 2` } } }],
+    edits: [call(second.id, `${second.name} 2`)],
   },
 ]
 const clear = (second: Device, field: 'serial' | 'hardwareAddress'): Fix[] => [
   {
     label: `Clear it on ${second.name} until it is read again`,
-    edits: [{ name: 'changeDevice', args: { id: second.id, changes: { [field]: null } } }],
+    edits: [editCall('changeDevice', { id: second.id, changes: { [field]: null } })],
   },
 ]
 

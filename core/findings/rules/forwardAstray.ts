@@ -2,7 +2,7 @@
  * C-53: port forwards that lead nowhere: to a host whose address nobody knows, to a port that
  * nobody listens on, by a port that another has, or by a line that nobody outside can reach.
  */
-import { hasKnownAddress, holdsPort, type Forward } from '../../plan'
+import { editCall, hasKnownAddress, holdsPort, type Forward } from '../../plan'
 import { giveKnownAddress } from '../freeAddress'
 import type { SiteModel } from '../../topology'
 import { defineRule, type FindingBody } from '../rule'
@@ -37,13 +37,13 @@ function unreachable(model: SiteModel, f: Forward): FindingBody[] {
             { label: `Give ${device.name} an address of its own`, edits: [give] },
             {
               label: 'Take the forward out',
-              edits: [{ name: 'removeForward', args: { id: f.id } }],
+              edits: [editCall('removeForward', { id: f.id })],
             },
           ]
         : [
             {
               label: 'Take the forward out',
-              edits: [{ name: 'removeForward', args: { id: f.id } }],
+              edits: [editCall('removeForward', { id: f.id })],
             },
           ],
     },
@@ -58,7 +58,7 @@ function unheard(model: SiteModel, f: Forward): FindingBody[] {
     .some((s) => s.protocol === f.protocol && holdsPort(s.ports, f.inside))
   const remove = {
     label: 'Take the forward out',
-    edits: [{ name: 'removeForward', args: { id: f.id } }],
+    edits: [editCall('removeForward', { id: f.id })],
   }
   if (isManaged)
     return [
@@ -86,13 +86,10 @@ function unheard(model: SiteModel, f: Forward): FindingBody[] {
               {
                 label: `${device.name} offers ${service.name}`,
                 edits: [
-                  {
-                    name: 'changeDevice',
-                    args: {
-                      id: device.id,
-                      changes: { serviceIds: [...device.serviceIds, service.id] },
-                    },
-                  },
+                  editCall('changeDevice', {
+                    id: device.id,
+                    changes: { serviceIds: [...device.serviceIds, service.id] },
+                  }),
                 ],
               },
             ]
@@ -148,17 +145,17 @@ export default defineRule({
                   {
                     label: `Let ${f.name} have port ${free}`,
                     edits: [
-                      {
-                        name: 'changeForward',
-                        args: { id: f.id, changes: { outside: { first: free, last: free } } },
-                      },
+                      editCall('changeForward', {
+                        id: f.id,
+                        changes: { outside: { first: free, last: free } },
+                      }),
                     ],
                   },
                 ]
               : []),
             {
               label: 'Take the second out',
-              edits: [{ name: 'removeForward', args: { id: f.id } }],
+              edits: [editCall('removeForward', { id: f.id })],
             },
           ],
         }

@@ -2,6 +2,7 @@
  * C-34: a guest network with client isolation but no policy behind it. Isolation keeps clients of
  * one radio apart, not guests out of the LAN.
  */
+import { editCall } from '../../plan'
 import { matrixOf } from '../../policy'
 import { defineRule } from '../rule'
 
@@ -48,14 +49,11 @@ export default defineRule({
           {
             label: `Keep ${segment.name} out of ${open.map((s) => s.name).join(', ')}`,
             edits: [
-              {
-                name: 'denyPairs',
-                args: {
-                  from: segment.id,
-                  to: open.map((s) => s.id),
-                  reason: 'guests reach the internet and nothing else',
-                },
-              },
+              editCall('denyPairs', {
+                from: segment.id,
+                to: open.map((s) => s.id),
+                reason: 'guests reach the internet and nothing else',
+              }),
             ],
           },
         ],

@@ -1,4 +1,5 @@
 /** C-34: guests who hear each other. */
+import { editCall } from '../../plan'
 import { defineRule } from '../rule'
 
 export default defineRule({
@@ -20,10 +21,7 @@ export default defineRule({
           {
             label: `Keep the clients of '${w.name}' apart`,
             edits: [
-              {
-                name: 'changeWirelessNetwork',
-                args: { id: w.id, changes: { clientIsolation: true } },
-              },
+              editCall('changeWirelessNetwork', { id: w.id, changes: { clientIsolation: true } }),
             ],
           },
         ],

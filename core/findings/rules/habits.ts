@@ -1,6 +1,6 @@
 /** The site's own habits of numbering: VLAN 1 kept empty, numbers that everybody else has too. */
 import { parsePrefix, prefix, usualCollisions } from '../../addressing'
-import { allocationsFor, type Segment } from '../../plan'
+import { editCall, allocationsFor, type Segment } from '../../plan'
 import type { SiteModel } from '../../topology'
 import { moveToFreeSpace } from '../relocation'
 import { defineRule } from '../rule'
@@ -33,11 +33,11 @@ export default defineRule({
           fixes: [
             {
               label: `Give ${s.name} VLAN ${vlan}`,
-              edits: [{ name: 'changeSegment', args: { id: s.id, changes: { vlanId: vlan } } }],
+              edits: [editCall('changeSegment', { id: s.id, changes: { vlanId: vlan } })],
             },
             {
               label: 'Use VLAN 1 on this site',
-              edits: [{ name: 'changeSite', args: { preferences: { vlanOne: 'used' } } }],
+              edits: [editCall('changeSite', { preferences: { vlanOne: 'used' } })],
             },
           ],
         }

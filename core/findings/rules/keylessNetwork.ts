@@ -2,6 +2,7 @@
  * C-32: a network that anybody may join, or that has no key yet, on a segment that is not for
  * guests.
  */
+import { editCall } from '../../plan'
 import { defineRule } from '../rule'
 
 export default defineRule({
@@ -32,13 +33,10 @@ export default defineRule({
               ? `Give '${w.name}' a key (WPA2 and WPA3)`
               : `Name a key for '${w.name}', to be typed on its card`,
             edits: [
-              {
-                name: 'changeWirelessNetwork',
-                args: {
-                  id: w.id,
-                  changes: { keyRef, ...(isOpen ? { security: 'wpa2-wpa3' } : {}) },
-                },
-              },
+              editCall('changeWirelessNetwork', {
+                id: w.id,
+                changes: { keyRef, ...(isOpen ? { security: 'wpa2-wpa3' } : {}) },
+              }),
             ],
           },
         ],

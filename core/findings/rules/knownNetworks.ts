@@ -2,6 +2,7 @@
  * C-07 and C-54: segments that overlap what stays, a tunnel, or the far end of one; tunnel networks
  * in public space.
  */
+import { editCall } from '../../plan'
 import { classifyPrefix, overlaps, parsePrefix, type Prefix } from '../../addressing'
 import { moveToFreeSpace } from '../relocation'
 import { defineRule } from '../rule'
@@ -66,7 +67,7 @@ export default defineRule({
             fixes: [
               {
                 label: `Leave ${n.name} out`,
-                edits: [{ name: 'removeKnownNetwork', args: { id: n.id } }],
+                edits: [editCall('removeKnownNetwork', { id: n.id })],
               },
             ],
           }
@@ -85,9 +86,7 @@ export default defineRule({
           fixes: [
             {
               label: `Use ${free}`,
-              edits: [
-                { name: 'changeKnownNetwork', args: { id: a.n.id, changes: { prefix: free } } },
-              ],
+              edits: [editCall('changeKnownNetwork', { id: a.n.id, changes: { prefix: free } })],
             },
           ],
         }
@@ -102,7 +101,7 @@ export default defineRule({
             fixes: [
               {
                 label: `Leave ${b.n.name} out`,
-                edits: [{ name: 'removeKnownNetwork', args: { id: b.n.id } }],
+                edits: [editCall('removeKnownNetwork', { id: b.n.id })],
               },
             ],
           }

@@ -1,6 +1,6 @@
 /** C-87: hosts that wait for a lease or a reservation that nobody can give. */
 import { prefix } from '../../addressing'
-import { handsOutLeases, poolsAround, type Device, type Segment } from '../../plan'
+import { editCall, handsOutLeases, poolsAround, type Device, type Segment } from '../../plan'
 import type { SiteModel } from '../../topology'
 import { defineRule, type FindingBody, type Fix } from '../rule'
 
@@ -23,7 +23,7 @@ function* ofSegment(model: SiteModel, s: Segment): Generator<FindingBody> {
         fixes: [
           {
             label: `Place ${s.name}`,
-            edits: [{ name: 'allocateSegments', args: { segmentIds: [s.id] } }],
+            edits: [editCall('allocateSegments', { segmentIds: [s.id] })],
           },
         ],
       }
@@ -39,13 +39,11 @@ function* ofSegment(model: SiteModel, s: Segment): Generator<FindingBody> {
           {
             label: `Let the gateway hand out leases in ${s.name}`,
             edits: [
-              {
-                name: 'changeSegment',
-                args: { id: s.id, changes: { dhcp: { mode: 'server', relayTo: null } } },
-              },
-              ...(s.pools.length === 0
-                ? [{ name: 'setPools', args: { segmentId: s.id, pools } }]
-                : []),
+              editCall('changeSegment', {
+                id: s.id,
+                changes: { dhcp: { mode: 'server', relayTo: null } },
+              }),
+              ...(s.pools.length === 0 ? [editCall('setPools', { segmentId: s.id, pools })] : []),
             ],
           },
         ]
@@ -88,19 +86,16 @@ export default defineRule({
                   {
                     label: `Type the address into ${d.name} instead`,
                     edits: [
-                      {
-                        name: 'changeDevice',
-                        args: {
-                          id: d.id,
-                          changes: {
-                            addressing: {
-                              ...d.addressing,
-                              mode: 'fixed',
-                              gateway: model.plan.segments[d.addressing.segmentId]!.gateway,
-                            },
+                      editCall('changeDevice', {
+                        id: d.id,
+                        changes: {
+                          addressing: {
+                            ...d.addressing,
+                            mode: 'fixed',
+                            gateway: model.plan.segments[d.addressing.segmentId]!.gateway,
                           },
                         },
-                      },
+                      }),
                     ],
                   },
                 ]

@@ -1,4 +1,5 @@
 /** C-05: a function whose licence, registration or account is missing. */
+import { editCall } from '../../plan'
 import { licencesOf } from '../../survey'
 import { defineRule } from '../rule'
 
@@ -38,13 +39,10 @@ export default defineRule({
           {
             label: `${licence.name} is there`,
             edits: [
-              {
-                name: 'changeDevice',
-                args: {
-                  id: device.id,
-                  changes: { licencesHeld: [...device.licencesHeld, licence.id] },
-                },
-              },
+              editCall('changeDevice', {
+                id: device.id,
+                changes: { licencesHeld: [...device.licencesHeld, licence.id] },
+              }),
             ],
           },
           ...(free && uplink
@@ -52,7 +50,7 @@ export default defineRule({
                 {
                   label: `Plug ${uplink.name} into ${model.portName(free.id)}`,
                   edits: [
-                    { name: 'changeUplink', args: { id: uplink.id, changes: { portId: free.id } } },
+                    editCall('changeUplink', { id: uplink.id, changes: { portId: free.id } }),
                   ],
                 },
               ]

@@ -2,7 +2,7 @@
  * C-17: a loop in which a device runs no spanning tree, or whose blocked cable is the only way of
  * something.
  */
-import type { Link } from '../../plan'
+import { editCall, type Link } from '../../plan'
 import { spanningTreeOf, type SiteModel } from '../../topology'
 import { defineRule } from '../rule'
 
@@ -84,7 +84,7 @@ export default defineRule({
         ids.map((d) => model.plan.devices[d]!.name).join(', ')
       const cut = {
         label: `Take out the cable between ${model.portName(link.a)} and ${model.portName(link.b)}`,
-        edits: [{ name: 'removeLink', args: { id: link.id } }],
+        edits: [editCall('removeLink', { id: link.id })],
       }
       if (plain.length === 0)
         yield {

@@ -1,4 +1,5 @@
 /** C-14: a VLAN that is needed beyond a port that does not carry it. */
+import { editCall } from '../../plan'
 import { needsOf, outcomeOf } from '../../topology'
 import { defineRule, type Fix } from '../rule'
 
@@ -22,32 +23,25 @@ export default defineRule({
           severity: 'caution',
           subjects: [device.id],
           text:
-            `${device.name} has no cable towards the ` +
-            'gateway' +
+            `${device.name} has no cable towards the gateway` +
             (model.profileOf(device.id).radios > 0 && need.why === 'host'
               ? ' and joins no wireless network'
               : '') +
-            '; ' +
-            `it should be in ${vlan}.`,
+            `; it should be in ${vlan}.`,
           why: 'Draw its cable, let it join a network, or take it out of the segment.',
         }
         continue
       }
       const edits = [
         ...(found.missingTagPorts.length > 0
-          ? [
-              {
-                name: 'addTag',
-                args: { segmentId: need.segmentId, portIds: found.missingTagPorts },
-              },
-            ]
+          ? [editCall('addTag', { segmentId: need.segmentId, portIds: [...found.missingTagPorts] })]
           : []),
         ...(found.untaggedPorts.length > 0
           ? [
-              {
-                name: 'setUntagged',
-                args: { segmentId: need.segmentId, portIds: found.untaggedPorts },
-              },
+              editCall('setUntagged', {
+                segmentId: need.segmentId,
+                portIds: [...found.untaggedPorts],
+              }),
             ]
           : []),
       ]

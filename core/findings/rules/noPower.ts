@@ -2,7 +2,7 @@
  * C-03: equipment with no way to get power where it stands: no outlet within its lead, no powered
  * socket left, or not able to be fed over its cable.
  */
-import type { Device } from '../../plan'
+import { editCall, type Device } from '../../plan'
 import type { SiteModel } from '../../topology'
 import { defineRule, type Fix } from '../rule'
 
@@ -19,7 +19,7 @@ const overCable = (model: SiteModel, d: Device): Fix[] =>
     ? [
         {
           label: `Power ${d.name} over its cable`,
-          edits: [{ name: 'changeDevice', args: { id: d.id, changes: { power: 'poe' } } }],
+          edits: [editCall('changeDevice', { id: d.id, changes: { power: 'poe' } })],
         },
       ]
     : []
@@ -52,9 +52,7 @@ export default defineRule({
               ? [
                   {
                     label: `Power ${d.name} from an outlet`,
-                    edits: [
-                      { name: 'changeDevice', args: { id: d.id, changes: { power: 'outlet' } } },
-                    ],
+                    edits: [editCall('changeDevice', { id: d.id, changes: { power: 'outlet' } })],
                   },
                 ]
               : [],
@@ -97,10 +95,10 @@ export default defineRule({
             {
               label: `Measured again: ${profile.leadM} m`,
               edits: [
-                {
-                  name: 'changeLocation',
-                  args: { id: location.id, changes: { outletDistanceM: profile.leadM } },
-                },
+                editCall('changeLocation', {
+                  id: location.id,
+                  changes: { outletDistanceM: profile.leadM },
+                }),
               ],
             },
           ],
@@ -129,10 +127,7 @@ export default defineRule({
           {
             label: `A strip of ${users.length} is there`,
             edits: [
-              {
-                name: 'changeLocation',
-                args: { id: location.id, changes: { outlets: users.length } },
-              },
+              editCall('changeLocation', { id: location.id, changes: { outlets: users.length } }),
             ],
           },
         ],

@@ -1,4 +1,5 @@
 /** C-71: devices whose own page lives where the controller cannot be reached. */
+import { editCall } from '../../plan'
 import { decideService } from '../../policy'
 import { defineRule } from '../rule'
 
@@ -58,18 +59,15 @@ export default defineRule({
             edits: [
               ...(known || model.plan.services[service.id]
                 ? []
-                : [{ name: 'addService', args: { ...service } }]),
-              {
-                name: 'stateFirst',
-                args: {
-                  id: `controller-${from}`,
-                  from,
-                  to: home,
-                  service: serviceId,
-                  action: 'allow',
-                  reason: 'devices reach their controller',
-                },
-              },
+                : [editCall('addService', { ...service })]),
+              editCall('stateFirst', {
+                id: `controller-${from}`,
+                from,
+                to: home,
+                service: serviceId,
+                action: 'allow',
+                reason: 'devices reach their controller',
+              }),
             ],
           },
         ],

@@ -3,7 +3,7 @@
  * cameras and the like reach is another rule's matter.
  */
 import { decideService, isOpen, matrixOf, mayAdminister } from '../../policy'
-import { holdsPort, MANAGED } from '../../plan'
+import { editCall, holdsPort, MANAGED } from '../../plan'
 import { defineRule } from '../rule'
 
 /** TCP ports of device pages: secure shell and web (IANA service names ssh, http, https). */
@@ -48,7 +48,7 @@ export default defineRule({
           fixes: [
             {
               label: 'Close it to the internet',
-              edits: [{ name: 'clearIntents', args: { from: 'internet', to: MANAGED } }],
+              edits: [editCall('clearIntents', { from: 'internet', to: MANAGED })],
             },
           ],
         }
@@ -94,14 +94,11 @@ export default defineRule({
             {
               label: `Keep ${from.name} out of ${to.name}`,
               edits: [
-                {
-                  name: 'denyPairs',
-                  args: {
-                    from: from.id,
-                    to: [to.id],
-                    reason: 'device pages are for management only',
-                  },
-                },
+                editCall('denyPairs', {
+                  from: from.id,
+                  to: [to.id],
+                  reason: 'device pages are for management only',
+                }),
               ],
             },
           ],

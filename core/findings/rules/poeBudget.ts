@@ -2,6 +2,7 @@
  * C-18: power over the cable: the total over the budget, a class over the socket's type, more
  * devices than powered sockets.
  */
+import { editCall } from '../../plan'
 import { highestClassOfType, powerOf, type SiteModel } from '../../topology'
 import { defineRule, type Fix } from '../rule'
 
@@ -98,10 +99,7 @@ function strongerSocket(model: SiteModel, deviceId: string, poeClass: number): F
         {
           label: `Move the plug to ${model.portName(socket.id)}`,
           edits: [
-            {
-              name: 'movePlug',
-              args: { linkId: link.id, fromPortId: peer.id, toPortId: socket.id },
-            },
+            editCall('movePlug', { linkId: link.id, fromPortId: peer.id, toPortId: socket.id }),
           ],
         },
       ]
@@ -116,7 +114,7 @@ function ownPower(model: SiteModel, deviceId: string): Fix[] {
   return [
     {
       label: `Power ${d.name} from an outlet`,
-      edits: [{ name: 'changeDevice', args: { id: d.id, changes: { power: 'outlet' } } }],
+      edits: [editCall('changeDevice', { id: d.id, changes: { power: 'outlet' } })],
     },
   ]
 }
@@ -136,9 +134,7 @@ function freeSocket(model: SiteModel, deviceId: string): Fix[] {
   return [
     {
       label: `Move the plug to ${model.portName(socket.id)}`,
-      edits: [
-        { name: 'movePlug', args: { linkId: link.id, fromPortId: peer.id, toPortId: socket.id } },
-      ],
+      edits: [editCall('movePlug', { linkId: link.id, fromPortId: peer.id, toPortId: socket.id })],
     },
   ]
 }

@@ -3,7 +3,7 @@
  * subnet.
  */
 import { address, containsAddress, formatAddress, parsePrefix, usableRange } from '../../addressing'
-import { poolsAround } from '../../plan'
+import { editCall, poolsAround } from '../../plan'
 import { defineRule, type Fix } from '../rule'
 
 const text4 = (value: bigint): string => formatAddress({ family: 4, value })
@@ -39,13 +39,13 @@ export default defineRule({
             ? [
                 {
                   label: `Move the pool to ${span.first}-${span.last}`,
-                  edits: [{ name: 'setPool', args: { segmentId: s.id, ...span, index } }],
+                  edits: [editCall('setPool', { segmentId: s.id, ...span, index })],
                 },
               ]
             : [
                 {
                   label: 'Do without this pool',
-                  edits: [{ name: 'setPools', args: { segmentId: s.id, pools: others } }],
+                  edits: [editCall('setPools', { segmentId: s.id, pools: others })],
                 },
               ]
         }

@@ -16,7 +16,7 @@ import {
   spanSize,
   usableHosts,
 } from '../../addressing'
-import type { Segment } from '../../plan'
+import { editCall, type Segment } from '../../plan'
 import { defineRule, type Fix, type FindingNumber } from '../rule'
 
 const hours = (seconds: number): string =>
@@ -43,7 +43,7 @@ export default defineRule({
       const size = poolSize(s)
       const larger: Fix = {
         label: `Plan ${s.name} again for its hosts`,
-        edits: [{ name: 'allocateSegments', args: { segmentIds: [s.id] } }],
+        edits: [editCall('allocateSegments', { segmentIds: [s.id] })],
       }
       if (size < s.expectedHosts) {
         yield {
@@ -113,30 +113,24 @@ export default defineRule({
                 {
                   label: `Set the lease to ${hours(fitting)}`,
                   edits: [
-                    {
-                      name: 'changeSegment',
-                      args: { id: s.id, changes: { leaseSeconds: fitting } },
-                    },
+                    editCall('changeSegment', { id: s.id, changes: { leaseSeconds: fitting } }),
                   ],
                 },
               ]),
           {
             label: `Make room for ${needed}`,
             edits: [
-              {
-                name: 'changeSegment',
-                args: {
-                  id: s.id,
-                  changes: {
-                    expectedHosts: Math.max(
-                      s.expectedHosts,
-                      Math.ceil(needed / (1 + s.growthPercent / 100)),
-                    ),
-                    alignLength: null,
-                  },
+              editCall('changeSegment', {
+                id: s.id,
+                changes: {
+                  expectedHosts: Math.max(
+                    s.expectedHosts,
+                    Math.ceil(needed / (1 + s.growthPercent / 100)),
+                  ),
+                  alignLength: null,
                 },
-              },
-              { name: 'allocateSegments', args: { segmentIds: [s.id] } },
+              }),
+              editCall('allocateSegments', { segmentIds: [s.id] }),
             ],
           },
         ],

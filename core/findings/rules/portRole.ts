@@ -1,4 +1,5 @@
 /** C-06: a socket used as uplink that is LAN by its profile, or the reverse. */
+import { editCall } from '../../plan'
 import type { SiteModel } from '../../topology'
 import { defineRule, type Fix } from '../rule'
 
@@ -48,7 +49,7 @@ export default defineRule({
           ? [
               {
                 label: `Plug ${u.name} into ${model.portName(free)}`,
-                edits: [{ name: 'changeUplink', args: { id: u.id, changes: { portId: free } } }],
+                edits: [editCall('changeUplink', { id: u.id, changes: { portId: free } })],
               },
             ]
           : [],
@@ -63,9 +64,7 @@ export default defineRule({
           ? [
               {
                 label: `Move the plug to ${model.portName(free)}`,
-                edits: [
-                  { name: 'movePlug', args: { linkId: link.id, fromPortId: end, toPortId: free } },
-                ],
+                edits: [editCall('movePlug', { linkId: link.id, fromPortId: end, toPortId: free })],
               },
             ]
           : []

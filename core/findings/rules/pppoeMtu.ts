@@ -1,4 +1,5 @@
 /** C-29: a PPPoE line with packets that do not fit into its frames. */
+import { editCall } from '../../plan'
 import { defineRule } from '../rule'
 
 /** Of an Ethernet frame's 1500 octets PPPoE and PPP take eight (RFC 2516 7). */
@@ -30,7 +31,7 @@ export default defineRule({
         fixes: [
           {
             label: `Note ${MOST}`,
-            edits: [{ name: 'recordHandOff', args: { uplinkId: u.id, facts: { mtu: MOST } } }],
+            edits: [editCall('recordHandOff', { uplinkId: u.id, facts: { mtu: MOST } })],
           },
         ],
       }

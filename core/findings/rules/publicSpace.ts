@@ -2,6 +2,7 @@
  * C-08: a "private" range that is really somebody's public space; 172.0.x.x is the classic (RFC
  * 1918 has 172.16-172.31).
  */
+import { editCall } from '../../plan'
 import { classifyPrefix, parsePrefix } from '../../addressing'
 import { moveToFreeSpace } from '../relocation'
 import { defineRule } from '../rule'
@@ -29,7 +30,7 @@ export default defineRule({
           fixes: [
             {
               label: 'Use 10.2.0.0/16',
-              edits: [{ name: 'setAddressSpace', args: { addressSpace: ['10.2.0.0/16'] } }],
+              edits: [editCall('setAddressSpace', { addressSpace: ['10.2.0.0/16'] })],
             },
           ],
         }

@@ -1,7 +1,7 @@
 /** C-13: DHCP relayed to a server that the segment cannot reach. */
 import { address, containsAddress, isPrivate, parsePrefix, prefix } from '../../addressing'
 import { decideService } from '../../policy'
-import type { Segment } from '../../plan'
+import { editCall, type Segment } from '../../plan'
 import type { SiteModel } from '../../topology'
 import { defineRule, type Fix } from '../rule'
 
@@ -67,10 +67,10 @@ export default defineRule({
       const own: Fix = {
         label: 'Let the gateway hand out the leases',
         edits: [
-          {
-            name: 'changeSegment',
-            args: { id: s.id, changes: { dhcp: { mode: 'server', relayTo: null } } },
-          },
+          editCall('changeSegment', {
+            id: s.id,
+            changes: { dhcp: { mode: 'server', relayTo: null } },
+          }),
         ],
       }
       const allow: Fix[] =
@@ -81,18 +81,15 @@ export default defineRule({
                 edits: [
                   ...(model.plan.services['svc-dhcp']
                     ? []
-                    : [{ name: 'addService', args: { ...dhcp, id: 'svc-dhcp' } }]),
-                  {
-                    name: 'stateFirst',
-                    args: {
-                      id: `lease-${s.id}`,
-                      from: s.id,
-                      to: wrong.home.id,
-                      service: 'svc-dhcp',
-                      action: 'allow',
-                      reason: 'renewals go straight to the DHCP server',
-                    },
-                  },
+                    : [editCall('addService', { ...dhcp, id: 'svc-dhcp' })]),
+                  editCall('stateFirst', {
+                    id: `lease-${s.id}`,
+                    from: s.id,
+                    to: wrong.home.id,
+                    service: 'svc-dhcp',
+                    action: 'allow',
+                    reason: 'renewals go straight to the DHCP server',
+                  }),
                 ],
               },
             ]

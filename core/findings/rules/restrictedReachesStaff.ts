@@ -1,5 +1,5 @@
 /** C-49: guest, camera or device segments that reach staff, servers or the management plane. */
-import type { Segment, SegmentPurpose } from '../../plan'
+import { editCall, type Segment, type SegmentPurpose } from '../../plan'
 import { isOpen, matrixOf, type Matrix } from '../../policy'
 import { defineRule } from '../rule'
 
@@ -102,10 +102,11 @@ export default defineRule({
           {
             label: `Keep ${name(from)} out of ${names}`,
             edits: [
-              {
-                name: 'denyPairs',
-                args: { from, to: [...to], reason: `${name(from)} has no business there` },
-              },
+              editCall('denyPairs', {
+                from,
+                to: [...to],
+                reason: `${name(from)} has no business there`,
+              }),
             ],
           },
         ],

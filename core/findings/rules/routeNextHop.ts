@@ -1,4 +1,5 @@
 /** C-09: a route that leases tell, by a neighbour that is none. */
+import { editCall } from '../../plan'
 import { containsAddress, address, prefix } from '../../addressing'
 import { defineRule } from '../rule'
 
@@ -28,18 +29,15 @@ export default defineRule({
           {
             label: wrong.length === 1 ? 'Leave the route out' : 'Leave these routes out',
             edits: [
-              {
-                name: 'changeSegment',
-                args: {
-                  id: s.id,
-                  changes: {
-                    options: {
-                      ...s.options,
-                      routes: s.options.routes.filter((r) => !wrong.includes(r)),
-                    },
+              editCall('changeSegment', {
+                id: s.id,
+                changes: {
+                  options: {
+                    ...s.options,
+                    routes: s.options.routes.filter((r) => !wrong.includes(r)),
                   },
                 },
-              },
+              }),
             ],
           },
         ],

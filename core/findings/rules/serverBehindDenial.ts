@@ -1,6 +1,6 @@
 /** C-88: name and time servers that a segment is told of and may not ask. */
 import { address, classify, containsAddress, prefix } from '../../addressing'
-import type { EditCall, Segment, Service } from '../../plan'
+import { editCall, type EditCall, type Segment, type Service } from '../../plan'
 import { decideService } from '../../policy'
 import type { SiteModel } from '../../topology'
 import { defineRule, type Fix } from '../rule'
@@ -61,7 +61,7 @@ function fixes(model: SiteModel, s: Segment, server: string, kind: Kind, home: s
       options.nameServers.length === 0 && kind.service.id === 'svc-dns'
         ? 'Let them ask the gateway'
         : `Leave ${server} out`,
-    edits: [{ name: 'changeSegment', args: { id: s.id, changes: { options } } }],
+    edits: [editCall('changeSegment', { id: s.id, changes: { options } })],
   }
   if (home === '') return [forget]
   const known = Object.values(model.plan.services).find(
@@ -69,23 +69,20 @@ function fixes(model: SiteModel, s: Segment, server: string, kind: Kind, home: s
   )
   const add: EditCall[] = known
     ? []
-    : [{ name: 'addService', args: { ...kind.service, id: `${kind.service.id}-asked` } }]
+    : [editCall('addService', { ...kind.service, id: `${kind.service.id}-asked` })]
   const service = known?.id ?? `${kind.service.id}-asked`
   const allow: Fix = {
     label: `Let ${s.name} ask it`,
     edits: [
       ...add,
-      {
-        name: 'stateFirst',
-        args: {
-          id: `ask-${kind.service.id}-${s.id}-${home}`,
-          from: s.id,
-          to: home,
-          service,
-          action: 'allow',
-          reason: `${s.name} asks a ${kind.word} there`,
-        },
-      },
+      editCall('stateFirst', {
+        id: `ask-${kind.service.id}-${s.id}-${home}`,
+        from: s.id,
+        to: home,
+        service,
+        action: 'allow',
+        reason: `${s.name} asks a ${kind.word} there`,
+      }),
     ],
   }
   return model.plan.intents[`ask-${kind.service.id}-${s.id}-${home}`] ? [forget] : [allow, forget]

@@ -1,4 +1,5 @@
 /** C-07 for IPv6: /64s that meet, lie outside what is delegated, or do not suffice. */
+import { editCall } from '../../plan'
 import { containsPrefix, overlaps, parsePrefix, prefix, sixtyFoursIn } from '../../addressing'
 import { defineRule, type Fix } from '../rule'
 
@@ -16,13 +17,13 @@ export default defineRule({
         ? [
             {
               label: 'Give the segments /64s again',
-              edits: [{ name: 'allocateSixtyFours', args: {} }],
+              edits: [editCall('allocateSixtyFours', {})],
             },
           ]
         : []
     const off = (id: string): Fix => ({
       label: 'Do without IPv6 here',
-      edits: [{ name: 'changeSegment', args: { id, changes: { subnet6: null } } }],
+      edits: [editCall('changeSegment', { id, changes: { subnet6: null } })],
     })
     const placed = model.segments.flatMap((s) => {
       const p = s.subnet6 ? parsePrefix(s.subnet6) : undefined

@@ -1,4 +1,5 @@
 /** C-15: tagged segments on a socket that leads to a host, which hears none of them. */
+import { editCall } from '../../plan'
 import { defineRule } from '../rule'
 
 export default defineRule({
@@ -32,10 +33,9 @@ export default defineRule({
           fixes: [
             {
               label: port.taggedSegmentIds.length === 1 ? 'Take the tag off' : 'Take the tags off',
-              edits: port.taggedSegmentIds.map((segmentId) => ({
-                name: 'removeTag',
-                args: { segmentId, portIds: [portId] },
-              })),
+              edits: port.taggedSegmentIds.map((segmentId) =>
+                editCall('removeTag', { segmentId, portIds: [portId] }),
+              ),
             },
           ],
         }

@@ -1,5 +1,5 @@
 /** C-53: intents that speak of a host whose address nobody knows, or of nobody. */
-import { hasKnownAddress, own, piecesOf, placeName, type Intent } from '../../plan'
+import { editCall, hasKnownAddress, own, piecesOf, placeName, type Intent } from '../../plan'
 import { giveKnownAddress } from '../freeAddress'
 import { defineRule } from '../rule'
 
@@ -51,7 +51,7 @@ export default defineRule({
           fixes: [
             {
               label: `Take ${g.name} and what is said of it out`,
-              edits: [{ name: 'removeGroup', args: { id: g.id } }],
+              edits: [editCall('removeGroup', { id: g.id })],
             },
           ],
         }

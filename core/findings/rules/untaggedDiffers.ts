@@ -1,4 +1,5 @@
 /** C-15: the untagged VLAN differs between the two ends of a link. */
+import { editCall } from '../../plan'
 import { defineRule, type Fix } from '../rule'
 
 export default defineRule({
@@ -24,10 +25,7 @@ export default defineRule({
               {
                 label: `Carry ${name(from.untaggedSegmentId)} untagged on ${model.portName(to.id)} too`,
                 edits: [
-                  {
-                    name: 'setUntagged',
-                    args: { segmentId: from.untaggedSegmentId, portIds: [to.id] },
-                  },
+                  editCall('setUntagged', { segmentId: from.untaggedSegmentId, portIds: [to.id] }),
                 ],
               },
             ]

@@ -1,7 +1,7 @@
 /**
  * C-90, C-91: a socket for the laptop of whoever sets the site up, and no more of them than that.
  */
-import type { Device, Port } from '../../plan'
+import { editCall, type Device, type Port } from '../../plan'
 import { mayAdminister } from '../../policy'
 import type { SiteModel } from '../../topology'
 import { defineRule, type FindingBody } from '../rule'
@@ -90,7 +90,7 @@ export default defineRule({
                 {
                   label: `Set ${model.portName(best.id)} aside for the laptop`,
                   edits: [
-                    { name: 'setUntagged', args: { segmentId: management.id, portIds: [best.id] } },
+                    editCall('setUntagged', { segmentId: management.id, portIds: [best.id] }),
                   ],
                 },
               ]
@@ -121,9 +121,7 @@ export default defineRule({
         fixes: [
           {
             label: spare.length === 1 ? 'Park it' : 'Park them',
-            edits: [
-              { name: 'setUntagged', args: { segmentId: null, portIds: spare.map((p) => p.id) } },
-            ],
+            edits: [editCall('setUntagged', { segmentId: null, portIds: spare.map((p) => p.id) })],
           },
         ],
       }

@@ -5,12 +5,12 @@
 import type { Draft } from 'immer'
 import { z } from 'zod'
 import { catalogue } from '../catalogue'
-import { blankDevice } from '../create'
 import { defineEdit, EditRefused } from '../edit'
 import { own } from '../inherited'
-import { removePlace } from './entities'
+import { removeEntity } from '../removal'
 import {
   deviceSchema,
+  devices,
   idSchema,
   portIdOf,
   profileSchema,
@@ -41,7 +41,7 @@ function addDeviceTo(draft: Draft<SitePlan>, given: NewDevice): void {
     throw new EditRefused(`there is a device '${given.id}' already`)
   const profile = takenIn(draft, given.profileId)
   draft.devices[given.id] = {
-    ...structuredClone(blankDevice),
+    ...structuredClone(devices.blank),
     power: usualPower(profile),
     ...given,
   }
@@ -97,23 +97,7 @@ const removeDevice = defineEdit({
   apply(draft, { id }) {
     if (!draft.devices[id])
       throw new EditRefused(`there is no device '${id}'; it may have been removed meanwhile`)
-    const gone = new Set(
-      Object.values(draft.ports)
-        .filter((p) => p.deviceId === id)
-        .map((p) => p.id),
-    )
-    for (const [linkId, l] of Object.entries(draft.links))
-      if (gone.has(l.a) || gone.has(l.b)) delete draft.links[linkId]
-    for (const u of Object.values(draft.uplinks))
-      if (u.portId && gone.has(u.portId)) u.portId = null
-    for (const w of Object.values(draft.wirelessNetworks))
-      w.accessPointIds = w.accessPointIds.filter((a) => a !== id)
-    if (draft.controller.hostDeviceId === id) draft.controller.hostDeviceId = null
-    for (const portId of gone) delete draft.ports[portId]
-    removePlace(draft, id)
-    if (draft.site.preferences.spanningTreeRootId === id)
-      draft.site.preferences.spanningTreeRootId = null
-    delete draft.devices[id]
+    removeEntity(draft, 'devices', id)
   },
   describe: (plan, { id }) => `Remove ${plan.devices[id]?.name ?? id} with its ports and cables`,
 })
@@ -253,9 +237,7 @@ const removeProfile = defineEdit({
   name: 'removeProfile',
   args: z.strictObject({ id: idSchema }),
   apply(draft, { id }) {
-    const user = Object.values(draft.devices).find((d) => d.profileId === id)
-    if (user) throw new EditRefused(`${user.name} is of this kind; remove it first`)
-    delete draft.profiles[id]
+    removeEntity(draft, 'profiles', id)
   },
   describe: (plan, { id }) => `Remove profile ${plan.profiles[id]?.name ?? id}`,
 })

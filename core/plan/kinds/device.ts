@@ -1,0 +1,125 @@
+/** Boxes: gateways, switches, access points, radios, hosts. */
+import { z } from 'zod'
+import { defineKind } from './kind'
+import type { Profile } from './profile'
+import {
+  hardwareAddressSchema,
+  idSchema,
+  ipv4Schema,
+  nameSchema,
+  portIdOf,
+  serialSchema,
+} from '../values'
+
+export const deviceSchema = z.strictObject({
+  id: idSchema,
+  name: nameSchema,
+  profileId: idSchema,
+  locationId: idSchema.nullable(),
+  serial: serialSchema.nullable(),
+  hardwareAddress: hardwareAddressSchema.nullable(),
+  /** Firmware read off the device before anything was done to it. */
+  firmware: z.string().max(20).nullable(),
+  /**
+   * How it gets its address and in which segment; a gateway has none of its own, it holds every
+   * segment's.
+   */
+  addressing: z.strictObject({
+    mode: z.enum(['automatic', 'reserved', 'fixed']),
+    segmentId: idSchema.nullable(),
+    address: ipv4Schema.nullable(),
+    /** The mask and gateway as typed into the device; only meaningful where the mode is fixed. */
+    gateway: ipv4Schema.nullable(),
+  }),
+  /**
+   * `poe` from the switch that its cable leads to, `injector` from one beside an outlet, `battery`
+   * from none of these.
+   */
+  power: z.enum(['outlet', 'poe', 'injector', 'battery']),
+  /** It was here before and stays. */
+  stays: z.boolean(),
+  /** Licences and registrations of its profile that it has. */
+  licencesHeld: z.array(idSchema).max(16),
+  /** For a host without a cable: the network that it joins. */
+  wirelessNetworkId: idSchema.nullable(),
+  /** Services that it offers to others. */
+  serviceIds: z.array(idSchema).max(16),
+})
+
+export type Device = z.infer<typeof deviceSchema>
+
+const nowhere: Device['addressing'] = {
+  mode: 'automatic',
+  segmentId: null,
+  address: null,
+  gateway: null,
+}
+export const devices = defineKind({
+  collection: 'devices',
+  noun: 'Device',
+  word: 'device',
+  plural: 'devices',
+  schema: deviceSchema,
+  most: 6000,
+  blank: {
+    locationId: null,
+    serial: null,
+    hardwareAddress: null,
+    firmware: null,
+    addressing: nowhere,
+    power: 'outlet',
+    stays: false,
+    licencesHeld: [],
+    wirelessNetworkId: null,
+    serviceIds: [],
+  },
+  together: { addressing: 'address' },
+  deciding: ['profileId'],
+  fieldWords: {
+    hardwareAddress: 'hardware address',
+    locationId: 'place',
+    profileId: 'profile',
+    segmentId: 'segment',
+    wirelessNetworkId: 'joins',
+    serviceIds: 'offers',
+    licencesHeld: 'licences',
+  },
+  references: [
+    {
+      at: 'profileId',
+      to: ['profiles'],
+      whenGone: { refuse: (d) => `${d.name} is of this kind; remove it first` },
+    },
+    { at: 'locationId', to: ['locations'], whenGone: 'clear' },
+    {
+      at: 'addressing.segmentId',
+      to: ['segments'],
+      whenGone: (d) => {
+        d.addressing = { ...nowhere }
+      },
+    },
+    { at: 'wirelessNetworkId', to: ['wirelessNetworks'], whenGone: 'clear' },
+    { at: 'serviceIds.*', to: ['services'], whenGone: 'drop' },
+  ],
+  check(d, plan: { profiles: Record<string, Profile>; ports: Record<string, unknown> }, say) {
+    const profile = plan.profiles[d.profileId]
+    d.licencesHeld.forEach((l, i) => {
+      if (profile && !profile.licences.some((x) => x.id === l))
+        say(['licencesHeld', i], `the profile '${profile.name}' has no licence '${l}'`)
+    })
+    for (const p of profile?.ports ?? []) {
+      const portId = portIdOf(d.id, p.name)
+      if (!plan.ports[portId])
+        say([], `its profile has a port '${p.name}' but the plan has no port '${portId}'`)
+    }
+  },
+  inAnotherSite: (d) => ({
+    ...d,
+    serial: null,
+    hardwareAddress: null,
+    firmware: null,
+    licencesHeld: [],
+    stays: false,
+    addressing: { ...d.addressing, address: null, gateway: null },
+  }),
+})

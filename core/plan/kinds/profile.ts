@@ -1,0 +1,196 @@
+/**
+ * What equipment of a kind is and can: sockets, power, factory settings, limits. A plan keeps a
+ * copy of each that it uses.
+ */
+import { z } from 'zod'
+import { defineKind } from './kind'
+import { idSchema, nameSchema, portNameSchema, textSchema } from '../values'
+
+export const deviceKinds = [
+  'gateway',
+  'switch',
+  'access-point',
+  'bridge-radio',
+  'range-extender',
+  'injector',
+  'modem',
+  'controller',
+  'host',
+] as const
+
+export const lightSchema = z.strictObject({
+  colour: z.enum(['white', 'teal', 'amber', 'off']),
+  rhythm: z.enum(['steady', 'slow', 'double', 'fast', 'none']),
+  state: z.enum([
+    'off',
+    'starting',
+    'seeking-address',
+    'seeking-controller',
+    'awaiting-claim',
+    'loading',
+    'in-service',
+    'fault',
+  ]),
+  meaning: textSchema,
+})
+
+export const profilePortSchema = z.strictObject({
+  name: portNameSchema,
+  role: z.enum(['wan', 'lan', 'host']),
+  medium: z.enum(['copper', 'optical']),
+  speedMbps: z.int().min(10).max(400_000),
+  /** IEEE 802.3 power sourcing type of the socket, or null where it feeds nothing. */
+  poeOutType: z.union([z.literal(1), z.literal(2), z.literal(3), z.literal(4)]).nullable(),
+  poeIn: z.boolean(),
+  /**
+   * The licence of the profile that the socket needs before it carries anything; null needs none.
+   */
+  licenceId: idSchema.nullable(),
+})
+
+/** What has to be bought or registered before a function works. */
+export const licenceSchema = z.strictObject({
+  id: idSchema,
+  name: nameSchema,
+  kind: z.enum(['licence', 'registration', 'account']),
+  unlocks: textSchema,
+})
+
+const rate = z.number().positive().max(1_000_000).nullable()
+
+export const limitsSchema = z.strictObject({
+  /** How many of each kind it takes as controller; null where it is none. */
+  controllerCapacity: z
+    .strictObject({
+      gateway: z.int().min(0),
+      switch: z.int().min(0),
+      'access-point': z.int().min(0),
+      'bridge-radio': z.int().min(0),
+    })
+    .nullable(),
+  /** Tunnels that it holds at once. */
+  tunnels: z.int().min(0).max(100_000).nullable(),
+  plainMbps: rate,
+  inspectedMbps: rate,
+  tunnelledMbps: rate,
+})
+
+/**
+ * `lease-guard`: lease servers answer by named sockets only; `router-guard`: the same of IPv6
+ * routers (RFC 6105); `edge-guard`: a socket for hosts closes when a bridge speaks there;
+ * `spanning-tree`: loops are found and a cable of them blocked (IEEE 802.1Q 13); `storm-limit`: no
+ * more
+ * broadcasts than so many; `neighbours`: it says who it is (LLDP, IEEE 802.1AB); `monitoring`:
+ * SNMPv3; `remote-log`: it sends its log elsewhere.
+ */
+export const abilities = [
+  'spanning-tree',
+  'lease-guard',
+  'router-guard',
+  'edge-guard',
+  'storm-limit',
+  'neighbours',
+  'monitoring',
+  'remote-log',
+] as const
+
+export type Ability = (typeof abilities)[number]
+
+export const profileSchema = z.strictObject({
+  id: idSchema,
+  name: nameSchema,
+  kind: z.enum(deviceKinds),
+  ports: z.array(profilePortSchema).min(1).max(96),
+  radios: z.int().min(0).max(4),
+  /**
+   * `managed` assigns VLANs per port; `transparent` passes tags untouched; `unaware` drops tagged
+   * frames; `none` is a host.
+   */
+  vlan: z.enum(['managed', 'transparent', 'unaware', 'none']),
+  /** Whether a controller can adopt it. */
+  adoptable: z.boolean(),
+  /** `linux` is set up as a Linux host is; `own` by its own page, or not at all. */
+  system: z.enum(['linux', 'own']),
+  /** Power that the switch can give in all, W; null where it feeds nothing. */
+  poeBudgetW: z.number().min(0).max(5000).nullable(),
+  /**
+   * What it sets aside for each device: what its class may take, what it asks for over LLDP (IEEE
+   * 802.3 79.3.2), or what is measured.
+   */
+  poeAllocation: z.enum(['class', 'lldp', 'measured']),
+  /** What it draws at the most, W. */
+  drawW: z.number().min(0).max(2000),
+  /** IEEE 802.3 class of what it draws over the cable; null where it cannot be powered so. */
+  poeClass: z.int().min(0).max(8).nullable(),
+  factory: z.strictObject({
+    /**
+     * The address that it answers on when new, with its subnet; null where it has none of its own.
+     */
+    address: z
+      .string()
+      .regex(/^[\d.]+\/\d+$/)
+      .nullable(),
+    /** `server` hands out leases on its LAN when new, `client` asks for one. */
+    dhcp: z.enum(['server', 'client', 'none']),
+    account: textSchema.nullable(),
+  }),
+  /**
+   * `minimum` is what a claim by serial or the controller asks for at the least; empty where
+   * anything will do.
+   */
+  firmware: z.strictObject({
+    shipped: z.string().max(20),
+    wanted: z.string().max(20),
+    minimum: z.string().max(20),
+  }),
+  /** What its settings know beyond VLANs. */
+  abilities: z.array(z.enum(abilities)).max(16),
+  /** Length of the power lead in the box, m; null where it has none. */
+  leadM: z.number().min(0).max(100).nullable(),
+  /** What it hangs or stands on. */
+  mount: z.enum(['rack', 'shelf', 'wall', 'ceiling', 'pole', 'none']),
+  /**
+   * Shape of its serials: ? for a letter, # for a digit, everything else stands for itself; null
+   * where any will do.
+   */
+  serialShape: z
+    .string()
+    .min(3)
+    .max(32)
+    .regex(
+      /^[A-Z0-9?#-]+$/,
+      'a shape of serials is capital letters, digits, hyphens, ? for a letter and # for a ' +
+        'digit, for example AM-???-#####',
+    )
+    .nullable(),
+  limits: limitsSchema,
+  licences: z.array(licenceSchema).max(16),
+  waits: z.strictObject({
+    bootSeconds: z.int().min(0).max(3600),
+    firmwareSeconds: z.int().min(0).max(3600),
+    applySeconds: z.int().min(0).max(3600),
+  }),
+  lights: z.array(lightSchema).max(16),
+})
+
+export type Profile = z.infer<typeof profileSchema>
+export type ProfilePort = z.infer<typeof profilePortSchema>
+export type Light = z.infer<typeof lightSchema>
+export type Licence = z.infer<typeof licenceSchema>
+
+export const profiles = defineKind({
+  collection: 'profiles',
+  noun: 'Profile',
+  word: 'profile',
+  plural: 'profiles',
+  schema: profileSchema,
+  most: 300,
+  isOneStatement: true,
+  deciding: ['ports', 'licences'],
+  fieldWords: { leadM: 'lead, m', serialShape: 'shape of serials' },
+  check: (p, _, say) =>
+    p.ports.forEach((q, i) => {
+      if (q.licenceId !== null && !p.licences.some((l) => l.id === q.licenceId))
+        say(['ports', i, 'licenceId'], `the profile has no licence '${q.licenceId}'`)
+    }),
+})
