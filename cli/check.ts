@@ -1,10 +1,7 @@
 /** Findings of a plan. */
 import { findingsOf } from '@mast/core/findings'
 import type { SitePlan } from '@mast/core/plan'
-import type { Outcome } from './main'
-
-/** The input cannot be used for what was asked; the message says why. */
-export class Unusable extends Error {}
+import type { Outcome } from './outcome'
 
 export function check(plan: SitePlan): Outcome {
   const findings = findingsOf(plan)

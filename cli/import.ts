@@ -2,66 +2,29 @@
  * What a file of another program says, brought into a plan. What cannot be used is told by line,
  * and the rest is brought in all the same.
  */
-import {
-  addressFormats,
-  importOf,
-  readAddressFile,
-  readEquipmentCsv,
-  type AddressFormat,
-  type LineProblem,
-} from '@mast/core/formats'
-import { applyEdits, type EditCall, type SitePlan } from '@mast/core/plan'
-import { Unusable } from './check'
-import type { Options, Outcome } from './main'
-
-interface Reading {
-  readonly edits: readonly EditCall[]
-  readonly problems: readonly LineProblem[]
-  readonly said: string
-}
-type Reader = (text: string, plan: SitePlan, name: string) => Reading
-const addresses =
-  (format: AddressFormat): Reader =>
-  (text, plan, name) => {
-    const file = readAddressFile(format, name, text)
-    const { edits, adds, changes, same, hosts, strangers, contradictions } = importOf(plan, file)
-    return {
-      edits,
-      problems: [...file.problems, ...contradictions],
-      said:
-        `${adds} segments added, ${changes} changed, ${same} the same, ${hosts} addresses of ` +
-        `devices, ${strangers.length} of nobody known`,
-    }
-  }
-const readers: Record<string, Reader> = {
-  ...Object.fromEntries(addressFormats.map((f) => [f, addresses(f)])),
-  'equipment-csv': (text, plan) => {
-    const { rows, problems } = readEquipmentCsv(text, plan)
-    const devices = rows.flatMap((r) => (r.device ? [r.device] : []))
-    return {
-      edits: devices.length > 0 ? [{ name: 'addDevices', args: { devices } }] : [],
-      problems,
-      said: `${devices.length} of ${rows.length} rows imported`,
-    }
-  },
-}
+import { formatById, formatOf, readable } from '@mast/core/formats'
+import { applyEdits, type SitePlan } from '@mast/core/plan'
+import { Unusable, type Options, type Outcome } from './outcome'
 
 export function importInto(plan: SitePlan, options: Options): Outcome {
-  const read = readers[options.format ?? '']
-  if (!read)
-    throw new Unusable(`import needs --format; known are ${Object.keys(readers).join(', ')}`)
-  if (!options.input)
+  const known = `known are ${readable.map((f) => f.id).join(', ')}`
+  const { format: id, input } = options
+  if (id !== undefined && !formatById(id)?.read)
+    throw new Unusable(`there is no format '${id}' to read; ${known}`)
+  if (!input)
     throw new Unusable(
-      'import needs the file to bring in: ./mast plan import PLAN FILE --format F [--out DIR]',
+      'import needs the file to bring in: ./mast plan import PLAN FILE [--format F] [--out DIR]',
     )
-  const { name, text } = options.input
-  const { edits, problems, said } = read(text, plan, name)
+  const { name, text } = input
+  const format = id === undefined ? formatOf(name, text) : formatById(id)
+  if (!format) throw new Unusable(`${name} is of no format that can be read; ${known}`)
+  const { edits, problems, newcomers, said } = format.read!(plan, text, name)
   const next = applyEdits(plan, edits)
-  const lines = problems.map((p) => `${name}:${p.line}:${p.column}: ${p.reason}`)
+  const lines = [...problems, ...newcomers].map((p) => `${name}:${p.line}:${p.column}: ${p.reason}`)
   return {
     status: problems.length > 0 ? 1 : 0,
-    text: [...lines, said].join('\n'),
-    json: { ok: true, said, problems, plan: next },
+    text: [...lines, `${format.title}: ${said}`].join('\n'),
+    json: { ok: true, format: format.id, said, problems, newcomers, plan: next },
     files: { 'plan.json': `${JSON.stringify(next, null, 2)}\n` },
   }
 }

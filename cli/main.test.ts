@@ -54,7 +54,7 @@ describe('./mast plan', () => {
     const out = runCommand('export', harbour, { format: 'json' })
     expect(runCommand('check', out.text, {}).json).toEqual(runCommand('check', harbour, {}).json)
     expect(runCommand('export', harbour, { format: 'pdf' }).text).toMatch(
-      /known are json, equipment-csv, address-csv, materials-csv, kea, dnsmasq, zones, netplan, nftables, run-sheet/,
+      /known are json, equipment-csv, materials-csv, netplan, kea, dnsmasq, zones, address-csv, nftables, run-sheet/,
     )
   })
   it('export: several files, each by its name; nothing to write is said', () => {
@@ -72,7 +72,7 @@ describe('./mast plan', () => {
     ])
     expect(runCommand('export', harbour, { format: 'zones' })).toMatchObject({
       status: 2,
-      text: 'the site has no domain, so its hosts have no names',
+      text: 'the site has no domain, or no address inside to serve its names from',
     })
     expect(runCommand('export', harbour, { format: 'materials-csv' }).text).toMatch(
       /^group,what,count,length m,for\r\nequipment,Camera PoE,3,/,
@@ -84,7 +84,7 @@ describe('./mast plan', () => {
       runCommand('import', harbour, { format: 'kea', input: { name: 'kea.conf', text: kea } }),
     ).toMatchObject({
       status: 0,
-      text: '0 segments added, 0 changed, 4 the same, 0 addresses of devices, 0 of nobody known',
+      text: 'Kea (DHCP), JSON: 4 the same',
     })
     const outcome = runCommand('import', harbour, {
       format: 'address-csv',
@@ -96,8 +96,8 @@ describe('./mast plan', () => {
     expect(outcome).toMatchObject({
       status: 1,
       text:
-        "a.csv:3:3: host bits are set in '10.20.42.1/24'; the subnet is 10.20.42.0/24\n1 " +
-        'segments added, 0 changed, 0 the same, 0 addresses of devices, 0 of nobody known',
+        "a.csv:3:3: host bits are set in '10.20.42.1/24'; the subnet is 10.20.42.0/24\n" +
+        'Address plan (CSV): 1 new segment',
     })
     expect(
       runCommand('export', outcome.files!['plan.json']!, { format: 'address-csv' }).text,
@@ -105,8 +105,12 @@ describe('./mast plan', () => {
     expect(runCommand('import', harbour, { format: 'kea' }).text).toMatch(
       /import needs the file to bring in/,
     )
-    expect(runCommand('import', harbour, {}).text).toMatch(
-      /import needs --format; known are address-csv, kea, dnsmasq, zone, netplan, equipment-csv/,
+    // What a file is, is seen from it.
+    expect(
+      runCommand('import', harbour, { input: { name: 'kea.conf', text: kea } }).json,
+    ).toMatchObject({ format: 'kea', said: '4 the same' })
+    expect(runCommand('import', harbour, { format: 'pdf' }).text).toMatch(
+      /no format 'pdf' to read; known are equipment-csv, netplan, kea, dnsmasq, zones, address-csv/,
     )
   })
   it('as a process: exit status, --json, --out', () => {

@@ -7,28 +7,12 @@ import { join, resolve } from 'node:path'
 import { parseArgs } from 'node:util'
 import { decodeText } from '@mast/core/formats'
 import { parsePlanText, type SitePlan } from '@mast/core/plan'
-import { check, Unusable } from './check'
+import { check } from './check'
 import { exportPlan } from './export'
 import { importInto } from './import'
 import { matrix } from './matrix'
+import { Unusable, type Options, type Outcome } from './outcome'
 import { traceFlow } from './trace'
-
-export interface Outcome {
-  readonly status: 0 | 1 | 2
-  readonly text: string
-  readonly json: unknown
-  /** Files to write, by name. */ readonly files?: Readonly<Record<string, string>>
-}
-export interface Options {
-  readonly from?: string
-  readonly to?: string
-  readonly service?: string
-  readonly format?: string
-  /** The file that is brought in. */ readonly input?: {
-    readonly name: string
-    readonly text: string
-  }
-}
 
 const commands: Record<string, (plan: SitePlan, options: Options) => Outcome> = {
   check,

@@ -1,7 +1,7 @@
 /** Who reaches whom, as a table. */
 import { placeName, type SitePlan } from '@mast/core/plan'
 import { cellWords, matrixOf, type MatrixCell } from '@mast/core/policy'
-import type { Outcome } from './main'
+import type { Outcome } from './outcome'
 
 export function matrix(plan: SitePlan): Outcome {
   const m = matrixOf(plan)

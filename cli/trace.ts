@@ -2,8 +2,7 @@
 import { trace, type Endpoint } from '@mast/core/forwarding'
 import type { SitePlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
-import { Unusable } from './check'
-import type { Options, Outcome } from './main'
+import { Unusable, type Options, type Outcome } from './outcome'
 
 export function traceFlow(plan: SitePlan, options: Options): Outcome {
   const { from, to, service } = options

@@ -3,9 +3,11 @@ import { readFileSync } from 'node:fs'
 import { z } from 'zod'
 import { fieldRules } from '@mast/core/field'
 import { rules } from '@mast/core/findings'
+import { formats } from '@mast/core/formats'
 import { kinds, planSchema, type Kind } from '@mast/core/plan'
 
 const planDocument = 'docs/plan-document.md'
+const commandLine = 'docs/command-line.md'
 
 /** What becomes of an entity when what it refers to goes, in a word. */
 const whenGoneWords = (r: Kind['references'][number]): string =>
@@ -31,6 +33,16 @@ const kindTable = (): string[] => [
   ),
 ]
 
+const formatTable = (): string[] => [
+  '| F | what | files | written | read | judged by | sheet |',
+  '| --- | --- | --- | --- | --- | --- | --- |',
+  ...formats.map(
+    (f) =>
+      `| \`${f.id}\` | ${f.title} | ${f.files} | ${f.write ? 'yes' : ''} | ${f.read ? 'yes' : ''} | ` +
+      `${f.judge ? `\`${f.judge.program}\`` : ''} | ${f.sheet} |`,
+  ),
+]
+
 export function generatedDocuments(): Record<string, string> {
   const schema = {
     $id: 'https://able-mast.invalid/site-plan.schema.json',
@@ -43,6 +55,7 @@ export function generatedDocuments(): Record<string, string> {
   return {
     'docs/site-plan.schema.json': `${JSON.stringify(schema, null, 2)}\n`,
     [planDocument]: withPart(readFileSync(planDocument, 'utf8'), 'kinds', kindTable()),
+    [commandLine]: withPart(readFileSync(commandLine, 'utf8'), 'formats', formatTable()),
     'docs/rules.md': [
       '# Rules',
       '',

@@ -17,9 +17,9 @@ const usage = `Able Mast
   ./mast plan check FILE [--json]      findings of a plan
   ./mast plan matrix FILE [--json]     who reaches whom
   ./mast plan trace FILE --from X --to Y --service S [--json]
-  ./mast plan export FILE --format json|equipment-csv|address-csv|materials-csv|
-                                   kea|dnsmasq|zones|netplan|nftables|run-sheet [--out DIR]
-  ./mast plan import FILE OTHER --format address-csv|kea|dnsmasq|equipment-csv [--out DIR]
+  ./mast plan export FILE --format F [--out DIR]
+  ./mast plan import FILE OTHER [--format F] [--out DIR]
+  ./mast plan help                     every format and command of a plan
 `
 
 const [command, ...args] = process.argv.slice(2)

@@ -10,7 +10,10 @@ import {
 } from '../addressing'
 import { segmentPurposes, type Segment, type SitePlan } from '../plan'
 import { mapColumns, readCsv, unguardCell, writeCsv } from './csv'
-import type { AddressFile, LineProblem, SegmentFacts, SegmentRow } from './segmentRows'
+import type { AddressFile, SegmentFacts, SegmentRow } from './segmentRows'
+import type { LineProblem } from './format'
+import { addressReading } from './addressReading'
+import { defineFormat } from './format'
 
 export const addressColumns = [
   'vlan',
@@ -228,3 +231,14 @@ export function readAddressCsv(text: string): AddressFile {
     problems: [...broken, ...rows.flatMap((r) => r.problems)],
   }
 }
+
+export const addressCsv = defineFormat({
+  id: 'address-csv',
+  title: 'Address plan (CSV)',
+  sheet: 'addresses',
+  files: 'addresses.csv',
+  mediaType: 'text/csv',
+  looksLike: () => true,
+  read: (plan, text) => addressReading(plan, readAddressCsv(text)),
+  write: ({ model }) => ({ 'addresses.csv': writeAddressCsv(model.plan) }),
+})

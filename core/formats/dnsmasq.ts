@@ -17,7 +17,10 @@ import { normalHardwareAddress } from './equipmentCsv'
 import { controllerAddressOf, leaseFactsOf, leaseOptionsOf, reservationsOf } from './leaseOptions'
 import { filesByServer, leaseServersOf, type LeaseServer } from './leaseServers'
 import { CONTROLLER_NAME, hostLabel, hostNames, nameServersOf } from '../naming'
-import type { AddressFile, LineProblem, HostFact, SegmentFacts, SegmentRow } from './segmentRows'
+import type { AddressFile, HostFact, SegmentFacts, SegmentRow } from './segmentRows'
+import type { LineProblem } from './format'
+import { addressReading } from './addressReading'
+import { defineFormat } from './format'
 
 const colons = (hex: string): string => hex.match(/../g)!.join(':')
 
@@ -303,3 +306,19 @@ function pairs(
   }
   return out
 }
+
+export const dnsmasq = defineFormat({
+  id: 'dnsmasq',
+  title: 'dnsmasq (DHCP and names)',
+  sheet: 'addresses',
+  files: 'dnsmasq.conf, one for each server',
+  mediaType: 'text/plain',
+  looksLike: (_, text) => /^\s*dhcp-(range|host|option)=/m.test(text),
+  read: (plan, text) => addressReading(plan, readDnsmasq(text)),
+  write: ({ model }) => writeDnsmasqFiles(model),
+  judge: {
+    program: 'dnsmasq',
+    args: (file) => ['--test', `--conf-file=${file}`],
+    spoil: (text) => `${text}dhcp-range=nowhere\n`,
+  },
+})

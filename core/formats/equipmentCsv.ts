@@ -3,9 +3,17 @@
  * kept: what is good can be imported, what is not is
  * shown with its line and its text as it stood.
  */
-import { catalogue, deviceSchema, isInherited, type NewDevice, type SitePlan } from '../plan'
+import {
+  editCall,
+  catalogue,
+  deviceSchema,
+  isInherited,
+  type NewDevice,
+  type SitePlan,
+} from '../plan'
 import { serialComplaint } from '../survey'
 import {
+  columnKey,
   mapColumns,
   readCsv,
   unguardCell,
@@ -14,6 +22,7 @@ import {
   type CsvRecord,
   type Mapping,
 } from './csv'
+import { defineFormat } from './format'
 
 export const equipmentColumns = [
   'name',
@@ -234,3 +243,27 @@ export function writeEquipmentCsv(plan: SitePlan): string {
     ]),
   )
 }
+
+export const equipmentCsv = defineFormat({
+  id: 'equipment-csv',
+  title: 'Equipment (CSV)',
+  sheet: 'survey',
+  files: 'equipment.csv',
+  mediaType: 'text/csv',
+  looksLike: (_, text) => {
+    const header = readCsv(text.slice(0, 2000)).records[0]?.cells.map(columnKey) ?? []
+    return header.includes('profile') || header.includes('serial')
+  },
+  read(plan, text) {
+    const { rows, problems } = readEquipmentCsv(text, plan)
+    const devices = rows.flatMap((r) => (r.device ? [r.device] : []))
+    return {
+      edits: devices.length > 0 ? [editCall('addDevices', { devices })] : [],
+      said: `${devices.length} of ${rows.length} rows can be imported`,
+      problems,
+      leftOut: [],
+      newcomers: [],
+    }
+  },
+  write: ({ model }) => ({ 'equipment.csv': writeEquipmentCsv(model.plan) }),
+})

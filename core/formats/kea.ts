@@ -21,7 +21,10 @@ import { normalHardwareAddress } from './equipmentCsv'
 import { filesByServer, leaseServersOf, type LeaseServer } from './leaseServers'
 import { leaseFactsOf, leaseOptionsOf, reservationsOf } from './leaseOptions'
 import { hostLabel } from '../naming'
-import type { AddressFile, LineProblem, HostFact, SegmentFacts, SegmentRow } from './segmentRows'
+import type { AddressFile, HostFact, SegmentFacts, SegmentRow } from './segmentRows'
+import type { LineProblem } from './format'
+import { addressReading } from './addressReading'
+import { defineFormat } from './format'
 
 interface OptionData {
   name?: string
@@ -307,3 +310,19 @@ function lineOf(starts: readonly number[], offset: number): number {
   }
   return low + 1
 }
+
+export const kea = defineFormat({
+  id: 'kea',
+  title: 'Kea (DHCP), JSON',
+  sheet: 'addresses',
+  files: 'kea-dhcp4.conf, one for each server',
+  mediaType: 'application/json',
+  looksLike: (_, text) => /"Dhcp4"/.test(text),
+  read: (plan, text) => addressReading(plan, readKea(text)),
+  write: ({ model }) => writeKeaFiles(model),
+  judge: {
+    program: 'kea-dhcp4',
+    args: (file) => ['-t', file],
+    spoil: (text) => text.replace('"Dhcp4"', '"Dhcp4": nothing, "Dhcp4"'),
+  },
+})

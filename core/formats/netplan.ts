@@ -16,7 +16,10 @@ import { explainAddress, formatAddress, parsePrefix, prefix } from '../addressin
 import type { Device } from '../plan'
 import type { SiteModel } from '../topology'
 import { leaseFactsOf } from './leaseOptions'
-import type { LineProblem } from './segmentRows'
+import type { LineProblem } from './format'
+import { addressReading, stemOf } from './addressReading'
+import { defineFormat } from './format'
+import type { AddressFile } from './segmentRows'
 
 /**
  * Hosts that run Linux on a cable, by a file name each; cameras, terminals and the like are set by
@@ -140,3 +143,39 @@ export function readNetplan(text: string): NetplanFile {
   }
   return { addresses, problems }
 }
+
+/**
+ * One file is one host, known by the hardware address that it matches, else by the name of the
+ * file.
+ */
+export function netplanAddresses(text: string, fileName: string): AddressFile {
+  const { addresses, problems } = readNetplan(text)
+  const hosts = addresses
+    .filter((a) => !a.address.includes(':'))
+    .map((a) => ({
+      line: a.line,
+      hardwareAddress: a.hardwareAddress,
+      name: stemOf(fileName),
+      address: a.address,
+      typed: { gateway: a.gateway },
+    }))
+  return { rows: [], hosts, problems, leftOut: [] }
+}
+
+export const netplan = defineFormat({
+  id: 'netplan',
+  title: 'netplan (hosts)',
+  sheet: 'addresses',
+  files: 'one .yaml for each Linux host on a cable',
+  mediaType: 'application/yaml',
+  looksLike: (name, text) => /\.ya?ml$/i.test(name) || /^\s*network:/m.test(text),
+  read: (plan, text, name) => addressReading(plan, netplanAddresses(text, name)),
+  write: ({ model }) => writeNetplan(model),
+  nothing: 'no host of the plan runs Linux and has a cable and a segment',
+  judge: {
+    program: 'netplan',
+    at: 'etc/netplan',
+    args: (_, root) => ['generate', '--root-dir', root],
+    spoil: (text) => `${text}  ethernets: nothing\n`,
+  },
+})

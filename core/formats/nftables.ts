@@ -24,6 +24,7 @@ import {
   type RuleSet,
   type Zone,
 } from '../policy'
+import { defineFormat } from './format'
 
 export interface InterfaceNames {
   /** The interface that a segment has on the gateway; at most 15 characters (IFNAMSIZ). */
@@ -403,3 +404,17 @@ function hoursInUtc(hours: Hours, utcOffset: number): string[] {
       `meta day ${group([...new Set(days)].sort((a, b) => a - b).map((d) => `"${dayNames[d]}"`))}${words}`,
   )
 }
+
+export const nftables = defineFormat({
+  id: 'nftables',
+  title: 'nftables (packet filter)',
+  sheet: 'policy',
+  files: 'rules.nft',
+  mediaType: 'text/plain',
+  write: ({ model, utcOffset }) => ({ 'rules.nft': writeNftables(model.plan, { utcOffset }) }),
+  judge: {
+    program: 'nft',
+    args: (file) => ['-c', '-f', file],
+    spoil: (text) => text.replace('accept', 'except'),
+  },
+})

@@ -7,12 +7,13 @@ import { describe, expect, it } from 'vitest'
 import { quayside } from '../../tests/sites/quayside'
 import { editCall, applyEdits, createPlan } from '../plan'
 import {
-  addressFormatOf,
+  formatOf,
   decodeText,
   importOf,
   MAX_CSV_ROWS,
   readAddressCsv,
-  readAddressFile,
+  netplanAddresses,
+  zoneAddresses,
   readCsv,
   readDnsmasq,
   readEquipmentCsv,
@@ -275,10 +276,11 @@ describe('address plans from files', () => {
     ['hosts', 'network:\n  version: 2\n', 'netplan'],
     ['kea.conf', '{ "Dhcp4": {} }', 'kea'],
     ['x.conf', 'dhcp-range=10.0.0.2,10.0.0.9\n', 'dnsmasq'],
-    ['db.site', '$ORIGIN site.\n', 'zone'],
-    ['20.10.in-addr.arpa.zone', '1 IN PTR a.site.\n', 'zone'],
+    ['db.site', '$ORIGIN site.\n', 'zones'],
+    ['20.10.in-addr.arpa.zone', '1 IN PTR a.site.\n', 'zones'],
     ['plan.csv', 'vlan,segment\n', 'address-csv'],
-  ])('%s with %j is %s', (name, text, format) => expect(addressFormatOf(name, text)).toBe(format))
+    ['list.csv', 'name;profile;serial\n', 'equipment-csv'],
+  ])('%s with %j is %s', (name, text, format) => expect(formatOf(name, text)?.id).toBe(format))
   it(
     'a host is known by its hardware address, its name or the name of its file; others are ' +
       'offered, each for the segment of its address',
@@ -286,12 +288,11 @@ describe('address plans from files', () => {
       const plan = quayside()
       const zone = importOf(
         plan,
-        readAddressFile(
-          'zone',
-          'db.site',
+        zoneAddresses(
           '$ORIGIN site.\noffice-printer IN A 10.20.20.9\nprinter IN A ' +
             '10.20.20.8\nharbour-gateway-20 IN A 10.20.20.1\nbuoy IN A 10.20.40.77\nfar IN A ' +
             '203.0.113.1\n',
+          'db.site',
         ),
       )
       expect(zone.edits).toEqual([
@@ -331,11 +332,10 @@ describe('address plans from files', () => {
       ])
       const typed = importOf(
         plan,
-        readAddressFile(
-          'netplan',
-          '/etc/netplan/harbour-desk.yaml',
+        netplanAddresses(
           'network:\n  ethernets:\n    eth0:\n      addresses: [10.20.20.30/24]\n      routes: ' +
             '[{ to: default, via: 10.20.20.254 }]\n',
+          '/etc/netplan/harbour-desk.yaml',
         ),
       )
       expect(typed.edits).toMatchObject([
@@ -350,9 +350,7 @@ describe('address plans from files', () => {
       ])
       const leased = importOf(
         plan,
-        readAddressFile(
-          'dnsmasq',
-          'x',
+        readDnsmasq(
           'dhcp-host=02:4b:48:01:00:02,10.20.20.44\ndhcp-host=02:4b:48:99:00:02,10.20.20.45,lamp\n',
         ),
       )

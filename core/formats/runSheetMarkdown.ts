@@ -1,6 +1,7 @@
 /** The run sheet as Markdown, for paper or a phone without Able Mast. */
 import { formatDuration, runSheetOf, scheduleOf, travelIn } from '../bringup'
 import type { SiteModel } from '../topology'
+import { defineFormat } from './format'
 
 /**
  * Names as text and nothing else: no marks, no links, no pictures, no lines of their own
@@ -43,3 +44,12 @@ export function writeRunSheet(model: SiteModel): string {
     `${formatDuration(schedule.travelSeconds)}.${outage}\n\n${blocks.join('\n')}\n`
   )
 }
+
+export const runSheetMarkdown = defineFormat({
+  id: 'run-sheet',
+  title: 'Run sheet (Markdown)',
+  sheet: 'bring-up',
+  files: 'run-sheet.md',
+  mediaType: 'text/markdown',
+  write: ({ model }) => ({ 'run-sheet.md': writeRunSheet(model) }),
+})

@@ -13,12 +13,8 @@ import {
 import { siteModel } from '../topology'
 import { idFor } from './equipmentCsv'
 import { hostLabel, hostNames } from '../naming'
+import type { LineProblem } from './format'
 
-export interface LineProblem {
-  readonly line: number
-  readonly column: number
-  readonly reason: string
-}
 /** What a file says of one segment; absent fields are left as they are. */
 export type SegmentFacts = Partial<Omit<Segment, 'id'>>
 export interface SegmentRow {

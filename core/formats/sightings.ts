@@ -8,7 +8,7 @@ import { explainAddress, formatAddress } from '../addressing'
 import type { Sighting } from '../survey'
 import { columnKey, readCsv, unguardCell } from './csv'
 import { normalHardwareAddress } from './equipmentCsv'
-import type { LineProblem } from './segmentRows'
+import type { LineProblem } from './format'
 
 export interface SightingsFile {
   readonly kind:

@@ -11,7 +11,10 @@ import {
 } from '../addressing'
 import type { SiteModel } from '../topology'
 import { hostNames, servingNames, type HostName } from '../naming'
-import type { LineProblem } from './segmentRows'
+import type { LineProblem } from './format'
+import { addressReading, stemOf } from './addressReading'
+import { defineFormat } from './format'
+import type { AddressFile } from './segmentRows'
 
 /** Who answers for a zone and how long answers keep, s. */
 const TTL = 3600
@@ -185,3 +188,55 @@ function* entries(
       reason: 'a bracket opens here and is never closed',
     })
 }
+
+/**
+ * Names with an IPv4 address; a reverse zone says the same of them from the other side.
+ * @param fileName a zone is called by it where it does not say its own name
+ */
+export function zoneAddresses(text: string, fileName: string): AddressFile {
+  const { records, problems, leftOut } = readZone(text, stemOf(fileName))
+  const hosts = records.flatMap((r) =>
+    r.type === 'A' && r.data !== '127.0.0.1'
+      ? [{ line: r.line, hardwareAddress: null, name: r.name, address: r.data, typed: null }]
+      : [],
+  )
+  const reverse = records.find((r) => r.type === 'PTR')
+  const isReverse = hosts.length === 0 && reverse
+  return {
+    rows: [],
+    hosts,
+    problems,
+    leftOut: [
+      ...leftOut,
+      ...(isReverse
+        ? [
+            {
+              line: reverse.line,
+              column: 1,
+              reason: 'a reverse zone; the forward zone says the same with names',
+            },
+          ]
+        : []),
+    ],
+  }
+}
+
+export const zones = defineFormat({
+  id: 'zones',
+  title: 'zone files (names)',
+  sheet: 'addresses',
+  files: 'one .zone for the domain and for each subnet',
+  mediaType: 'text/plain',
+  looksLike: (_, text) => /\bIN\s+(SOA|A|AAAA|PTR)\b/.test(text) || /^\$(ORIGIN|TTL)/m.test(text),
+  read: (plan, text, name) => addressReading(plan, zoneAddresses(text, name)),
+  write: ({ model, serial }) =>
+    Object.fromEntries(
+      Object.entries(writeZones(model, serial)).map(([zone, text]) => [`${zone}.zone`, text]),
+    ),
+  nothing: 'the site has no domain, or no address inside to serve its names from',
+  judge: {
+    program: 'named-checkzone',
+    args: (file) => ['-q', stemOf(file), file],
+    spoil: (text) => text.replace(/ SOA .*/, ' SOA nobody'),
+  },
+})

@@ -396,9 +396,9 @@ test('an address plan goes out as CSV, comes in changed, and says by line what i
     '\r\n71,Annex,staff,20,50,10.20.71.0/24,10.20.71.1,,10.20.71.50-10.20.71.200,86400,,server,,,,no\r\n' +
     '72,Loft,staff,20,50,10.20.72.9/24,10.20.72.1,,,86400,,server,,,,no\r\n'
   await page
-    .getByLabel('Read an address plan', { exact: true })
+    .getByLabel('Read a file', { exact: true })
     .setInputFiles({ name: 'addresses.csv', mimeType: 'text/csv', buffer: Buffer.from(changed) })
-  const review = page.getByLabel('What the address file says')
+  const review = page.getByLabel('What is in the file')
   await expect(review).toContainText('1 new segment, 1 changed, 7 the same; 1 line cannot be used.')
   await expect(review).toContainText(
     "line 11, column 6 host bits are set in '10.20.72.9/24'; the subnet is 10.20.72.0/24",
@@ -409,7 +409,7 @@ test('an address plan goes out as CSV, comes in changed, and says by line what i
   expect((await planOf(owner)).segments.crew!.expectedHosts).toBe(60)
   // Names of hosts that the plan does not know are taken in where one says so, each into the
   // segment of its address.
-  await page.getByLabel('Read an address plan', { exact: true }).setInputFiles({
+  await page.getByLabel('Read a file', { exact: true }).setInputFiles({
     name: 'kittiwake.internal.zone',
     mimeType: 'text/plain',
     buffer: Buffer.from(

@@ -48,7 +48,9 @@ useHead(() => ({ title: `${stop.value.name} · ${site.plan?.site.name ?? 'Able M
         </div>
         <div class="row no-print"><slot name="tools" /></div>
       </div>
-      <ShellPieces v-if="site.plan && !leaving"><ShellConflicts /><slot /></ShellPieces>
+      <ShellPieces v-if="site.plan && !leaving"
+        ><ShellConflicts /><slot /><FormatsExchange :sheet="props.stop"
+      /></ShellPieces>
       <p v-else-if="!leaving" class="faint">Fetching the sheet ...</p>
       <ShellTitleBlock :title="stop.name" :number="stop.number" />
     </main>

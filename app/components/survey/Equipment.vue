@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { catalogue, type Device } from '@mast/core/plan'
-import { idFor, normalHardwareAddress, writeEquipmentCsv } from '@mast/core/formats'
+import { idFor, normalHardwareAddress } from '@mast/core/formats'
 import { serialComplaint } from '@mast/core/survey'
 
 const site = useSite()
@@ -86,7 +86,7 @@ const powers = [
   { title: 'an injector', value: 'injector' },
   { title: 'a battery', value: 'battery' },
 ]
-const download = (): void => saveAs('equipment.csv', 'text/csv', writeEquipmentCsv(site.plan!))
+const saveInFormat = useSaveInFormat()
 const pick = (file: File | File[] | null): void => {
   importing.value = (Array.isArray(file) ? file[0] : file) ?? null
 }
@@ -110,7 +110,11 @@ const pick = (file: File | File[] | null): void => {
           :model-value="importing ?? undefined"
           @update:model-value="pick"
         />
-        <v-btn size="small" variant="text" :disabled="devices.length === 0" @click="download"
+        <v-btn
+          size="small"
+          variant="text"
+          :disabled="devices.length === 0"
+          @click="saveInFormat('equipment-csv')"
           >Save CSV</v-btn
         >
       </div>

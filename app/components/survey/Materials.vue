@@ -1,6 +1,5 @@
 <script setup lang="ts">
 /** What to bring, what it costs to run, what is still locked. */
-import { writeCsv } from '@mast/core/formats'
 import { billOfMaterials, energyOf, HOURS_A_YEAR, licencesOf } from '@mast/core/survey'
 
 const site = useSite()
@@ -10,15 +9,7 @@ const lines = computed(() => billOfMaterials(model.value))
 const energy = computed(() => energyOf(model.value))
 const licences = computed(() => licencesOf(model.value))
 const round = (n: number): string => (n < 10 ? n.toFixed(1) : countText(Math.round(n)))
-const save = (): void =>
-  saveAs(
-    'materials.csv',
-    'text/csv',
-    writeCsv(
-      ['group', 'what', 'count', 'length m', 'for'],
-      lines.value.map((l) => [l.group, l.what, l.count, l.lengthM, l.runs.join('; ')]),
-    ),
-  )
+const saveInFormat = useSaveInFormat()
 const short = (runs: readonly string[]): string =>
   runs.length > 3 ? `${runs.slice(0, 3).join(', ')} and ${runs.length - 3} more` : runs.join(', ')
 </script>
@@ -32,7 +23,7 @@ const short = (runs: readonly string[]): string =>
         size="small"
         variant="text"
         :disabled="lines.length === 0"
-        @click="save"
+        @click="saveInFormat('materials-csv')"
         >Save CSV</v-btn
       >
     </div>

@@ -27,9 +27,7 @@ const others = computed(() => free.value.filter((p) => deviceOf(p.value) !== dev
 function plug(): void {
   const [from, to] = [a.value, b.value]
   if (!from || !to) return
-  const optical = [from, to].every(
-    (p) => site.model!.profilePortOf(p).medium === 'optical',
-  )
+  const optical = [from, to].every((p) => site.model!.profilePortOf(p).medium === 'optical')
   const id = `cable-${from}-${to}`.toLowerCase().slice(0, 64)
   refused.value = site.edit('addLink', {
     id,

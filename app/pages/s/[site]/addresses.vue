@@ -88,7 +88,6 @@ const shown = reactive({ options: false, names: false })
     </section>
     <AddressesDeviceAddresses />
     <AddressesElsewhere />
-    <AddressesAddressFiles />
     <AddressesClassifier />
   </ShellSheetFrame>
 </template>

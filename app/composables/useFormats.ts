@@ -1,0 +1,23 @@
+/** The plan written in a form, handed to the browser as a file. */
+import { zipSync, strToU8 } from 'fflate'
+import { formatById, type Format } from '@mast/core/formats'
+import { utcOffsetMinutes } from '@mast/core/plan'
+
+/** Saves the open site in a form. Gives the reason where there is nothing to save. */
+export function useSaveInFormat(): (format: Format | string) => string | undefined {
+  const site = useSite()
+  return (given) => {
+    const format = typeof given === 'string' ? formatById(given)! : given
+    const model = site.model!
+    const utcOffset = utcOffsetMinutes(model.plan.site.timeZone, new Date())
+    const files = Object.entries(format.write!({ model, serial: site.revision, utcOffset }))
+    const [first, ...others] = files
+    if (!first) return format.nothing ?? 'there is nothing of the plan to write in this form'
+    if (others.length === 0) saveAs(first[0], format.mediaType, first[1])
+    else {
+      const octets = Object.fromEntries(files.map(([name, text]) => [name, strToU8(text)]))
+      saveOctetsAs(`${format.id}.zip`, 'application/zip', zipSync(octets))
+    }
+    return undefined
+  }
+}

@@ -1,0 +1,37 @@
+/** Every format, in the order in which a file is recognised. */
+import { addressCsv } from './addressCsv'
+import { dnsmasq } from './dnsmasq'
+import { equipmentCsv } from './equipmentCsv'
+import type { Format } from './format'
+import { kea } from './kea'
+import { materialsCsv } from './materialsCsv'
+import { netplan } from './netplan'
+import { nftables } from './nftables'
+import { planJson } from './planJson'
+import { runSheetMarkdown } from './runSheetMarkdown'
+import { zones } from './zoneFile'
+
+export const formats: readonly Format[] = [
+  planJson,
+  equipmentCsv,
+  materialsCsv,
+  netplan,
+  kea,
+  dnsmasq,
+  zones,
+  // Any table may be one of addresses, so it comes after what is told by its words.
+  addressCsv,
+  nftables,
+  runSheetMarkdown,
+]
+
+export const formatById = (id: string): Format | undefined => formats.find((f) => f.id === id)
+export const readable = formats.filter((f) => f.read)
+export const writable = formats.filter((f) => f.write)
+
+/** What a file is, from its name and its content, among formats that can be read. */
+export const formatOf = (
+  fileName: string,
+  text: string,
+  among: readonly Format[] = readable,
+): Format | undefined => among.find((f) => f.looksLike?.(fileName, text))
