@@ -27,6 +27,7 @@ function powered(
 ): string {
   return add({
     id: `${device.id}.bench-power`,
+    kind: 'bench-power',
     title: `Bench: give ${device.name} power, nothing else plugged in`,
     deviceId: device.id,
     locationId: bench,
@@ -66,6 +67,7 @@ export function benchSteps(
   const plugged = add({
     ...base,
     id: id('laptop'),
+    kind: 'laptop',
     title: `Laptop into ${name}, address on its factory subnet`,
     needs: [on],
     workSeconds: 90,
@@ -78,6 +80,7 @@ export function benchSteps(
   const password = add({
     ...base,
     id: id('password'),
+    kind: 'password',
     title: `Replace the factory password of ${name}`,
     needs: [plugged],
     workSeconds: 60,
@@ -87,6 +90,7 @@ export function benchSteps(
   const updated = add({
     ...base,
     id: id('firmware'),
+    kind: 'firmware',
     title: `Firmware ${firmware.wanted} on ${name}`,
     needs: [password],
     workSeconds: 120,
@@ -104,6 +108,7 @@ export function benchSteps(
   return add({
     ...base,
     id: id('configure'),
+    kind: 'configure',
     title: `Load the prepared configuration into ${name}`,
     needs: [updated],
     workSeconds: 120,
@@ -136,6 +141,7 @@ export function ownPageSteps(
   const on = powered(model, device, after, bench, add)
   const page = add({
     id: `${device.id}.laptop`,
+    kind: 'laptop',
     title: `Laptop into ${device.name}, address on its factory subnet`,
     deviceId: device.id,
     locationId: bench,
@@ -147,6 +153,7 @@ export function ownPageSteps(
   })
   return add({
     id: `${device.id}.set`,
+    kind: 'set',
     title: `Set up ${device.name} by its own page: password, firmware, address, role`,
     deviceId: device.id,
     locationId: bench,

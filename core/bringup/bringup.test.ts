@@ -18,7 +18,7 @@ import {
 } from '.'
 
 const step = (id: string, needs: string[], workSeconds: number, waitSeconds: number): Step =>
-  stepOf({ id, title: id, needs, workSeconds, waitSeconds })
+  stepOf({ id, kind: id, title: id, needs, workSeconds, waitSeconds })
 
 describe('the gate', () => {
   const uplink = { id: 'u', name: 'Line', rank: 0, portId: null, handOff: unknownHandOff }

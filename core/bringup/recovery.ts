@@ -15,8 +15,6 @@ import {
 } from './step'
 import type { SiteModel } from '../topology'
 
-export const isRecovery = (stepId: string): boolean => stepId.includes('.lost-')
-
 export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
   const device = model.plan.devices[deviceId]
   if (!device) return []
@@ -32,6 +30,7 @@ export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
   const [up] = model.portsOf(deviceId).flatMap((p) => model.peerOf(p.id) ?? [])
   const looked = add({
     id: id('look'),
+    kind: 'lost-look',
     title: `${name} is lost: look at its lamp, its power and its cable`,
     needs: [],
     workSeconds: 180,
@@ -44,6 +43,7 @@ export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
   })
   const again = add({
     id: id('restart'),
+    kind: 'lost-restart',
     title: `Take the power of ${name} away and give it back`,
     needs: [looked],
     workSeconds: 60,
@@ -56,6 +56,7 @@ export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
   })
   const reset = add({
     id: id('reset'),
+    kind: 'lost-reset',
     title: `Set ${name} back to its factory settings`,
     needs: [again],
     workSeconds: 60,
@@ -75,6 +76,7 @@ export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
     const laptop = laptopAddressFor(factory.address)
     const plugged = add({
       id: id('laptop'),
+      kind: 'lost-laptop',
       title: `Laptop into ${name}, address on its factory subnet`,
       needs: [reset],
       workSeconds: 90,
@@ -87,6 +89,7 @@ export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
     })
     const password = add({
       id: id('password'),
+      kind: 'lost-password',
       title: `Replace the factory password of ${name}`,
       needs: [plugged],
       workSeconds: 60,
@@ -95,6 +98,7 @@ export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
     })
     ready = add({
       id: id('load'),
+      kind: 'lost-load',
       title: `Load the released configuration into ${name}`,
       needs: [password],
       workSeconds: 120,
@@ -105,6 +109,7 @@ export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
     })
     ready = add({
       id: id('unplug'),
+      kind: 'lost-unplug',
       title: 'Laptop out, back to automatic',
       needs: [ready],
       workSeconds: 30,
@@ -113,6 +118,7 @@ export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
   }
   const claimed = add({
     id: id('claim'),
+    kind: 'lost-claim',
     title: `Claim ${name} again, by the serial on its label`,
     needs: [ready],
     workSeconds: 60,
@@ -122,6 +128,7 @@ export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
   })
   add({
     id: id('service'),
+    kind: 'lost-service',
     title: `${name} is in service again`,
     needs: [claimed],
     workSeconds: 30,
@@ -129,4 +136,15 @@ export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
     follows: { deviceId, state: 'in-service' },
   })
   return steps
+}
+
+/** A step of what is done about lost devices, by its id. */
+export function recoveryStepOf(model: SiteModel, stepId: string): Step | undefined {
+  for (const d of model.devices) {
+    const found = stepId.startsWith(d.id)
+      ? recoveryStepsOf(model, d.id).find((s) => s.id === stepId)
+      : undefined
+    if (found) return found
+  }
+  return undefined
 }

@@ -91,6 +91,7 @@ class Day {
     const back = this.cutOver(recorded, ready)
     this.add({
       id: 'prove',
+      kind: 'prove',
       title: 'Run the proof, then once more after a restart',
       needs: [...back, ...this.adoptable.map((d) => `${d.id}.backup`)],
       workSeconds: 300,
@@ -107,6 +108,7 @@ class Day {
     if (!uplink) return null
     return this.add({
       id: 'record-hand-off',
+      kind: 'record-hand-off',
       title: `Record the hand-off of ${uplink.name} and photograph the old router`,
       needs: [],
       workSeconds: 600,
@@ -129,6 +131,7 @@ class Day {
     const { model, add } = this
     let last = add({
       id: 'read-labels',
+      kind: 'read-labels',
       title: 'Read the serials off the labels and compare them with the plan',
       needs: [],
       workSeconds: 60 * this.adoptable.length,
@@ -150,6 +153,7 @@ class Day {
         last = ownPageSteps(model, d, last, this.benchAt, add)
     return add({
       id: 'laptop-automatic',
+      kind: 'laptop-automatic',
       title: 'Set the laptop back to an automatic address',
       needs: [last],
       workSeconds: 60,
@@ -165,6 +169,7 @@ class Day {
     if (plain.length > 0) {
       const id = add({
         id: 'plain-switches',
+        kind: 'plain-switches',
         title: `Place and power ${plain.map((d) => d.name).join(', ')}`,
         needs: [after],
         workSeconds: 120 * plain.length,
@@ -180,6 +185,7 @@ class Day {
         d.id,
         add({
           id: `${d.id}.place`,
+          kind: 'place',
           title: `Mount and power ${d.name}${at ? ` at ${model.plan.locations[at]!.name}` : ''}`,
           deviceId: d.id,
           needs: [after],
@@ -238,6 +244,7 @@ class Day {
     const called = controller
       ? add({
           id: 'controller-on',
+          kind: 'controller-on',
           title: `Cable and start ${controller.name}`,
           needs: [
             benched,
@@ -277,6 +284,7 @@ class Day {
       cableDepth(model, peerId) < cableDepth(model, device.id)
     this.add({
       id: `${device.id}.cable`,
+      kind: 'cable',
       title: `Mount ${device.name}${at ? ` in ${model.plan.locations[at]!.name}` : ''}, its uplink and nothing else`,
       deviceId: device.id,
       locationId: at,
@@ -299,6 +307,7 @@ class Day {
     const id = (what: string): string => `${device.id}.${what}`
     const claimed = this.add({
       id: id('claim'),
+      kind: 'claim',
       title: `Name and claim ${device.name}`,
       deviceId: device.id,
       needs: [...new Set(needs)],
@@ -312,6 +321,7 @@ class Day {
     })
     const verified = this.add({
       id: id('verify'),
+      kind: 'verify',
       title: `See ${device.name} in service`,
       deviceId: device.id,
       needs: [claimed],
@@ -324,6 +334,7 @@ class Day {
     })
     this.add({
       id: id('backup'),
+      kind: 'backup',
       title: `Back up ${device.name}`,
       deviceId: device.id,
       needs: [verified],
@@ -381,6 +392,7 @@ class Day {
       const feeder = id === null ? undefined : this.model.plan.devices[id]
       return this.add({
         id: `${id ?? 'uncabled'}.host-leads`,
+        kind: 'host-leads',
         title:
           `Lay and label ${hosts.length === 1 ? 'the lead of' : `${hosts.length} leads for`} ` +
           `${hosts.length === 1 ? hosts[0]!.name : 'hosts'}${feeder ? ` at ${feeder.name}` : ''}, ` +
@@ -403,6 +415,7 @@ class Day {
       ? add({
           ...outage,
           id: 'unplug-old',
+          kind: 'unplug-old',
           title: 'Cut over: unplug the old router',
           needs: [recorded!, ...ready],
           workSeconds: 60,
@@ -419,6 +432,7 @@ class Day {
       ? add({
           ...outage,
           id: 'plug-line',
+          kind: 'plug-line',
           title: `Plug ${uplink.name} into ${uplink.portId ? model.portName(uplink.portId) : 'the gateway'}`,
           needs: [unplugged!],
           workSeconds: 60,
@@ -443,6 +457,7 @@ class Day {
         add({
           ...outage,
           id: 'air.hosts-on',
+          kind: 'hosts-on',
           title: `Join ${air.length === 1 ? air[0]!.name : `${air.length} hosts`} to the networks on the air`,
           needs: after,
           workSeconds: JOIN_AIR_S * air.length,
@@ -467,6 +482,7 @@ class Day {
     return this.add({
       isOutage,
       id: `${feederId ?? 'uncabled'}.hosts-on`,
+      kind: 'hosts-on',
       title: `${isOutage ? 'Move' : 'Connect'} ${which}${feeder ? ` to ${feeder.name}` : ''}`,
       deviceId: feederId,
       locationId: feeder ? locationOf(model, feeder) : null,

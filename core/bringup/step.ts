@@ -19,6 +19,8 @@ export type HandAction =
 
 export interface Step {
   readonly id: string
+  /** What is done, whatever it is done to: `claim`, `cable`, `prove`. */
+  readonly kind: string
   readonly title: string
   readonly deviceId: string | null
   /** Where hands are needed; null where it does not matter. */
@@ -53,6 +55,7 @@ export interface Step {
 
 export interface Draft extends Partial<Step> {
   id: string
+  kind: string
   title: string
   needs: string[]
 }

@@ -1,3 +1,4 @@
 export * from './facts'
+export * from './fieldRule'
 export * from './findings'
 export * from './controllerAddress'

@@ -2,93 +2,9 @@
 import { siteModel, type SiteModel } from '../topology'
 import type { SitePlan } from '../plan'
 import type { Finding, Rule, Severity, Sheet } from './rule'
-import accessVlanUnassignable from './rules/accessVlanUnassignable'
-import addressInWrongPlace from './rules/addressInWrongPlace'
-import cableKinds from './rules/cableKinds'
-import controllerFull from './rules/controllerFull'
-import denyAfterAllow from './rules/denyAfterAllow'
-import forwardAstray from './rules/forwardAstray'
-import duplicates from './rules/duplicates'
-import guestIsolationAlone from './rules/guestIsolationAlone'
-import guestsTogether from './rules/guestsTogether'
-import habits from './rules/habits'
-import handOffUnknown from './rules/handOffUnknown'
-import isolationLeaks from './rules/isolationLeaks'
-import keylessNetwork from './rules/keylessNetwork'
-import knownNetworks from './rules/knownNetworks'
-import lanOverlapsProvider from './rules/lanOverlapsProvider'
-import leasesMissing from './rules/leasesMissing'
-import licenceMissing from './rules/licenceMissing'
-import lineUnused from './rules/lineUnused'
-import loops from './rules/loops'
-import missingTag from './rules/missingTag'
-import noPower from './rules/noPower'
-import noWayToController from './rules/noWayToController'
-import openManagement from './rules/openManagement'
-import deviceAbilities from './rules/deviceAbilities'
-import outdoorManagement from './rules/outdoorManagement'
-import poeBudget from './rules/poeBudget'
-import poolCovers from './rules/poolCovers'
-import poolTooSmall from './rules/poolTooSmall'
-import portRole from './rules/portRole'
-import pppoeMtu from './rules/pppoeMtu'
-import publicSpace from './rules/publicSpace'
-import relayUnreachable from './rules/relayUnreachable'
-import restrictedReachesStaff from './rules/restrictedReachesStaff'
-import routeNextHop from './rules/routeNextHop'
-import secondLeaseServer from './rules/secondLeaseServer'
-import serverBehindDenial from './rules/serverBehindDenial'
-import sixtyFours from './rules/sixtyFours'
-import subnetsOverlap from './rules/subnetsOverlap'
-import tagsAtHost from './rules/tagsAtHost'
-import unknownEnd from './rules/unknownEnd'
-import untaggedDiffers from './rules/untaggedDiffers'
-import wayIntoManagement from './rules/wayIntoManagement'
+import { disciplines } from '../disciplines'
 
-export const rules: readonly Rule[] = [
-  duplicates,
-  handOffUnknown,
-  pppoeMtu,
-  lineUnused,
-  licenceMissing,
-  controllerFull,
-  noPower,
-  lanOverlapsProvider,
-  subnetsOverlap,
-  knownNetworks,
-  publicSpace,
-  addressInWrongPlace,
-  routeNextHop,
-  leasesMissing,
-  poolCovers,
-  poolTooSmall,
-  relayUnreachable,
-  secondLeaseServer,
-  sixtyFours,
-  habits,
-  portRole,
-  missingTag,
-  untaggedDiffers,
-  tagsAtHost,
-  cableKinds,
-  wayIntoManagement,
-  outdoorManagement,
-  deviceAbilities,
-  loops,
-  accessVlanUnassignable,
-  poeBudget,
-  keylessNetwork,
-  guestsTogether,
-  guestIsolationAlone,
-  isolationLeaks,
-  restrictedReachesStaff,
-  denyAfterAllow,
-  unknownEnd,
-  forwardAstray,
-  openManagement,
-  serverBehindDenial,
-  noWayToController,
-]
+export const rules: readonly Rule[] = disciplines.flatMap((d) => d.rules ?? [])
 
 const weight: Record<Severity, number> = { blocker: 0, caution: 1, note: 2 }
 

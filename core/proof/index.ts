@@ -1,3 +1,5 @@
+export * from './proofTest'
 export * from './tests'
 export * from './judge'
+export * from './cause'
 export * from './causes'

@@ -6,7 +6,7 @@ import type { Observation } from '@mast/protocol'
 import { containsAddress, parseAddress, parsePrefix } from '../addressing'
 import type { AdoptionState } from '../adoption'
 import { isInWeek, weekMinuteAt } from '../plan'
-import type { ProofTest } from './tests'
+import type { ProofTest } from './proofTest'
 
 export interface ProofResult {
   readonly test: ProofTest

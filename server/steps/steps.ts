@@ -1,7 +1,7 @@
 /** Steps of the run sheet: what was done when, by whom, and until when its wait runs. */
 import { and, eq, sql } from 'drizzle-orm'
 import { z } from 'zod'
-import { isRecovery, recoveryStepsOf, runSheetOf, type Step } from '@mast/core/bringup'
+import { recoveryStepOf, runSheetOf, type Step } from '@mast/core/bringup'
 import type { SitePlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
 import { lockDevice, advance, rollOf } from '../adoption/devices'
@@ -45,16 +45,9 @@ async function stepIn(
 ): Promise<{ step: Step | undefined; revision: number }> {
   const { plan, revision } = await planOf(db(), siteId)
   const model = siteModel(plan)
-  if (isRecovery(stepId))
-    return {
-      step: recoveryStepsOf(model, stepId.slice(0, stepId.lastIndexOf('.lost-'))).find(
-        (s) => s.id === stepId,
-      ),
-      revision,
-    }
   const sheet = sheets.get(plan) ?? new Map(runSheetOf(model).map((s) => [s.id, s]))
   sheets.set(plan, sheet)
-  return { step: sheet.get(stepId), revision }
+  return { step: sheet.get(stepId) ?? recoveryStepOf(model, stepId), revision }
 }
 
 const OLDEST_MS = 30 * 86_400_000

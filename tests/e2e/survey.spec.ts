@@ -438,7 +438,7 @@ test('an address plan goes out as CSV, comes in changed, and says by line what i
   for (const [format, name] of [
     ['Kea (DHCP), JSON', 'kea-dhcp4.conf'],
     ['dnsmasq (DHCP and names)', 'dnsmasq.conf'],
-    ['zone files (names)', 'zone.zip'],
+    ['zone files (names)', 'zones.zip'],
     ['netplan (hosts)', 'netplan.zip'],
   ] as const) {
     await choose(page, 'Format', format)

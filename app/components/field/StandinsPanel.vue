@@ -144,8 +144,10 @@ const toggle = async (f: Fault): Promise<void> => {
           size="small"
           color="error"
           @click="
-            field.putBack()
-            asking = false
+            () => {
+              field.putBack()
+              asking = false
+            }
           "
           >Put them back</v-btn
         ><v-btn size="small" variant="text" @click="asking = false">Keep them</v-btn>

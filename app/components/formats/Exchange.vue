@@ -3,14 +3,23 @@
  * What a sheet is about, out to and in from the files of other programs. Reading shows first what it
  * would do.
  */
-import { decodeText, formatOf, formats, MAX_CSV_OCTETS, type Format } from '@mast/core/formats'
+import {
+  decodeText,
+  formatOf,
+  formats,
+  MAX_CSV_OCTETS,
+  readable,
+  type Format,
+} from '@mast/core/formats'
 
 const props = defineProps<{ sheet: string }>()
 const site = useSite()
 const saveInFormat = useSaveInFormat()
-const own = formats.filter((f) => f.sheet === props.sheet)
+const own = formats
+  .filter((f) => f.sheet === props.sheet)
+  .sort((a, b) => a.title.localeCompare(b.title))
 const outgoing = own.filter((f) => f.write).map((f) => ({ title: f.title, value: f.id }))
-const incoming = own.filter((f) => f.read)
+const incoming = readable.filter((f) => f.sheet === props.sheet)
 const chosen = ref(outgoing[0]?.value)
 const refused = ref<string | undefined>()
 const save = (): void => {

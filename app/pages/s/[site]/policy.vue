@@ -20,8 +20,10 @@ const proposal = computed(() => (site.plan ? proposePolicy(site.plan) : []))
         v-if="first"
         title="Of single hosts, groups, the gateway, everywhere"
         @click="
-          pair = null
-          stating = !stating
+          () => {
+            pair = null
+            stating = !stating
+          }
         "
         >State another</v-btn
       >

@@ -1,0 +1,135 @@
+/**
+ * C-09: gateway, mask or address typed into each other's place; a gateway outside its subnet;
+ * network or broadcast address on a host.
+ */
+import { editCall } from '../../plan'
+import {
+  address,
+  containsAddress,
+  formatAddress,
+  lastOf,
+  looksLikeMask,
+  parsePrefix,
+  usableRange,
+  type Prefix,
+} from '../../addressing'
+import { firstFree } from '../../findings/freeAddress'
+import { defineRule, type Fix } from '../../findings/rule'
+
+function wrongWith(text: string, subnet: Prefix): string | undefined {
+  const a = address(text)
+  if (looksLikeMask(a)) return 'is a mask, not an address'
+  if (!containsAddress(subnet, a)) return 'lies outside the subnet'
+  if (subnet.length > 30) return undefined
+  if (a.value === subnet.network) return 'is the network address itself'
+  if (a.value === lastOf(subnet)) return 'is the broadcast address'
+  return undefined
+}
+
+export default defineRule({
+  id: 'addressing/address-in-wrong-place',
+  severity: 'blocker',
+  catches: ['C-09'],
+  title: 'An address cannot be what it is used as',
+  sheet: 'addresses',
+  reads: ['site', 'segments', 'devices', 'profiles'],
+  *check(model) {
+    const habit = model.plan.site.preferences.gatewayPosition
+    for (const s of model.segments) {
+      const subnet = s.subnet ? parsePrefix(s.subnet) : undefined
+      if (!subnet) continue
+      const usable = usableRange(subnet)
+      const usual = formatAddress({
+        family: 4,
+        value: habit === 'first' ? usable.first : usable.last,
+      })
+      const wrong = s.gateway ? wrongWith(s.gateway, subnet) : 'is missing'
+      if (wrong)
+        yield {
+          subjects: [s.id],
+          text: `The gateway ${s.gateway ?? ''} of ${s.name} ${wrong}${s.gateway ? ` ${s.subnet}` : ''}.`.replace(
+            '  ',
+            ' ',
+          ),
+          why: 'No host of the segment would find its way out.',
+          numbers: [
+            {
+              label: 'usable',
+              value:
+                `${formatAddress({ family: 4, value: usable.first })}-` +
+                `${formatAddress({ family: 4, value: usable.last })}`,
+              how: 'RFC 1812 4.2.3.1: without network and broadcast address',
+            },
+          ],
+          fixes: [
+            {
+              label: `Set the gateway to ${usual}`,
+              edits: [editCall('setGateway', { segmentId: s.id, gateway: usual })],
+            },
+          ],
+        }
+      for (const d of model.membersOf(s.id)) {
+        const { mode, address: own, gateway } = d.addressing
+        if (mode === 'automatic' || !own) continue
+        const swapped = gateway !== null && own === s.gateway && !wrongWith(gateway, subnet)
+        const bad = wrongWith(own, subnet)
+        if (bad || swapped) {
+          const free = firstFree(model.plan.devices, d.id, s.fixedBlock)
+          const fixes: Fix[] = free
+            ? [
+                {
+                  label: `Give it ${free}`,
+                  edits: [
+                    editCall('changeDevice', {
+                      id: d.id,
+                      changes: {
+                        addressing: {
+                          ...d.addressing,
+                          address: free,
+                          gateway: mode === 'fixed' ? s.gateway : null,
+                        },
+                      },
+                    }),
+                  ],
+                },
+              ]
+            : []
+          yield {
+            subjects: [d.id, s.id],
+            text: swapped
+              ? `${d.name} has the gateway's address ${own}; address and gateway look exchanged.`
+              : `The address ${own} of ${d.name} ${bad} ${s.subnet}.`,
+            why: swapped
+              ? 'Two devices would answer for the gateway.'
+              : 'Nothing in the segment could talk to it.',
+            fixes,
+          }
+        } else if (
+          mode === 'fixed' &&
+          gateway !== null &&
+          gateway !== s.gateway &&
+          s.gateway &&
+          !wrong
+        )
+          yield {
+            subjects: [d.id, s.id],
+            text: `${d.name} sends to the gateway ${gateway}; the segment's gateway is ${s.gateway}.`,
+            why: looksLikeMask(address(gateway))
+              ? 'A mask was typed into the place of the gateway.'
+              : 'It would reach its own segment and nothing beyond.',
+            fixes: [
+              {
+                label: `Set its gateway to ${s.gateway}`,
+                edits: [
+                  editCall('changeDevice', {
+                    id: d.id,
+                    changes: { addressing: { ...d.addressing, gateway: s.gateway } },
+                  }),
+                ],
+              },
+            ],
+          }
+      }
+    }
+  },
+})

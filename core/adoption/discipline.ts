@@ -1,0 +1,12 @@
+/** What is registered of devices and their controller. */
+import { defineDiscipline } from '../disciplines/discipline'
+import { adoptionCauses } from './causes'
+import { adoptionFieldRules } from './fieldFindings'
+import { adoptionTests } from './proofTests'
+
+export const adoption = defineDiscipline({
+  id: 'adoption',
+  fieldRules: adoptionFieldRules,
+  causes: adoptionCauses,
+  tests: adoptionTests,
+})

@@ -1,0 +1,21 @@
+/** The disciplines, in the order of the work. */
+import { addresses } from '../addressing/discipline'
+import { adoption } from '../adoption/discipline'
+import { bringup } from '../bringup/discipline'
+import { policy } from '../policy/discipline'
+import { survey } from '../survey/discipline'
+import { wiring } from '../topology/discipline'
+import { uplinks } from '../uplinks/discipline'
+import { wifi } from '../wifi/discipline'
+import type { Discipline } from './discipline'
+
+export const disciplines: readonly Discipline[] = [
+  survey,
+  uplinks,
+  addresses,
+  wiring,
+  wifi,
+  policy,
+  bringup,
+  adoption,
+]

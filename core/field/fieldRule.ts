@@ -1,0 +1,33 @@
+/** What a rule about the work in the field is, and words that several of them use. */
+import type { Finding, FindingBody, Severity } from '../findings/rule'
+import type { SiteModel } from '../topology'
+import type { DeviceFacts, FieldFacts } from './facts'
+
+export type FieldSheet = 'bring-up' | 'adopt'
+export interface FieldFinding extends Omit<Finding, 'sheet'> {
+  readonly sheet: FieldSheet
+}
+export interface FieldRule {
+  readonly id: string
+  readonly severity: Severity
+  readonly catches: readonly string[]
+  readonly title: string
+  readonly sheet: FieldSheet
+  check(model: SiteModel, facts: FieldFacts): Iterable<FindingBody>
+}
+
+export const nameOf = (model: SiteModel, id: string): string => model.plan.devices[id]?.name ?? id
+export const list = (names: readonly string[]): string => names.join(', ')
+export const seconds = (n: number): string =>
+  n < 90 ? `${Math.round(n)} s` : `${Math.round(n / 60)} min`
+/** How long a device has been in its state, in seconds of its own time. */
+export const sinceSeconds = (d: DeviceFacts, facts: FieldFacts): number =>
+  ((facts.nowMs - d.changedMs) / 1000) * facts.clockSpeed
+
+/** Versions as numbers between dots; a lower one is older. */
+export function isOlder(a: string, b: string): boolean {
+  const [x, y] = [a, b].map((v) => v.split('.').map(Number)) as [number[], number[]]
+  for (let i = 0; i < Math.max(x.length, y.length); i++)
+    if ((x[i] ?? 0) !== (y[i] ?? 0)) return (x[i] ?? 0) < (y[i] ?? 0)
+  return false
+}

@@ -1,0 +1,24 @@
+/** What is registered of Policy. */
+import { defineDiscipline } from '../disciplines/discipline'
+import denyAfterAllow from './findings/denyAfterAllow'
+import forwardAstray from './findings/forwardAstray'
+import noWayToController from './findings/noWayToController'
+import openManagement from './findings/openManagement'
+import restrictedReachesStaff from './findings/restrictedReachesStaff'
+import serverBehindDenial from './findings/serverBehindDenial'
+import unknownEnd from './findings/unknownEnd'
+import { policyTests } from './proofTests'
+
+export const policy = defineDiscipline({
+  id: 'policy',
+  rules: [
+    restrictedReachesStaff,
+    denyAfterAllow,
+    unknownEnd,
+    forwardAstray,
+    openManagement,
+    serverBehindDenial,
+    noWayToController,
+  ],
+  tests: policyTests,
+})

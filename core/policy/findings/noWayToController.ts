@@ -1,0 +1,77 @@
+/** C-71: devices whose own page lives where the controller cannot be reached. */
+import { editCall } from '../../plan'
+import { decideService } from '../../policy'
+import { defineRule } from '../../findings/rule'
+
+export default defineRule({
+  id: 'policy/no-way-to-controller',
+  severity: 'blocker',
+  catches: ['C-71'],
+  title: 'Devices that cannot reach the controller',
+  sheet: 'policy',
+  reads: [
+    'site',
+    'segments',
+    'services',
+    'intents',
+    'devices',
+    'profiles',
+    'uplinks',
+    'controller',
+    'groups',
+    'forwards',
+  ],
+  *check(model) {
+    const { hostDeviceId, port } = model.plan.controller
+    const home = hostDeviceId ? model.plan.devices[hostDeviceId]!.addressing.segmentId : null
+    if (!home) return
+    const service = {
+      id: 'svc-controller',
+      name: 'controller',
+      protocol: 'tcp' as const,
+      ports: [port],
+    }
+    const bySegment = new Map<string, string[]>()
+    for (const d of model.devices) {
+      const at = d.addressing.segmentId
+      if (!at || at === home || !model.profileOf(d.id).adoptable || d.id === model.gateway?.id)
+        continue
+      if (!decideService(model.plan, d.id, hostDeviceId!, service).allowed)
+        bySegment.set(at, [...(bySegment.get(at) ?? []), d.id])
+    }
+    for (const [from, ids] of bySegment) {
+      const segment = model.plan.segments[from]!
+      const known = Object.values(model.plan.services).find(
+        (s) => s.protocol === 'tcp' && s.ports.length === 1 && s.ports[0] === port,
+      )
+      const serviceId = known?.id ?? service.id
+      yield {
+        subjects: [from, home, ...ids],
+        text:
+          `${ids.map((id) => model.plan.devices[id]!.name).join(', ')} ` +
+          `${ids.length === 1 ? 'has its' : 'have their'} page in ${segment.name}, from where ` +
+          `the controller in ${model.plan.segments[home]!.name} may not be reached.`,
+        why: "They ask for an address, find the controller's name, and are never heard of.",
+        numbers: [{ label: 'controller', value: `TCP ${port}` }],
+        fixes: [
+          {
+            label: `Let ${segment.name} reach the controller`,
+            edits: [
+              ...(known || model.plan.services[service.id]
+                ? []
+                : [editCall('addService', { ...service })]),
+              editCall('stateFirst', {
+                id: `controller-${from}`,
+                from,
+                to: home,
+                service: serviceId,
+                action: 'allow',
+                reason: 'devices reach their controller',
+              }),
+            ],
+          },
+        ],
+      }
+    }
+  },
+})

@@ -1,0 +1,115 @@
+/**
+ * What a cause of results that contradict the plan is (C-80), and what finders of causes look at. A
+ * cause is named from the pattern of what fails and what does not, and from what the devices report;
+ * each says what speaks for it and how to make sure.
+ */
+import type { AdoptionState } from '../adoption'
+import type { Device } from '../plan'
+import { cablePath, type SiteModel } from '../topology'
+import type { ProofResult } from './judge'
+
+export interface ReportedDevice {
+  readonly deviceId: string
+  readonly state: AdoptionState
+  readonly ports: readonly {
+    readonly name: string
+    readonly up: boolean
+    readonly heard: readonly string[]
+  }[]
+  readonly line: {
+    readonly up: boolean
+    readonly address: string | null
+    readonly signIn?: 'unanswered' | 'refused' | 'accepted' | null
+  } | null
+}
+export interface ForeignDevice {
+  readonly serial: string
+  readonly hardwareAddress: string
+  readonly model: string
+}
+export interface SiteFacts {
+  readonly devices: readonly ReportedDevice[]
+  readonly foreign: readonly ForeignDevice[]
+}
+
+export interface Cause {
+  /** What it is, in a word: `cut-cable`, `drift`. */
+  readonly kind: string
+  readonly text: string
+  /** What speaks for it. */
+  readonly evidence: readonly string[]
+  /** What to do to make sure, in order. */
+  readonly checks: readonly string[]
+  readonly explains: readonly string[]
+  readonly subjects: readonly string[]
+}
+
+export interface Evidence {
+  readonly model: SiteModel
+  readonly results: readonly ProofResult[]
+  /** Those that are not as planned. */
+  readonly wrong: readonly ProofResult[]
+  readonly facts: SiteFacts
+}
+/** Looks for causes of one kind. */
+export interface CauseFinder {
+  /** Which is to be checked first: the lower the earlier. */
+  readonly turn: number
+  find(evidence: Evidence): Cause[]
+}
+
+export const ids = (results: readonly ProofResult[]): string[] => results.map((r) => r.test.id)
+
+export const stateOf = (facts: SiteFacts, id: string): AdoptionState =>
+  facts.devices.find((d) => d.deviceId === id)?.state ?? 'planned'
+
+/** What fails for a host behind a device, or to one. */
+export function behind(
+  model: SiteModel,
+  wrong: readonly ProofResult[],
+  deviceId: string,
+): ProofResult[] {
+  const hosts = new Set(model.devices.filter((d) => passes(model, d, deviceId)).map((d) => d.id))
+  return wrong.filter(
+    (r) =>
+      r.test.from === deviceId ||
+      hosts.has(r.test.from) ||
+      (r.test.probe?.target?.kind === 'host' && hosts.has(r.test.probe.target.deviceId)),
+  )
+}
+
+/** Whether the way from the gateway to a host goes through a device. */
+function passes(model: SiteModel, host: Device, deviceId: string): boolean {
+  return wayTo(model, host).some((hop) => hop.deviceId === deviceId)
+}
+
+export interface WayHop {
+  readonly deviceId: string
+  readonly outPortId: string
+  readonly inPortId: string
+}
+
+export function wayTo(model: SiteModel, host: Device): WayHop[] {
+  const network = host.wirelessNetworkId
+    ? model.plan.wirelessNetworks[host.wirelessNetworkId]
+    : undefined
+  const ends = network ? network.accessPointIds : [host.id]
+  return ends.flatMap((end) =>
+    (cablePath(model, end) ?? []).map(([out, into]) => ({
+      deviceId: into.deviceId,
+      outPortId: out.id,
+      inPortId: into.id,
+    })),
+  )
+}
+
+/** What a device last reported of one of its ports. */
+export function portState(
+  facts: SiteFacts,
+  portId: string,
+): ReportedDevice['ports'][number] | undefined {
+  const dot = portId.lastIndexOf('.')
+  return facts.devices
+    .find((d) => d.deviceId === portId.slice(0, dot))
+    ?.ports.find((p) => p.name === portId.slice(dot + 1))
+}

@@ -1,0 +1,96 @@
+/** C-14: a VLAN that is needed beyond a port that does not carry it. */
+import { editCall } from '../../plan'
+import { needsOf, outcomeOf } from '../../topology'
+import { defineRule, type Fix } from '../../findings/rule'
+
+export default defineRule({
+  id: 'wiring/vlan-does-not-arrive',
+  severity: 'blocker',
+  catches: ['C-14'],
+  title: 'A VLAN does not reach where it is needed',
+  sheet: 'wiring',
+  reads: ['devices', 'profiles', 'ports', 'links', 'segments', 'wirelessNetworks'],
+  *check(model) {
+    for (const need of needsOf(model)) {
+      const { break: found } = outcomeOf(model, need)
+      if (!found || found.kind === 'lost in a switch without VLANs') continue
+      const device = model.plan.devices[need.deviceId]!
+      const behindPlainSwitch = need.why === 'host' && passesPlainSwitch(model, need.deviceId)
+      if (behindPlainSwitch && found.kind !== 'no cable') continue
+      const vlan = model.vlanName(need.segmentId)
+      if (found.kind === 'no cable') {
+        yield {
+          severity: 'caution',
+          subjects: [device.id],
+          text:
+            `${device.name} has no cable towards the gateway` +
+            (model.profileOf(device.id).radios > 0 && need.why === 'host'
+              ? ' and joins no wireless network'
+              : '') +
+            `; it should be in ${vlan}.`,
+          why: 'Draw its cable, let it join a network, or take it out of the segment.',
+        }
+        continue
+      }
+      const edits = [
+        ...(found.missingTagPorts.length > 0
+          ? [editCall('addTag', { segmentId: need.segmentId, portIds: [...found.missingTagPorts] })]
+          : []),
+        ...(found.untaggedPorts.length > 0
+          ? [
+              editCall('setUntagged', {
+                segmentId: need.segmentId,
+                portIds: [...found.untaggedPorts],
+              }),
+            ]
+          : []),
+      ]
+      const missing = [
+        ...(found.missingTagPorts.length > 0
+          ? [`tag ${vlan} on ${found.missingTagPorts.map(model.portName).join(', ')}`]
+          : []),
+        ...(found.untaggedPorts.length > 0
+          ? [`carry it untagged on ${found.untaggedPorts.map(model.portName).join(', ')}`]
+          : []),
+      ].join(' and ')
+      const fixes: Fix[] =
+        edits.length > 0 ? [{ label: missing[0]!.toUpperCase() + missing.slice(1), edits }] : []
+      const what =
+        need.why === 'wireless network'
+          ? `the network '${model.plan.wirelessNetworks[need.wirelessNetworkId!]!.name}' on ${device.name}`
+          : need.why === 'host'
+            ? device.name
+            : `the page of ${device.name}`
+      yield {
+        subjects: [found.portId, need.deviceId, need.segmentId],
+        text: `${vlan} stops at ${model.portName(found.portId)} (${found.kind}) and is needed by ${what}.`,
+        why:
+          need.why === 'wireless network'
+            ? 'Clients would join and get no address.'
+            : 'It would get no address, or one of another segment.',
+        numbers: [
+          {
+            label: 'ports without it',
+            value: String(found.missingTagPorts.length + found.untaggedPorts.length),
+            how: 'counted along the shortest cable path from the gateway',
+          },
+        ],
+        fixes,
+      }
+    }
+  },
+})
+
+/**
+ * Whether a host hangs on a switch that cannot assign VLANs; what it then gets is another rule's
+ * matter.
+ */
+function passesPlainSwitch(model: Parameters<typeof needsOf>[0], deviceId: string): boolean {
+  const peer = model
+    .portsOf(deviceId)
+    .map((p) => model.peerOf(p.id))
+    .find((p) => p !== undefined)
+  return (
+    peer !== undefined && ['transparent', 'unaware'].includes(model.profileOf(peer.deviceId).vlan)
+  )
+}

@@ -1,0 +1,129 @@
+/**
+ * C-90, C-91: a socket for the laptop of whoever sets the site up, and no more of them than that.
+ */
+import { editCall, type Device, type Port } from '../../plan'
+import { mayAdminister } from '../../policy'
+import type { SiteModel } from '../../topology'
+import { defineRule, type FindingBody } from '../../findings/rule'
+
+const exposed: ReadonlySet<string> = new Set(['outdoors', 'mast', 'roof', 'kiosk'])
+const isExposed = (model: SiteModel, portId: string): boolean =>
+  exposed.has(
+    model.plan.locations[model.plan.devices[model.plan.ports[portId]!.deviceId]!.locationId ?? '']
+      ?.kind ?? '',
+  )
+
+/**
+ * What the free sockets depend on, and those that were found last: most edits change none of it.
+ */
+let last: { readonly parts: readonly unknown[]; readonly free: readonly Port[] } | undefined
+function freeSockets(model: SiteModel, adoptable: readonly Device[]): readonly Port[] {
+  const { devices, profiles, ports, links, uplinks } = model.plan
+  const parts = [devices, profiles, ports, links, uplinks]
+  if (last?.parts.every((p, i) => p === parts[i])) return last.free
+  const lines = new Set(Object.values(uplinks).map((u) => u.portId))
+  const free: Port[] = []
+  for (const d of adoptable) {
+    const profile = model.profileOf(d.id)
+    if (profile.vlan !== 'managed') continue
+    // Ports are in the order of the housing, as those of the profile are.
+    for (const [i, p] of model.portsOf(d.id).entries()) {
+      const q = profile.ports[i]!
+      if (
+        q.role === 'lan' &&
+        q.medium === 'copper' &&
+        q.licenceId === null &&
+        !model.linkAt(p.id) &&
+        !lines.has(p.id)
+      )
+        free.push(p)
+    }
+  }
+  last = { parts, free }
+  return free
+}
+
+export default defineRule({
+  id: 'wiring/way-into-management',
+  severity: 'caution',
+  catches: ['C-90', 'C-91'],
+  title: 'The way into management',
+  sheet: 'wiring',
+  reads: [
+    'devices',
+    'profiles',
+    'ports',
+    'links',
+    'segments',
+    'locations',
+    'uplinks',
+    'wirelessNetworks',
+  ],
+  *check(model): Generator<FindingBody> {
+    const management = model.segments.find(mayAdminister)
+    const adoptable = model.devices.filter((d) => model.profileOf(d.id).adoptable)
+    if (!management || adoptable.length === 0) return
+    const free = freeSockets(model, adoptable)
+    const live = free.filter((p) => p.untaggedSegmentId === management.id)
+    const onAir = Object.values(model.plan.wirelessNetworks).some(
+      (w) => w.segmentId === management.id,
+    )
+    if (live.length === 0 && !onAir) {
+      // Where nobody passes by: at the gateway first, then at a switch indoors.
+      const empty = free.filter(
+        (p) => p.untaggedSegmentId === null && p.taggedSegmentIds.length === 0,
+      )
+      const indoors = empty.filter((p) => !isExposed(model, p.id))
+      const among = indoors.length > 0 ? indoors : empty
+      const best = among.find((p) => p.deviceId === model.gateway?.id) ?? among[0]
+      yield {
+        subjects: [management.id, ...(best ? [best.id] : [])],
+        text:
+          `No free socket and no network on the air leads into ${management.name}: whoever ` +
+          'sets the site up has no way to its devices.',
+        why:
+          'On the day a laptop has to reach the pages of devices and the controller; without a ' +
+          'socket set aside somebody unplugs something for it.',
+        fixes:
+          best && !isExposed(model, best.id)
+            ? [
+                {
+                  label: `Set ${model.portName(best.id)} aside for the laptop`,
+                  edits: [
+                    editCall('setUntagged', { segmentId: management.id, portIds: [best.id] }),
+                  ],
+                },
+              ]
+            : [],
+      }
+    }
+    const kept = live.find((p) => !isExposed(model, p.id))
+    const spare = live.filter((p) => p !== kept)
+    if (spare.length > 0)
+      yield {
+        subjects: [...spare.map((p) => p.id), management.id],
+        text:
+          (spare.length === 1
+            ? `${model.portName(spare[0]!.id)} is free and live `
+            : `${spare.length} free sockets are live `) +
+          `in ${management.name}${
+            spare.length > 1
+              ? `: ${spare
+                  .slice(0, 6)
+                  .map((p) => model.portName(p.id))
+                  .join(', ')}${spare.length > 6 ? ` and ${spare.length - 6} more` : ''}`
+              : ''
+          }.`,
+        why: kept
+          ? `One is enough for the laptop (${model.portName(kept.id)}); whoever finds another ` +
+            'is in the segment from which everything is set.'
+          : 'It is where anybody passes by: whoever finds it is in the segment from which everything is set.',
+        fixes: [
+          {
+            label: spare.length === 1 ? 'Park it' : 'Park them',
+            edits: [editCall('setUntagged', { segmentId: null, portIds: spare.map((p) => p.id) })],
+          },
+        ],
+      }
+  },
+})

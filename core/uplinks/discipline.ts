@@ -1,0 +1,14 @@
+/** What is registered of the lines to the internet. */
+import { defineDiscipline } from '../disciplines/discipline'
+import { uplinksCauses } from './causes'
+import handOffUnknown from './findings/handOffUnknown'
+import lineUnused from './findings/lineUnused'
+import pppoeMtu from './findings/pppoeMtu'
+import { uplinkTests } from './proofTests'
+
+export const uplinks = defineDiscipline({
+  id: 'uplinks',
+  rules: [handOffUnknown, pppoeMtu, lineUnused],
+  causes: uplinksCauses,
+  tests: uplinkTests,
+})

@@ -1,0 +1,13 @@
+/** What is registered of Wi-Fi. */
+import { defineDiscipline } from '../disciplines/discipline'
+import guestIsolationAlone from './findings/guestIsolationAlone'
+import guestsTogether from './findings/guestsTogether'
+import isolationLeaks from './findings/isolationLeaks'
+import keylessNetwork from './findings/keylessNetwork'
+import { wifiTests } from './proofTests'
+
+export const wifi = defineDiscipline({
+  id: 'wifi',
+  rules: [keylessNetwork, guestsTogether, guestIsolationAlone, isolationLeaks],
+  tests: wifiTests,
+})

@@ -1,0 +1,67 @@
+/** Networks on the air. */
+import type { Device, WirelessNetwork } from '../plan'
+import type { ProofBuilder } from '../proof/builder'
+import { carriageOf } from '../topology'
+
+export function wifiTests(proof: ProofBuilder): void {
+  for (const network of Object.values(proof.model.plan.wirelessNetworks))
+    onAir(
+      proof,
+      network,
+      proof.hosts.filter((h) => h.wirelessNetworkId === network.id),
+    )
+}
+
+/**
+ * Each network from each of its access points, and its clients kept apart between them where they
+ * are to be.
+ */
+function onAir(proof: ProofBuilder, network: WirelessNetwork, clients: readonly Device[]): void {
+  const [client, other] = clients
+  if (!client) return
+  const segment = proof.model.plan.segments[network.segmentId]!
+  const points = network.accessPointIds.filter((ap) =>
+    carriageOf(proof.model, segment.id)
+      .at(ap)
+      .some((a) => a.inside === segment.vlanId),
+  )
+  const name = (ap: string): string => proof.model.plan.devices[ap]!.name
+  if (network.accessPointIds.length > 1)
+    for (const ap of network.accessPointIds)
+      proof.add(
+        {
+          id: `${client.id}:lease@${ap}`,
+          kind: 'lease',
+          title: `${client.name} gets an address in ${segment.name} by '${network.name}' at ${name(ap)}`,
+          from: client.id,
+          fromPlace: segment.id,
+          toPlace: 'gateway',
+          expected: 'works',
+          ...proof.lease(client),
+          because: `${name(ap)} sends '${network.name}'`,
+        },
+        { kind: 'lease', target: null, port: null, via: ap },
+      )
+  if (!network.clientIsolation || !other || points.length === 0) return
+  // On one access point, and from the first to each of the others.
+  for (const ap of points)
+    proof.add(
+      {
+        id: `${client.id}>${other.id}:apart@${ap}`,
+        kind: 'ping',
+        title: `${client.name} at ${name(points[0]!)} must not reach ${other.name} at ${name(ap)}`,
+        from: client.id,
+        fromPlace: segment.id,
+        toPlace: segment.id,
+        expected: 'blocked',
+        because: `'${network.name}' keeps its clients apart`,
+      },
+      {
+        kind: 'ping',
+        target: { kind: 'host', deviceId: other.id },
+        port: null,
+        via: points[0]!,
+        targetVia: ap,
+      },
+    )
+}
