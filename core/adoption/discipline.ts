@@ -3,10 +3,12 @@ import { defineDiscipline } from '../disciplines/discipline'
 import { adoptionCauses } from './causes'
 import { adoptionFieldRules } from './fieldFindings'
 import { adoptionTests } from './proofTests'
+import { adoptionDay } from './day'
 
 export const adoption = defineDiscipline({
   id: 'adoption',
   fieldRules: adoptionFieldRules,
   causes: adoptionCauses,
   tests: adoptionTests,
+  day: adoptionDay,
 })

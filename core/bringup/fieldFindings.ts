@@ -1,6 +1,5 @@
 /** What is to be said of the order of the steps and of the laptop. */
 import { isOlder, nameOf, type FieldRule } from '../field/fieldRule'
-import { runSheetOf } from './runSheet'
 
 export const bringupFieldRules: readonly FieldRule[] = [
   {
@@ -9,9 +8,8 @@ export const bringupFieldRules: readonly FieldRule[] = [
     catches: ['C-62'],
     title: 'The laptop is still on a fixed address',
     sheet: 'bring-up',
-    *check(model, facts) {
+    *check(model, facts, sheet) {
       const done = new Map(facts.steps.map((s) => [s.stepId, s.doneMs]))
-      const sheet = runSheetOf(model)
       const laptops = sheet.filter((s) => s.kind === 'laptop' && done.has(s.id))
       const last = laptops.sort((a, b) => done.get(a.id)! - done.get(b.id)!).at(-1)
       const moved = sheet.filter(
@@ -35,9 +33,8 @@ export const bringupFieldRules: readonly FieldRule[] = [
     catches: ['C-64'],
     title: 'Steps were done out of order',
     sheet: 'bring-up',
-    *check(model, facts) {
+    *check(model, facts, sheet) {
       const done = new Map(facts.steps.map((s) => [s.stepId, s.doneMs]))
-      const sheet = runSheetOf(model)
       const title = new Map(sheet.map((s) => [s.id, s.title]))
       for (const s of sheet) {
         const at = done.get(s.id)

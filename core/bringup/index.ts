@@ -1,4 +1,5 @@
 export * from './step'
+export * from './day'
 export * from './runSheet'
 export * from './recovery'
 export { laptopAddressFor } from './benchSteps'

@@ -3,6 +3,7 @@ import { addresses } from '../addressing/discipline'
 import { adoption } from '../adoption/discipline'
 import { bringup } from '../bringup/discipline'
 import { policy } from '../policy/discipline'
+import { proof } from '../proof/discipline'
 import { survey } from '../survey/discipline'
 import { wiring } from '../topology/discipline'
 import { uplinks } from '../uplinks/discipline'
@@ -18,4 +19,5 @@ export const disciplines: readonly Discipline[] = [
   policy,
   bringup,
   adoption,
+  proof,
 ]

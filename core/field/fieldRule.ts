@@ -1,5 +1,6 @@
 /** What a rule about the work in the field is, and words that several of them use. */
 import type { Finding, FindingBody, Severity } from '../findings/rule'
+import type { Step } from '../bringup/step'
 import type { SiteModel } from '../topology'
 import type { DeviceFacts, FieldFacts } from './facts'
 
@@ -13,7 +14,8 @@ export interface FieldRule {
   readonly catches: readonly string[]
   readonly title: string
   readonly sheet: FieldSheet
-  check(model: SiteModel, facts: FieldFacts): Iterable<FindingBody>
+  /** @param sheet the run sheet of the plan */
+  check(model: SiteModel, facts: FieldFacts, sheet: readonly Step[]): Iterable<FindingBody>
 }
 
 export const nameOf = (model: SiteModel, id: string): string => model.plan.devices[id]?.name ?? id

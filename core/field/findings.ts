@@ -2,6 +2,7 @@
  * What is to be said of the work in the field: the same remarks as of the plan, out of facts
  * instead.
  */
+import { runSheetOf } from '../bringup'
 import { disciplines } from '../disciplines'
 import type { Severity } from '../findings'
 import type { SiteModel } from '../topology'
@@ -13,9 +14,10 @@ export const fieldRules: readonly FieldRule[] = disciplines.flatMap((d) => d.fie
 const weight: Record<Severity, number> = { blocker: 0, caution: 1, note: 2 }
 
 export function fieldFindingsOf(model: SiteModel, facts: FieldFacts): FieldFinding[] {
+  const sheet = runSheetOf(model)
   return fieldRules
     .flatMap((rule) =>
-      [...rule.check(model, facts)].map((body): FieldFinding => ({
+      [...rule.check(model, facts, sheet)].map((body): FieldFinding => ({
         ...body,
         id: `${rule.id}:${body.subjects.join(',')}`,
         ruleId: rule.id,

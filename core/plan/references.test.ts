@@ -1,8 +1,11 @@
 import { enablePatches, produceWithPatches, type Draft } from 'immer'
-import { expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
 import { chanceOf } from '../generator'
-import { referenceProblems, referenceProblemsAfter } from './references'
+import { runPatches } from './edit'
+import { applyEdits, editCall } from './edits'
+import { kinds, singles } from './kinds'
+import { idsAt, referenceProblems, referenceProblemsAfter } from './references'
 import type { SitePlan } from './schema'
 
 enablePatches()
@@ -143,3 +146,38 @@ it(
     expect(Math.min(met.with, met.without)).toBeGreaterThan(200)
   },
 )
+
+describe('an id that leads nowhere', () => {
+  const all = [
+    ...kinds.map((k) => ({ top: k.collection as string, references: k.references })),
+    ...singles.map((k) => ({ top: k.top as string, references: k.references })),
+  ].flatMap(({ top, references }) => references.map((r) => [top, r.at, r] as const))
+  it.each(all)('in %s, %s, is refused however it is written there', (top, at, reference) => {
+    const harbour = kittiwakeHarbour()
+    const plan = applyEdits(harbour, [
+      editCall('addGroup', {
+        id: 'g',
+        name: 'Group',
+        memberIds: [Object.keys(harbour.devices)[0]!],
+      }),
+    ])
+    // Found sound once: from then on only what patches touch is looked at.
+    const sound = runPatches(plan, [{ op: 'replace', path: ['site', 'name'], value: 'X' }], 'x')
+    if (!sound.ok) throw new Error('the plan itself is not sound')
+    const part = sound.plan[top as 'devices'] as unknown as Record<string, object>
+    const isSingle = top === 'site' || top === 'controller'
+    const entityPaths = isSingle ? [[top]] : Object.keys(part).map((id) => [top, id])
+    const entityOf = (path: string[]): object => (isSingle ? part : part[path[1]!]!)
+    const found = entityPaths
+      .map((path) => ({ path, ids: [...idsAt(entityOf(path), reference)] }))
+      .find((e) => isSingle || at.endsWith('.*') === false || e.ids.length > 0)
+    if (!found) throw new Error(`no ${top} has ${at}`)
+    const path = [...found.path, ...(found.ids[0]?.path ?? at.split('.'))]
+    for (const op of ['add', 'replace'] as const) {
+      const outcome = runPatches(sound.plan, [{ op, path, value: 'leads-nowhere' }], 'x')
+      expect(outcome.ok, `${op} ${path.join('.')}`).toBe(false)
+      if (!outcome.ok)
+        expect(JSON.stringify(outcome.problems)).toMatch(/there is no .*leads-nowhere/)
+    }
+  })
+})

@@ -145,9 +145,9 @@ export function referenceProblemsAfter(
         ? op === 'replace' || (op === 'remove' && referred.has(top))
         : field === 'id' || isDeciding(top, field))
     if (isWide || describedBy(top) === undefined) return referenceProblems(plan)
-    // A new id may stand elsewhere already.
+    // A new id may stand elsewhere already. (Of a single part the second key is a field.)
     const at =
-      field === undefined && op === 'add'
+      isCollection(top) && field === undefined && op === 'add'
         ? collections.filter((c) => c === top || Object.hasOwn(plan[c], String(id)))
         : [top]
     for (const c of at) touched.set(c, (touched.get(c) ?? new Set()).add(String(id)))

@@ -11,6 +11,7 @@ import portRole from './findings/portRole'
 import tagsAtHost from './findings/tagsAtHost'
 import untaggedDiffers from './findings/untaggedDiffers'
 import wayIntoManagement from './findings/wayIntoManagement'
+import { wiringDay } from './day'
 
 export const wiring = defineDiscipline({
   id: 'wiring',
@@ -27,4 +28,5 @@ export const wiring = defineDiscipline({
     poeBudget,
   ],
   causes: wiringCauses,
+  day: wiringDay,
 })

@@ -5,10 +5,12 @@ import handOffUnknown from './findings/handOffUnknown'
 import lineUnused from './findings/lineUnused'
 import pppoeMtu from './findings/pppoeMtu'
 import { uplinkTests } from './proofTests'
+import { uplinkDay } from './day'
 
 export const uplinks = defineDiscipline({
   id: 'uplinks',
   rules: [handOffUnknown, pppoeMtu, lineUnused],
   causes: uplinksCauses,
   tests: uplinkTests,
+  day: uplinkDay,
 })

@@ -5,9 +5,11 @@ import guestsTogether from './findings/guestsTogether'
 import isolationLeaks from './findings/isolationLeaks'
 import keylessNetwork from './findings/keylessNetwork'
 import { wifiTests } from './proofTests'
+import { wifiDay } from './day'
 
 export const wifi = defineDiscipline({
   id: 'wifi',
   rules: [keylessNetwork, guestsTogether, guestIsolationAlone, isolationLeaks],
   tests: wifiTests,
+  day: wifiDay,
 })

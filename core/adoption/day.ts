@@ -1,0 +1,179 @@
+/** Devices on the bench, in place, claimed, verified, backed up. */
+import { benchSteps, ownPageSteps } from '../bringup/benchSteps'
+import type { Day, DayPart } from '../bringup/day'
+import { ELECTRIC, HEIGHT, KEEP_POWER, locationOf } from '../bringup/step'
+import type { Device } from '../plan'
+import { cableDepth, cablePath } from '../topology'
+import { controllerUrl } from './configuration'
+
+/** Gives the step after which the laptop is free again. */
+function bench(day: Day): string[] {
+  const { model, add } = day
+  let last = add({
+    id: 'read-labels',
+    kind: 'read-labels',
+    title: 'Read the serials off the labels and compare them with the plan',
+    needs: [],
+    workSeconds: 60 * day.adoptable.length,
+    locationId: day.benchAt,
+    words: day.adoptable.map((d) => ({
+      label: d.name,
+      text: d.serial ?? 'no serial in the plan yet',
+    })),
+    blockedBy: day.adoptable.every((d) => d.serial)
+      ? null
+      : `No serial yet for ${day.adoptable
+          .filter((d) => !d.serial)
+          .map((d) => d.name)
+          .join(', ')}; enter it in Survey.`,
+  })
+  for (const d of day.adoptable) last = benchSteps(model, d, last, day.benchAt, add)
+  for (const d of day.passive)
+    if (model.profileOf(d.id).factory.address) last = ownPageSteps(model, d, last, day.benchAt, add)
+  return [
+    add({
+      id: 'laptop-automatic',
+      kind: 'laptop-automatic',
+      title: 'Set the laptop back to an automatic address',
+      needs: [last],
+      workSeconds: 60,
+      locationId: day.benchAt,
+      words: [{ label: 'Address', text: 'automatic (DHCP)' }],
+      action: { kind: 'laptop', plugInto: null, address: null },
+    }),
+  ]
+}
+
+/**
+ * Gateway, controller, switches, access points, by their uplinks alone. Gives what says that the
+ * controller answers.
+ */
+function placeInfrastructure(day: Day): string[] {
+  const { model, add } = day
+  const benched = day.after('bench')
+  const isAdoptable = new Set(day.adoptable.map((d) => d.id))
+  const way = (id: string): string[] => (cablePath(model, id) ?? []).map(([out]) => out.deviceId)
+  const wayTo = (id: string): string[] => way(id).filter((x) => isAdoptable.has(x))
+  // What only passes frames on has to hang there before anything behind it is looked for.
+  const carriersOf = (id: string): string[] => [
+    ...new Set(way(id).flatMap((x) => day.placed.get(x) ?? [])),
+  ]
+  const controller = model.plan.controller.hostDeviceId
+    ? model.plan.devices[model.plan.controller.hostDeviceId]
+    : undefined
+  const toController = controller ? [...new Set(wayTo(controller.id))] : []
+  const url = controllerUrl(model)
+  for (const d of day.adoptable) {
+    const parent = wayTo(d.id).at(-1)
+    const after =
+      parent === undefined ? [] : [`${parent}.${toController.includes(d.id) ? 'cable' : 'verify'}`]
+    placeOne(day, d, [...benched, ...after, ...carriersOf(d.id)])
+  }
+  // Devices between the gateway and the controller are cabled before it is started, and it before
+  // any is claimed: until then nobody can call it.
+  const called = controller
+    ? add({
+        id: 'controller-on',
+        kind: 'controller-on',
+        title: `Cable and start ${controller.name}`,
+        needs: [
+          ...benched,
+          ...toController.map((id) => `${id}.cable`),
+          ...carriersOf(controller.id),
+        ],
+        deviceId: controller.id,
+        workSeconds: 180,
+        waitSeconds: model.profileOf(controller.id).waits.bootSeconds,
+        locationId: locationOf(model, controller),
+        words: [
+          ...day.cables(controller, () => true),
+          { label: 'Address for devices', text: url ?? 'not planned yet' },
+        ],
+        safety: ELECTRIC,
+        action: { kind: 'power', deviceIds: [controller.id], on: true },
+        ifExceeded:
+          "Ping its address from the laptop in management; look at its cable and its port's VLAN.",
+      })
+    : benched[0]!
+  for (const d of day.adoptable) {
+    const parent = wayTo(d.id).at(-1)
+    adoptOne(day, d, [
+      `${d.id}.cable`,
+      called,
+      ...(parent === undefined ? [] : [`${parent}.verify`]),
+    ])
+  }
+  return [called, ...day.adoptable.map((d) => `${d.id}.backup`)]
+}
+
+function placeOne(day: Day, device: Device, needs: string[]): void {
+  const { model } = day
+  const { waits, kind } = model.profileOf(device.id)
+  const at = locationOf(model, device)
+  const isUplink = (peerId: string): boolean =>
+    cableDepth(model, peerId) < cableDepth(model, device.id)
+  day.add({
+    id: `${device.id}.cable`,
+    kind: 'cable',
+    title: `Mount ${device.name}${at ? ` in ${model.plan.locations[at]!.name}` : ''}, its uplink and nothing else`,
+    deviceId: device.id,
+    locationId: at,
+    needs: [...new Set(needs)],
+    workSeconds: kind === 'access-point' ? 900 : 300,
+    words:
+      kind === 'gateway'
+        ? [{ label: 'Line', text: 'stays in the old router until the cut-over' }]
+        : day.cables(device, isUplink),
+    safety: kind === 'access-point' ? HEIGHT : ELECTRIC,
+    waitSeconds: waits.bootSeconds,
+    action: { kind: 'plug', deviceIds: [device.id] },
+    ifExceeded:
+      'Look at its lamp in the decoder: seeking an address means that the untagged VLAN of its port has no DHCP.',
+  })
+}
+
+function adoptOne(day: Day, device: Device, needs: string[]): void {
+  const { waits } = day.model.profileOf(device.id)
+  const id = (what: string): string => `${device.id}.${what}`
+  const claimed = day.add({
+    id: id('claim'),
+    kind: 'claim',
+    title: `Name and claim ${device.name}`,
+    deviceId: device.id,
+    needs: [...new Set(needs)],
+    workSeconds: 60,
+    words: [
+      { label: 'Serial', text: device.serial ?? 'not in the plan yet' },
+      { label: 'Name', text: device.name },
+    ],
+    follows: { deviceId: device.id, state: 'claimed' },
+    ifExceeded: 'It may wait for its next call; then compare the serial with the label.',
+  })
+  const verified = day.add({
+    id: id('verify'),
+    kind: 'verify',
+    title: `See ${device.name} in service`,
+    deviceId: device.id,
+    needs: [claimed],
+    workSeconds: 30,
+    waitSeconds: waits.firmwareSeconds + waits.applySeconds + waits.bootSeconds,
+    follows: { deviceId: device.id, state: 'in-service' },
+    whileWaiting: KEEP_POWER,
+    ifExceeded:
+      'Read its last report in Adopt; compare wanted and running firmware and configuration.',
+  })
+  day.add({
+    id: id('backup'),
+    kind: 'backup',
+    title: `Back up ${device.name}`,
+    deviceId: device.id,
+    needs: [verified],
+    workSeconds: 60,
+    words: [{ label: 'File', text: `${device.id}-after.json` }],
+  })
+}
+
+export const adoptionDay: readonly DayPart[] = [
+  { phase: 'bench', steps: bench },
+  { phase: 'adopt', steps: placeInfrastructure },
+]

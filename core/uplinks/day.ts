@@ -1,0 +1,78 @@
+/** The line: its facts before anything is unplugged, and the moment it moves. */
+import { mayUnplug } from '../survey'
+import type { Day, DayPart } from '../bringup/day'
+
+/** For a line to give an address or take a sign-in, s (common practice). */
+const LINE_S = 60
+
+function record(day: Day): string[] {
+  const { uplink } = day.model
+  if (!uplink) return []
+  return [
+    day.add({
+      id: 'record-hand-off',
+      kind: 'record-hand-off',
+      title: `Record the hand-off of ${uplink.name} and photograph the old router`,
+      needs: [],
+      workSeconds: 600,
+      locationId: day.benchAt,
+      words: [
+        {
+          label: 'Tag',
+          text: uplink.handOff.vlan === null ? 'not known yet' : String(uplink.handOff.vlan),
+        },
+        { label: 'Kind', text: uplink.handOff.mode ?? 'not known yet' },
+      ],
+      blockedBy: mayUnplug(uplink)
+        ? null
+        : 'Facts of the hand-off are missing; complete them in Survey before anything is unplugged.',
+    }),
+  ]
+}
+
+/** Old router out, line in. */
+function cutOver(day: Day): string[] {
+  const { model, add } = day
+  const { uplink } = model
+  if (!uplink) return []
+  const outage = { isOutage: true }
+  const unplugged = add({
+    ...outage,
+    id: 'unplug-old',
+    kind: 'unplug-old',
+    title: 'Cut over: unplug the old router',
+    needs: day.after('record', 'bench', 'adopt', 'lay'),
+    workSeconds: 60,
+    locationId: day.benchAt,
+    words: [
+      {
+        label: 'Way back',
+        text: 'plug the old router and the hosts in again; keep it until the proof is done',
+      },
+    ],
+  })
+  const line = add({
+    ...outage,
+    id: 'plug-line',
+    kind: 'plug-line',
+    title: `Plug ${uplink.name} into ${uplink.portId ? model.portName(uplink.portId) : 'the gateway'}`,
+    needs: [unplugged],
+    workSeconds: 60,
+    waitSeconds: LINE_S,
+    locationId: day.benchAt,
+    blockedBy: uplink.portId
+      ? null
+      : 'The plan does not say which port the line goes into; choose it in Wiring.',
+    action: { kind: 'plug-line' },
+    ifExceeded:
+      'No address on the line: compare tag, kind and account with what was recorded. ' +
+      'After a quarter of an hour go back to the old router.',
+  })
+
+  return [line]
+}
+
+export const uplinkDay: readonly DayPart[] = [
+  { phase: 'record', steps: record },
+  { phase: 'cut over', steps: cutOver },
+]
