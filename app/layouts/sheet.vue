@@ -1,11 +1,12 @@
 <script setup lang="ts">
 /** What stays while one goes from sheet to sheet: the strip, the line, the keys. */
-import { stopPath, stops } from '~/composables/stops'
+import { sheetOfKey, sheets } from '@mast/core/sheets'
+import { stopPath } from '~/composables/stops'
 
 const route = useRoute()
 const site = useSite()
 const { siteId, failed } = useOpenSite()
-const at = computed(() => stops.findIndex((s) => route.path.endsWith(`/${s.id}`)))
+const at = computed(() => sheets.findIndex((s) => route.path.endsWith(`/${s.id}`)))
 const finding = ref(false)
 
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
@@ -21,13 +22,11 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (typing || event.ctrlKey || event.metaKey || event.altKey) return
   const next =
     event.key === ']'
-      ? stops[at.value + 1]
+      ? sheets[at.value + 1]?.id
       : event.key === '['
-        ? stops[at.value - 1]
-        : /^[1-9]$/.test(event.key)
-          ? stops[Number(event.key) - 1]
-          : undefined
-  if (next) void navigateTo(stopPath(siteId.value, next.id))
+        ? sheets[at.value - 1]?.id
+        : sheetOfKey(event.key)
+  if (next) void navigateTo(stopPath(siteId.value, next))
   else if (event.key === '/') {
     event.preventDefault()
     finding.value = true
@@ -38,7 +37,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 <template>
   <div class="frame">
     <ShellTopStrip @find="finding = true" />
-    <ShellStopLine :site-id="siteId" :current="stops[at]?.id ?? ''" />
+    <ShellStopLine :site-id="siteId" :current="sheets[at]?.id ?? ''" />
     <p v-if="failed" class="failed" role="alert">
       {{ failed }} <NuxtLink to="/">All sites</NuxtLink>
     </p>

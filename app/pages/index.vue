@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { SheetMark } from '@mast/core/findings'
+import { sheets, type SheetCount } from '@mast/core/sheets'
 import type { SitePlan } from '@mast/core/plan'
 import { stopPath } from '~/composables/stops'
 import { answered } from '~/offline/browserStore'
@@ -13,7 +13,7 @@ interface SiteLine {
   segments: number
   adoptable: number
   inService: number
-  marks: Record<string, SheetMark>
+  marks: Record<string, SheetCount>
   steps: number
   stepsDone: number
   nextStep: string | null
@@ -71,22 +71,11 @@ onMounted(() => {
 
 const blockers = (s: SiteLine): number => Object.values(s.marks).reduce((n, m) => n + m.blockers, 0)
 function next(s: SiteLine): { words: string; path: string } {
-  const open = (['survey', 'addresses', 'wiring', 'wifi', 'policy'] as const).find(
-    (k) => (s.marks[k]?.blockers ?? 0) > 0,
-  )
-  if (s.devices === 0) return { words: 'List the equipment', path: stopPath(s.id, 'survey') }
-  if (open)
-    return {
-      words:
-        `Mend ${blockers(s)} ${blockers(s) === 1 ? 'remark' : 'remarks'}, starting in ` +
-        `${open === 'wifi' ? 'Wi-Fi' : open[0]!.toUpperCase() + open.slice(1)}`,
-      path: stopPath(s.id, open),
-    }
-  if (s.stepsDone < s.steps)
-    return { words: s.nextStep ?? 'Go on with the run sheet', path: stopPath(s.id, 'bring-up') }
-  if (!s.proof?.proven || s.proof.revision !== s.revision)
-    return { words: 'Run the proof', path: stopPath(s.id, 'prove') }
-  return { words: 'Hand it over', path: stopPath(s.id, 'hand-over') }
+  for (const sheet of sheets) {
+    const words = sheet.next(s)
+    if (words) return { words, path: stopPath(s.id, sheet.id) }
+  }
+  return { words: 'Look at it', path: stopPath(s.id, 'survey') }
 }
 async function open(): Promise<void> {
   refused.value = null

@@ -1,11 +1,12 @@
 /** Runs the analysis away from the screen. */
 import { expose } from 'comlink'
-import { findingsOf, marksOf, type Finding, type Sheet, type SheetMark } from '@mast/core/findings'
+import { findingsOf, marksOf, type Finding } from '@mast/core/findings'
+import type { PlanSheetId, SheetCount } from '@mast/core/sheets'
 import { replayPatches, type PlanPatch, type SitePlan } from '@mast/core/plan'
 
 export interface Analysis {
   readonly findings: Finding[]
-  readonly marks: Record<Sheet, SheetMark>
+  readonly marks: Record<PlanSheetId, SheetCount>
 }
 
 let plan: SitePlan | undefined

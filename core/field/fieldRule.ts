@@ -1,10 +1,11 @@
 /** What a rule about the work in the field is, and words that several of them use. */
 import type { Finding, FindingBody, Severity } from '../findings/rule'
 import type { Step } from '../bringup/step'
+import type { SheetId } from '../sheets'
 import type { SiteModel } from '../topology'
 import type { DeviceFacts, FieldFacts } from './facts'
 
-export type FieldSheet = 'bring-up' | 'adopt'
+export type FieldSheet = Extract<SheetId, 'bring-up' | 'adopt'>
 export interface FieldFinding extends Omit<Finding, 'sheet'> {
   readonly sheet: FieldSheet
 }

@@ -1,7 +1,8 @@
 /** Runs every rule over a plan. */
 import { siteModel, type SiteModel } from '../topology'
 import type { SitePlan } from '../plan'
-import type { Finding, Rule, Severity, Sheet } from './rule'
+import { planSheetIds, type PlanSheetId, type SheetCount } from '../sheets'
+import type { Finding, Rule, Severity } from './rule'
 import { disciplines } from '../disciplines'
 
 export const rules: readonly Rule[] = disciplines.flatMap((d) => d.rules ?? [])
@@ -63,12 +64,10 @@ export function findingsOf(plan: SitePlan): Finding[] {
     .map(({ f }) => f)
 }
 
-export type SheetMark = { readonly blockers: number; readonly cautions: number }
-
-export function marksOf(findings: readonly Finding[]): Record<Sheet, SheetMark> {
-  const marks = {} as Record<Sheet, { blockers: number; cautions: number }>
-  for (const sheet of ['survey', 'addresses', 'wiring', 'wifi', 'policy'] as const)
-    marks[sheet] = { blockers: 0, cautions: 0 }
+export function marksOf(findings: readonly Finding[]): Record<PlanSheetId, SheetCount> {
+  const marks = Object.fromEntries(
+    planSheetIds.map((id) => [id, { blockers: 0, cautions: 0 }]),
+  ) as Record<PlanSheetId, { blockers: number; cautions: number }>
   for (const f of findings) {
     if (f.severity === 'blocker') marks[f.sheet].blockers++
     else if (f.severity === 'caution') marks[f.sheet].cautions++

@@ -1,9 +1,9 @@
 /** What a rule is and what it finds. */
 import type { EditCall, SitePlan } from '../plan'
+import type { PlanSheetId } from '../sheets'
 import type { SiteModel } from '../topology'
 
 export type Severity = 'blocker' | 'caution' | 'note'
-export type Sheet = 'survey' | 'addresses' | 'wiring' | 'wifi' | 'policy'
 
 /** A number that shows a finding: its value with unit, and how it came about. */
 export interface FindingNumber {
@@ -35,7 +35,7 @@ export interface Rule {
   readonly severity: Severity
   readonly catches: readonly string[]
   readonly title: string
-  readonly sheet: Sheet
+  readonly sheet: PlanSheetId
   /**
    * The parts of the plan that what it finds depends on: as long as these are the same, so is what
    * it finds.
@@ -51,7 +51,7 @@ export interface Finding extends Omit<FindingBody, 'severity'> {
   readonly severity: Severity
   readonly catches: readonly string[]
   readonly title: string
-  readonly sheet: Sheet
+  readonly sheet: PlanSheetId
 }
 
 export const defineRule = (rule: Rule): Rule => rule

@@ -1,4 +1,5 @@
 /** What holds for every sheet: live screens, keyboard, themes, narrow screens, accessibility. */
+import { sheets as lineOfSheets } from '@mast/core/sheets'
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
@@ -8,17 +9,7 @@ import { expect, NAME, PASSWORD, settled, test, turnTo } from './system'
 
 test.use({ file: 'shell' })
 
-const sheets = [
-  'survey',
-  'addresses',
-  'wiring',
-  'wifi',
-  'policy',
-  'bring-up',
-  'adopt',
-  'prove',
-  'hand-over',
-]
+const sheets = lineOfSheets.map((s) => s.id)
 
 test.beforeAll(async ({ system }) => {
   const person = new Person(system.origin)

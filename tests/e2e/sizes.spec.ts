@@ -2,6 +2,7 @@
  * Every sheet with few, some and many devices: it works, stays within its width, and axe finds
  * nothing serious.
  */
+import { sheets as lineOfSheets } from '@mast/core/sheets'
 import AxeBuilder from '@axe-core/playwright'
 import { chanceOf, randomSite, type Shape } from '@mast/core/generator'
 import { Caller } from '../caller'
@@ -39,17 +40,7 @@ const shapes: Record<number, Shape> = {
     switchProfile: 'switch-24-poe-190',
   },
 }
-const sheets = [
-  'survey',
-  'addresses',
-  'wiring',
-  'wifi',
-  'policy',
-  'bring-up',
-  'adopt',
-  'prove',
-  'hand-over',
-]
+const sheets: readonly string[] = lineOfSheets.map((s) => s.id)
 const sides = ['history', 'people']
 
 for (const [count, shape] of Object.entries(shapes))

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useTheme } from 'vuetify'
-import { stopPath, stops } from '~/composables/stops'
+import { keyOf, sheets, type SheetId } from '@mast/core/sheets'
+import { stopPath } from '~/composables/stops'
 
 interface Entry {
   readonly label: string
@@ -32,14 +33,14 @@ const entries = computed<Entry[]>(() => {
   ]
   const { plan } = site
   if (!plan || !site.id) return list
-  const go = (stop: (typeof stops)[number]['id'], id: string) => async (): Promise<void> => {
+  const go = (stop: SheetId, id: string) => async (): Promise<void> => {
     await navigateTo(stopPath(site.id!, stop))
     site.selected = id
   }
   return [
-    ...stops.map((s) => ({
+    ...sheets.map((s) => ({
       label: s.name,
-      hint: `stop ${s.number}`,
+      hint: `stop, key ${keyOf(s.id)}`,
       run: () => navigateTo(stopPath(site.id!, s.id)),
     })),
     { label: 'History of this site', hint: 'go', run: () => navigateTo(`/s/${site.id}/history`) },

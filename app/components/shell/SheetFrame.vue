@@ -1,12 +1,11 @@
 <script setup lang="ts">
 /** The sheet and its margin. */
-import type { Sheet } from '@mast/core/findings'
-import type { FieldSheet } from '@mast/core/field'
-import { stops, type StopId } from '~/composables/stops'
+import { sheets, type SheetId } from '@mast/core/sheets'
 
-const props = defineProps<{ stop: StopId; question: string; sheet?: Sheet | FieldSheet }>()
+const props = defineProps<{ stop: SheetId; hasRemarks?: boolean }>()
 const site = useSite()
-const stop = computed(() => stops.find((s) => s.id === props.stop)!)
+const number = computed(() => sheets.findIndex((s) => s.id === props.stop) + 1)
+const here = computed(() => sheets[number.value - 1]!)
 /** The margin comes after the sheet. */
 const margin = ref(false)
 onBeforeUnmount(
@@ -35,16 +34,16 @@ onBeforeUnmount(
   }),
 )
 
-useHead(() => ({ title: `${stop.value.name} · ${site.plan?.site.name ?? 'Able Mast'}` }))
+useHead(() => ({ title: `${here.value.name} · ${site.plan?.site.name ?? 'Able Mast'}` }))
 </script>
 
 <template>
-  <div class="desk" :class="{ single: !props.sheet && !$slots.margin }">
+  <div class="desk" :class="{ single: !props.hasRemarks && !$slots.margin }">
     <main class="sheet" :aria-busy="morePieces">
       <div class="row spread">
         <div>
-          <h1>{{ stop.name }}</h1>
-          <p class="question faint">{{ props.question }}</p>
+          <h1>{{ here.name }}</h1>
+          <p class="question faint">{{ here.question }}</p>
         </div>
         <div class="row no-print"><slot name="tools" /></div>
       </div>
@@ -52,11 +51,11 @@ useHead(() => ({ title: `${stop.value.name} · ${site.plan?.site.name ?? 'Able M
         ><ShellConflicts /><slot /><FormatsExchange :sheet="props.stop"
       /></ShellPieces>
       <p v-else-if="!leaving" class="faint">Fetching the sheet ...</p>
-      <ShellTitleBlock :title="stop.name" :number="stop.number" />
+      <ShellTitleBlock :title="here.name" :number="number" />
     </main>
     <ShellSheetMargin
-      v-if="margin && !leaving && (props.sheet || $slots.margin)"
-      :sheet="props.sheet ?? null"
+      v-if="margin && !leaving && (props.hasRemarks || $slots.margin)"
+      :sheet="props.hasRemarks ? props.stop : null"
       ><slot name="margin"
     /></ShellSheetMargin>
   </div>

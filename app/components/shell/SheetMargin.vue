@@ -1,8 +1,7 @@
 <script setup lang="ts">
-import type { Sheet } from '@mast/core/findings'
-import type { FieldSheet } from '@mast/core/field'
+import type { SheetId } from '@mast/core/sheets'
 
-const props = defineProps<{ sheet: Sheet | FieldSheet | null }>()
+const props = defineProps<{ sheet: SheetId | null }>()
 const site = useSite()
 const field = useField()
 const mine = computed(() =>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { stopPath, stops, useStopMarks } from '~/composables/stops'
+import { keyOf, sheets } from '@mast/core/sheets'
+import { stopPath, useStopMarks } from '~/composables/stops'
 
 const props = defineProps<{ siteId: string; current: string }>()
 const marks = useStopMarks()
@@ -17,17 +18,18 @@ watch(() => props.current, centre, { flush: 'post' })
   <nav class="line" aria-label="Stops">
     <ol>
       <li
-        v-for="stop in stops"
+        v-for="(stop, at) in sheets"
         :key="stop.id"
         :ref="stop.id === props.current ? 'here' : undefined"
         :class="{ here: stop.id === props.current }"
       >
         <NuxtLink
           :to="stopPath(props.siteId, stop.id)"
+          :title="`${stop.question} (key ${keyOf(stop.id)})`"
           :aria-current="stop.id === props.current ? 'page' : undefined"
         >
           <span class="stop label"
-            ><span class="number">{{ stop.number }}</span
+            ><span class="number">{{ at + 1 }}</span
             >{{ stop.name }}</span
           >
           <span class="mark" :class="marks[stop.id].kind">
@@ -77,10 +79,10 @@ a {
   display: flex;
   flex-direction: column;
   gap: 2px;
-  padding: 5px 14px 6px;
+  padding: 5px 10px 6px;
   color: var(--ink);
   text-decoration: none;
-  min-width: 108px;
+  min-width: 90px;
 }
 .stop {
   white-space: nowrap;

@@ -40,7 +40,7 @@ const shown = reactive({ options: false, names: false })
 </script>
 
 <template>
-  <ShellSheetFrame stop="addresses" sheet="addresses" question="What is where, and what is left?">
+  <ShellSheetFrame stop="addresses" has-remarks>
     <template #tools>
       <v-btn v-if="unplaced.length" color="primary" variant="flat" @click="allocate(unplaced)"
         >Allocate {{ unplaced.length }} {{ unplaced.length === 1 ? 'segment' : 'segments' }}</v-btn

@@ -3,7 +3,7 @@ definePageMeta({ layout: 'sheet' })
 </script>
 
 <template>
-  <ShellSheetFrame stop="adopt" sheet="adopt" question="Who is in, and what does each wait for?">
+  <ShellSheetFrame stop="adopt" has-remarks>
     <AdoptReleases />
     <AdoptRoll />
     <template #margin><FieldStandinsPanel /><AdoptAddressCheck /><AdoptEvents /></template>

@@ -65,7 +65,7 @@ watch(done, (now) => {
 </script>
 
 <template>
-  <ShellSheetFrame stop="bring-up" sheet="bring-up" question="What now?">
+  <ShellSheetFrame stop="bring-up" has-remarks>
     <template #tools>
       <v-select v-model="people" label="People" :items="[1, 2, 3]" style="width: 90px" />
     </template>

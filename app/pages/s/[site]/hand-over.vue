@@ -4,7 +4,7 @@ const print = (): void => window.print()
 </script>
 
 <template>
-  <ShellSheetFrame stop="hand-over" question="Can I leave? This is the document, as it will print.">
+  <ShellSheetFrame stop="hand-over">
     <template #tools><v-btn color="primary" variant="flat" @click="print">Print</v-btn></template>
     <HandoverDocument />
   </ShellSheetFrame>

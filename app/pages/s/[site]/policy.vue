@@ -10,11 +10,7 @@ const proposal = computed(() => (site.plan ? proposePolicy(site.plan) : []))
 </script>
 
 <template>
-  <ShellSheetFrame
-    stop="policy"
-    sheet="policy"
-    question="Who may reach whom, and which rule decides?"
-  >
+  <ShellSheetFrame stop="policy" has-remarks>
     <template #tools>
       <v-btn
         v-if="first"

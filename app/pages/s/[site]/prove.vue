@@ -31,7 +31,7 @@ const failing = computed(
 </script>
 
 <template>
-  <ShellSheetFrame stop="prove" question="Is it true?">
+  <ShellSheetFrame stop="prove">
     <template #tools>
       <v-btn v-if="failing.length && isCurrent" :loading="busy" @click="run(failing)"
         >Again what failed ({{ failing.length }})</v-btn

@@ -4,11 +4,7 @@ const shown = ref(false)
 </script>
 
 <template>
-  <ShellSheetFrame
-    stop="survey"
-    sheet="survey"
-    question="May I unplug the old line? What is in the boxes?"
-  >
+  <ShellSheetFrame stop="survey" has-remarks>
     <SurveyLines />
     <SurveyEquipment />
     <SurveyLocations />

@@ -3,11 +3,7 @@ definePageMeta({ layout: 'sheet' })
 </script>
 
 <template>
-  <ShellSheetFrame
-    stop="wifi"
-    sheet="wifi"
-    question="Which networks are on the air, and where do they land?"
-  >
+  <ShellSheetFrame stop="wifi" has-remarks>
     <WifiNetworks />
   </ShellSheetFrame>
 </template>

@@ -13,11 +13,7 @@ const hosts = useStable(() =>
 </script>
 
 <template>
-  <ShellSheetFrame
-    stop="wiring"
-    sheet="wiring"
-    question="Does every VLAN get to where it is needed?"
-  >
+  <ShellSheetFrame stop="wiring" has-remarks>
     <WiringLoom />
     <WiringNewCable />
     <div v-if="hosts.length" class="row no-print">

@@ -1,25 +1,27 @@
-// Takes the pictures of docs/screenshots from a running demo: node scripts/pictures.mjs ORIGIN
-// PASSWORD [FOLDER] [NAME ...]
+// Takes the pictures of docs/screenshots from a running demo: node --import tsx
+// scripts/pictures.ts ORIGIN PASSWORD [FOLDER] [NAME ...]
 import { join } from 'node:path'
 import { chromium } from '@playwright/test'
+import { sheets } from '@mast/core/sheets'
 
-const [origin, password, folder = 'docs/screenshots', ...only] = process.argv.slice(2)
+const [origin = '', password = '', folder = 'docs/screenshots', ...only] = process.argv.slice(2)
 const DESK = { width: 1280, height: 800 }
 const PHONE = { width: 390, height: 844 }
-const views = [
+/** What happens on the day is shown of the site whose day is over. */
+const OF_THE_DAY: ReadonlySet<string> = new Set(['adopt', 'prove', 'hand-over'])
+const pathOf = (id: string): string =>
+  `/s/${OF_THE_DAY.has(id) ? 'dunlin-slipway' : 'kittiwake-harbour'}/${id}`
+const views: readonly (readonly [
+  name: string,
+  path: string,
+  size: typeof DESK,
+  theme?: 'night',
+])[] = [
   ['sites', '/', DESK],
-  ['survey', '/s/kittiwake-harbour/survey', DESK],
-  ['addresses', '/s/kittiwake-harbour/addresses', DESK],
-  ['wiring', '/s/kittiwake-harbour/wiring', DESK],
-  ['wifi', '/s/kittiwake-harbour/wifi', DESK],
-  ['policy', '/s/kittiwake-harbour/policy', DESK],
-  ['bring-up', '/s/kittiwake-harbour/bring-up', DESK],
-  ['adopt', '/s/dunlin-slipway/adopt', DESK],
-  ['prove', '/s/dunlin-slipway/prove', DESK],
-  ['hand-over', '/s/dunlin-slipway/hand-over', DESK],
-  ['bring-up-phone', '/s/kittiwake-harbour/bring-up', PHONE],
-  ['prove-phone', '/s/dunlin-slipway/prove', PHONE],
-  ['wiring-night', '/s/kittiwake-harbour/wiring', DESK, 'night'],
+  ...sheets.map((s) => [s.id, pathOf(s.id), DESK] as const),
+  ['bring-up-phone', pathOf('bring-up'), PHONE],
+  ['prove-phone', pathOf('prove'), PHONE],
+  ['wiring-night', pathOf('wiring'), DESK, 'night'],
 ]
 
 const browser = await chromium.launch({

@@ -1,0 +1,101 @@
+/**
+ * The line of stops, from left to right. The line itself, its keys, the drawer of sites, findings,
+ * tests, bench and pictures go by this list.
+ */
+import { defineSheet, planSheet, progressMark } from './sheet'
+
+const has = (map: object): boolean => Object.keys(map).length > 0
+
+export const sheets = [
+  planSheet({
+    id: 'survey',
+    name: 'Survey',
+    question: 'May I unplug the old line? What is in the boxes?',
+    isBegun: (plan) => has(plan.devices),
+    first: ({ devices }) => (devices === 0 ? 'List the equipment' : null),
+  }),
+  planSheet({
+    id: 'addresses',
+    name: 'Addresses',
+    question: 'What is where, and what is left?',
+    isBegun: (plan) => Object.values(plan.segments).some((s) => s.subnet),
+  }),
+  planSheet({
+    id: 'wiring',
+    name: 'Wiring',
+    question: 'Does every VLAN get to where it is needed?',
+    isBegun: (plan) => has(plan.links),
+  }),
+  planSheet({
+    id: 'wifi',
+    name: 'Wi-Fi',
+    question: 'Which networks are on the air, and where do they land?',
+    isBegun: (plan) => has(plan.wirelessNetworks),
+  }),
+  planSheet({
+    id: 'policy',
+    name: 'Policy',
+    question: 'Who may reach whom, and which rule decides?',
+    isBegun: (plan) => has(plan.intents),
+  }),
+  defineSheet({
+    id: 'bring-up',
+    name: 'Bring-up',
+    question: 'What now?',
+    mark: ({ steps }) => progressMark(steps.done, steps.all, 'done'),
+    next: (s) => (s.stepsDone < s.steps ? (s.nextStep ?? 'Go on with the run sheet') : null),
+  }),
+  defineSheet({
+    id: 'adopt',
+    name: 'Adopt',
+    question: 'Who is in, and what does each wait for?',
+    mark({ devices: d }) {
+      if (d.wrong > 0) return { kind: 'cautions', count: d.wrong, word: `${d.wrong} to look at` }
+      if (d.isSending) return { kind: 'progress', word: 'sending' }
+      if (d.unsent > 0) return { kind: 'cautions', count: d.unsent, word: `${d.unsent} unsent` }
+      return progressMark(d.inService, d.all, 'all in')
+    },
+    next: () => null,
+  }),
+  defineSheet({
+    id: 'prove',
+    name: 'Prove',
+    question: 'Is it true?',
+    mark({ proof }) {
+      if (!proof) return { kind: 'nothing', word: 'nothing yet' }
+      const { contradicts, isProven, isCurrent } = proof
+      if (contradicts > 0)
+        return { kind: 'blockers', count: contradicts, word: `${contradicts} contradict` }
+      if (isProven && isCurrent) return { kind: 'proven', word: 'proven' }
+      return { kind: 'progress', word: isCurrent ? 'in part' : 'older plan' }
+    },
+    next: ({ proof, revision }) =>
+      proof?.proven && proof.revision === revision ? null : 'Run the proof',
+  }),
+  defineSheet({
+    id: 'hand-over',
+    name: 'Hand over',
+    question: 'Can I leave? This is the document, as it will print.',
+    mark: ({ proof }) =>
+      proof?.isProven && proof.isCurrent && proof.contradicts === 0
+        ? { kind: 'clear', word: 'ready' }
+        : { kind: 'nothing', word: 'not yet' },
+    next: () => 'Hand it over',
+  }),
+] as const
+
+export type SheetId = (typeof sheets)[number]['id']
+/** Sheets of the plan, which findings of the plan belong to. */
+export type PlanSheetId = Extract<(typeof sheets)[number], { isOfPlan: true }>['id']
+export const planSheetIds = sheets
+  .filter((s) => 'isOfPlan' in s)
+  .map((s) => s.id) as readonly PlanSheetId[]
+
+/**
+ * The key of each: the digits as they lie on the keyboard, then the row of letters under them.
+ */
+const KEYS = '1234567890qwertyuiop'
+export const keyOf = (id: SheetId): string => KEYS[sheets.findIndex((s) => s.id === id)]!
+export const sheetOfKey = (key: string): SheetId | undefined => sheets[KEYS.indexOf(key)]?.id
+
+export * from './sheet'
