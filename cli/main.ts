@@ -5,32 +5,24 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { parseArgs } from 'node:util'
-import { decodeText } from '@mast/core/formats'
-import { parsePlanText, type SitePlan } from '@mast/core/plan'
-import { check } from './check'
-import { exportPlan } from './export'
-import { importInto } from './import'
-import { matrix } from './matrix'
-import { Unusable, type Options, type Outcome } from './outcome'
-import { traceFlow } from './trace'
-
-const commands: Record<string, (plan: SitePlan, options: Options) => Outcome> = {
-  check,
-  matrix,
-  trace: traceFlow,
-  export: exportPlan,
-  import: importInto,
-}
+import { decodeText, formats } from '@mast/core/formats'
+import { parsePlanText } from '@mast/core/plan'
+import { Unusable, verbs, type Options, type Outcome } from '@mast/core/verbs'
 
 /**
  * Runs a command on the text of a plan; problems of the input come back as an outcome, not as an
  * exception.
  */
-export function runCommand(name: string, text: string, options: Options, file = 'plan'): Outcome {
-  const command = commands[name]
-  if (!command)
+export function runCommand(
+  name: string,
+  text: string,
+  options: Omit<Options, 'now'>,
+  file = 'plan',
+): Outcome {
+  const verb = verbs.find((v) => v.name === name)
+  if (!verb)
     return unusable([
-      { reason: `there is no command '${name}'; known are ${Object.keys(commands).join(', ')}` },
+      { reason: `there is no command '${name}'; known are ${verbs.map((v) => v.name).join(', ')}` },
     ])
   const parsed = parsePlanText(text)
   if (!parsed.ok)
@@ -45,7 +37,7 @@ export function runCommand(name: string, text: string, options: Options, file = 
         .join('\n'),
     }
   try {
-    return command(parsed.plan, options)
+    return verb.run(parsed.plan, { ...options, now: new Date() })
   } catch (error) {
     if (error instanceof Unusable) return unusable([{ reason: error.message }])
     throw error
@@ -60,6 +52,17 @@ function readOctets(path: string): Uint8Array {
     return new Uint8Array()
   }
 }
+
+const help = (): string =>
+  [
+    ...verbs.map((v) => `  ./mast plan ${v.name} ${v.usage}\n      ${v.about}`),
+    '',
+    'F is one of:',
+    ...formats.map(
+      (f) =>
+        `  ${f.id.padEnd(14)} ${f.title} (${[f.write && 'written', f.read && 'read'].filter(Boolean).join(', ')})`,
+    ),
+  ].join('\n')
 
 const unusable = (problems: { reason: string }[]): Outcome => ({
   status: 2,
@@ -88,6 +91,10 @@ function main(args: readonly string[]): number {
     return 2
   }
   const [name = '', file, inputFile] = parsed.positionals
+  if (name === 'help') {
+    console.log(help())
+    return 0
+  }
   const { json, out, ...options } = parsed.values
   if (!file) {
     console.error(`./mast plan ${name || 'COMMAND'} needs the FILE of a plan`)

@@ -268,4 +268,3 @@ export type Configuration = z.infer<typeof configurationSchema>
 export type GatewayConfiguration = z.infer<typeof gatewayConfigurationSchema>
 export type SwitchConfiguration = z.infer<typeof switchConfigurationSchema>
 export type AccessPointConfiguration = z.infer<typeof accessPointConfigurationSchema>
-export type ConfigurationRule = z.infer<typeof ruleSchema>

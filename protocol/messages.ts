@@ -116,5 +116,3 @@ export const reportReplySchema = z.strictObject({
   trial: z.enum(['keep', 'wait', 'back']).nullable().default(null),
 })
 export type ReportReply = z.infer<typeof reportReplySchema>
-
-export const errorReplySchema = z.strictObject({ error: z.string(), message: z.string() })

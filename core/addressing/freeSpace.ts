@@ -7,7 +7,6 @@ import {
   containsPrefix,
   formatPrefix,
   lastOf,
-  overlaps,
   prefixAround,
   prefixSize,
   type Prefix,
@@ -176,6 +175,3 @@ export const freeBlocks = (spaces: readonly Prefix[], taken: readonly Prefix[]):
 /** Addresses in free blocks. */
 export const freeCount = (blocks: readonly Prefix[]): bigint =>
   blocks.reduce((n, b) => n + prefixSize(b), 0n)
-
-export const overlapsAny = (p: Prefix, list: readonly Prefix[]): boolean =>
-  list.some((o) => overlaps(o, p))

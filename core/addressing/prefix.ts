@@ -75,9 +75,6 @@ export const containsPrefix = (outer: Prefix, inner: Prefix): boolean =>
 export const overlaps = (a: Prefix, b: Prefix): boolean =>
   containsPrefix(a, b) || containsPrefix(b, a)
 
-export const rangesOverlap = (a: Range, b: Range): boolean =>
-  a.family === b.family && a.first <= b.last && b.first <= a.last
-
 /** The dotted mask of an IPv4 length, e.g. 20 -> `255.255.240.0`. */
 export const maskOf = (length: number): string =>
   formatAddress({

@@ -7,6 +7,7 @@ import type { FieldRule } from '../field/fieldRule'
 import type { Rule } from '../findings/rule'
 import type { ProofBuilder } from '../proof/builder'
 import type { CauseFinder } from '../proof/cause'
+import type { Verb } from '../verbs/verb'
 
 export interface Discipline {
   readonly id: string
@@ -20,5 +21,7 @@ export interface Discipline {
   readonly tests?: (proof: ProofBuilder) => void
   /** What looks for causes of a proof that fails. */
   readonly causes?: readonly CauseFinder[]
+  /** What can be asked of a plan on the command line. */
+  readonly verbs?: readonly Verb[]
 }
 export const defineDiscipline = (discipline: Discipline): Discipline => discipline

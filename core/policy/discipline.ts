@@ -1,5 +1,6 @@
 /** What is registered of Policy. */
 import { defineDiscipline } from '../disciplines/discipline'
+import { traceVerb } from '../forwarding/traceVerb'
 import denyAfterAllow from './findings/denyAfterAllow'
 import forwardAstray from './findings/forwardAstray'
 import noWayToController from './findings/noWayToController'
@@ -8,6 +9,7 @@ import restrictedReachesStaff from './findings/restrictedReachesStaff'
 import serverBehindDenial from './findings/serverBehindDenial'
 import unknownEnd from './findings/unknownEnd'
 import { policyTests } from './proofTests'
+import { matrix } from './matrixVerb'
 
 export const policy = defineDiscipline({
   id: 'policy',
@@ -21,4 +23,5 @@ export const policy = defineDiscipline({
     noWayToController,
   ],
   tests: policyTests,
+  verbs: [matrix, traceVerb],
 })

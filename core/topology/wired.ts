@@ -4,12 +4,10 @@
  * from one plan to the next as far as the edit between them left it true.
  */
 import type { Port, Profile, SitePlan } from '../plan'
-import type { Carriage } from './carriage'
+import type { Carriage } from './arrival'
+import type { Form } from './form'
 import type { SiteModel } from './siteModel'
 import { spanningTreeOf } from './spanningTree'
-
-/** The form in which a frame is on a wire: its VLAN id, or `untagged`. */
-export type Form = number | 'untagged'
 
 export interface WiredSocket {
   readonly portId: string

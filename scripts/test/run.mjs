@@ -96,6 +96,28 @@ const stages = [
     run: whole('npx', ['--no-install', 'eslint', '.', '--max-warnings', '0']),
   },
   {
+    name: 'circles',
+    group: 'static',
+    beside: true,
+    needs: [],
+    run: whole('npx', [
+      '--no-install',
+      'depcruise',
+      ...['core', 'protocol', 'standins', 'cli', 'demo', 'server', 'app', 'scripts', 'tests'],
+      ...['--config', '.dependency-cruiser.mjs', '--output-type', 'err'],
+    ]),
+  },
+  {
+    name: 'unused',
+    group: 'static',
+    beside: true,
+    needs: [],
+    run: whole('npx', [
+      ...['--no-install', 'knip', '--no-progress'],
+      ...['--include', 'exports,types,files,dependencies'],
+    ]),
+  },
+  {
     name: 'types',
     group: 'static',
     needs: [],

@@ -5,7 +5,7 @@ import { standingRelease } from './standing'
 
 const MOST = 50
 
-export interface ReleaseLine {
+interface ReleaseLine {
   readonly number: number
   readonly revision: number
   readonly state: 'sending' | 'done' | 'stopped'

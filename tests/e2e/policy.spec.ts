@@ -40,7 +40,7 @@ test("a service gets a span of ports and is stated for the provider's own networ
   await expect(
     grid.getByRole('button', { name: "Visitors to provider's network: nothing, by default" }),
   ).toBeVisible()
-  await page.getByText(/^The \d+ rules that the gateway gets/).click()
+  await page.getByText(/The \d+ rules that the gateway gets/).click()
   await expect(page.getByText('the line: provider network')).toBeVisible()
   await expect(page.getByText('tcp 80, 8080-8090').last()).toBeVisible()
 

@@ -10,8 +10,6 @@ export const controllerSchema = z.strictObject({
   discovery: z.enum(['dhcp-option', 'dns-name']),
 })
 
-export type Controller = z.infer<typeof controllerSchema>
-
 export const controller = defineSingle({
   top: 'controller',
   schema: controllerSchema,

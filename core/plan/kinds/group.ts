@@ -10,8 +10,6 @@ export const groupSchema = z.strictObject({
   /** Ids of devices and segments. */ memberIds: z.array(idSchema).max(256),
 })
 
-export type Group = z.infer<typeof groupSchema>
-
 export const groups = defineKind({
   collection: 'groups',
   noun: 'Group',

@@ -77,8 +77,6 @@ export const siteSchema = z.strictObject({
   }),
 })
 
-export type Site = z.infer<typeof siteSchema>
-
 export const site = defineSingle({
   top: 'site',
   schema: siteSchema,

@@ -1,0 +1,50 @@
+/** The fate of one connection. */
+import { trace, type Endpoint } from './trace'
+import type { SitePlan } from '../plan'
+import { siteModel } from '../topology'
+import { defineVerb, Unusable } from '../verbs/verb'
+
+export const traceVerb = defineVerb({
+  name: 'trace',
+  usage: 'FILE --from X --to Y --service S [--json]',
+  about: 'the fate of one connection',
+  run(plan, options) {
+    const { from, to, service } = options
+    if (!from || !to || !service) throw new Unusable('trace needs --from, --to and --service')
+    const wanted = Object.values(plan.services).find(
+      (s) => s.id === service || s.name.toLowerCase() === service.toLowerCase(),
+    )
+    if (!wanted)
+      throw new Unusable(
+        `there is no service '${service}'; known are ${Object.values(plan.services)
+          .map((s) => s.name)
+          .join(', ')}`,
+      )
+    const result = trace(siteModel(plan), endpoint(plan, from), endpoint(plan, to), wanted)
+    return {
+      status: result.verdict === 'delivered' ? 0 : 1,
+      text: [
+        ...result.hops.map((h) => `${h.layer.padEnd(6)} ${h.text}`),
+        `${result.verdict}: ${result.decidedBy.text} (${result.decidedBy.kind} ${result.decidedBy.id})`,
+      ].join('\n'),
+      json: { ok: true, ...result },
+    }
+  },
+})
+
+/** A device or segment by id or name, `internet` or `gateway`. */
+function endpoint(plan: SitePlan, text: string): Endpoint {
+  if (text === 'internet' || text === 'gateway' || text === 'provider') return { kind: text }
+  const named = <T extends { id: string; name: string }>(items: Record<string, T>): T | undefined =>
+    Object.values(items).find((x) => x.id === text || x.name.toLowerCase() === text.toLowerCase())
+  const device = named(plan.devices)
+  if (device) return { kind: 'device', id: device.id }
+  const segment = named(plan.segments)
+  if (segment) return { kind: 'segment', id: segment.id }
+  const forward = named(plan.forwards)
+  if (forward) return { kind: 'forward', id: forward.id }
+  throw new Unusable(
+    `there is no device, segment or port forward '${text}'; names are as in the plan, and ` +
+      `'internet', 'gateway' and 'provider' are known too`,
+  )
+}
