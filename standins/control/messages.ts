@@ -2,36 +2,11 @@
 import { planSchema, lightSchema } from '@mast/core/plan'
 import { observationSchema, probeSchema } from '@mast/protocol'
 import { z } from 'zod'
+import { faultSchema } from '../faults'
+
+export { faultKey, faultSchema, faultsOffered, type Fault } from '../faults'
 
 const id = z.string().max(64)
-
-export const faultSchema = z.discriminatedUnion('kind', [
-  /** The plugs in two ports are exchanged. */
-  z.strictObject({ kind: z.literal('swapped-cables'), portIds: z.tuple([id, id]) }),
-  /** A port drops a tag, whatever its configuration says. */
-  z.strictObject({ kind: z.literal('missing-tag'), portId: id, vlan: z.int().min(1).max(4094) }),
-  /** The provider uses another tag than the one recorded; null is none. */
-  z.strictObject({
-    kind: z.literal('wrong-hand-off-tag'),
-    vlan: z.int().min(1).max(4094).nullable(),
-  }),
-  z.strictObject({ kind: z.literal('dead-line') }),
-  /** The line carries no larger packets than this, and says nothing of it. */
-  z.strictObject({ kind: z.literal('small-packets'), octets: z.int().min(576).max(1500) }),
-  /** The label says something else than what was typed into the plan. */
-  z.strictObject({ kind: z.literal('mistyped-serial'), deviceId: id }),
-  /** A host hands out leases that nobody planned, in whatever segment it is. */
-  z.strictObject({ kind: z.literal('rogue-server'), deviceId: id }),
-])
-export type Fault = z.infer<typeof faultSchema>
-export const faultKey = (f: Fault): string =>
-  f.kind === 'swapped-cables'
-    ? `${f.kind}:${[...f.portIds].sort().join('+')}`
-    : f.kind === 'missing-tag'
-      ? `${f.kind}:${f.portId}:${f.vlan}`
-      : f.kind === 'mistyped-serial' || f.kind === 'rogue-server'
-        ? `${f.kind}:${f.deviceId}`
-        : f.kind
 
 export const worldSchema = z.strictObject({
   plan: planSchema,

@@ -9,13 +9,12 @@ import { EventQueue } from '../clock/eventQueue'
 import { seededRandom } from '../clock/random'
 import { wallClockAt } from '../clock/wallClock'
 import {
-  faultKey,
-  type Fault,
   type Hand,
   type HandReply,
   type Snapshot,
   type WorldDescription,
 } from '../control/messages'
+import { faultKey, kindOfFault, type Fault, type FaultWorld } from '../faults'
 import { AccessPoint } from '../devices/accessPoint'
 import {
   Appliance,
@@ -58,7 +57,7 @@ export interface Saved {
   >
 }
 
-export class World {
+export class World implements FaultWorld {
   readonly queue = new EventQueue()
   readonly clock: Clock
   readonly boxes = new Map<string, Box>()
@@ -180,10 +179,7 @@ export class World {
       line?.handOff,
       line ? (this.description.linePasswords[line.id] ?? null) : null,
     )
-    const wrong = [...this.faults.values()].find((f) => f.kind === 'wrong-hand-off-tag')
-    if (wrong) truth.tag = wrong.vlan
-    const small = [...this.faults.values()].find((f) => f.kind === 'small-packets')
-    if (small) truth.mtu = Math.min(truth.mtu, small.octets)
+    for (const f of this.faults.values()) kindOfFault(f).spoilLine?.(f, truth)
     this.provider.truth.mtu = truth.mtu
     if (JSON.stringify(truth) === JSON.stringify(this.provider.truth)) return
     disconnect(this.provider.sockets.get('line')!)
@@ -237,10 +233,9 @@ export class World {
 
   /** Where the plug of a port really is, faults considered. */
   private plugOf(portId: string): string {
-    for (const f of this.faults.values())
-      if (f.kind === 'swapped-cables' && f.portIds.includes(portId))
-        return f.portIds[0] === portId ? f.portIds[1] : f.portIds[0]
-    return portId
+    let at = portId
+    for (const f of this.faults.values()) at = kindOfFault(f).plugOf?.(f, at) ?? at
+    return at
   }
 
   /**
@@ -267,7 +262,7 @@ export class World {
     if (
       this.linePlugged &&
       uplink?.portId &&
-      !this.faults.has('dead-line') &&
+      ![...this.faults.values()].some((f) => kindOfFault(f).cutsLine) &&
       this.boxes.get(this.plan.ports[uplink.portId]!.deviceId)?.placed
     )
       join(this.socketOf(uplink.portId), this.provider.sockets.get('line'))
@@ -322,43 +317,39 @@ export class World {
   setFault(fault: Fault, on: boolean): HandReply {
     const key = faultKey(fault)
     if (this.faults.has(key) === on) return { ok: true, text: on ? 'is in already' : 'was not in' }
-    if (fault.kind === 'mistyped-serial') {
-      const box = this.boxes.get(fault.deviceId)
-      if (!(box instanceof Appliance))
-        return { ok: false, text: 'only a device that a controller adopts has a serial to mistype' }
-      if (on) this.faults.set(key, fault)
+    const keep = (isIn: boolean): void => {
+      if (isIn) this.faults.set(key, fault)
       else this.faults.delete(key)
-      const planned = this.plan.devices[fault.deviceId]?.serial ?? box.flash.serial
-      // The device with the right label keeps its memory for the time when the fault is taken out.
-      const other = this.memories.get(fault.deviceId)
-      this.memories.set(fault.deviceId, box.flash)
-      box.flash =
-        other ??
-        factoryFlash(on ? mistype(planned) : planned, box.flash.firmware, this.around.random)
-      box.restart()
-      return { ok: true, text: `the label says ${box.flash.serial}` }
     }
-    if (fault.kind === 'missing-tag') {
-      const port = this.plan.ports[fault.portId]
-      const box = port && this.boxes.get(port.deviceId)
-      if (!(box instanceof Appliance))
-        return { ok: false, text: 'only a managed device has tags to lose' }
-      const lost = box.bridge.lostTags.get(port!.name) ?? new Set()
-      if (on) lost.add(fault.vlan)
-      else lost.delete(fault.vlan)
-      box.bridge.lostTags.set(port!.name, lost)
+    keep(on)
+    const reply = kindOfFault(fault).put?.(this, fault, on)
+    if (reply && !reply.ok) {
+      keep(!on)
+      return reply
     }
-    if (fault.kind === 'rogue-server') {
-      const box = this.boxes.get(fault.deviceId)
-      if (!(box instanceof HostBox))
-        return { ok: false, text: 'only a host can be made to hand out leases' }
-      box.setStray(on)
-    }
-    if (on) this.faults.set(key, fault)
-    else this.faults.delete(key)
-    if (fault.kind === 'wrong-hand-off-tag' || fault.kind === 'small-packets') this.renewProvider()
+    this.renewProvider()
     this.cable()
-    return { ok: true, text: on ? 'put in' : 'taken out' }
+    return reply ?? { ok: true, text: on ? 'put in' : 'taken out' }
+  }
+
+  appliance(deviceId: string): Appliance | undefined {
+    const box = this.boxes.get(deviceId)
+    return box instanceof Appliance ? box : undefined
+  }
+  host(deviceId: string): HostBox | undefined {
+    const box = this.boxes.get(deviceId)
+    return box instanceof HostBox ? box : undefined
+  }
+  relabel(deviceId: string, isMistyped: boolean): string {
+    const box = this.appliance(deviceId)!
+    const planned = this.plan.devices[deviceId]?.serial ?? box.flash.serial
+    // The device with the right label keeps its memory for the time when the fault is taken out.
+    const other = this.memories.get(deviceId)
+    this.memories.set(deviceId, box.flash)
+    const serial = isMistyped ? mistype(planned) : planned
+    box.flash = other ?? factoryFlash(serial, box.flash.firmware, this.around.random)
+    box.restart()
+    return box.flash.serial
   }
 
   /** Does what a person's hands would do. */
@@ -559,10 +550,12 @@ export class World {
       if (box instanceof Appliance && kept.flash) box.flash = understood(kept.flash)
     }
     for (const f of saved.faults) {
-      const flash = f.kind === 'mistyped-serial' ? saved.boxes[f.deviceId]?.flash : undefined
+      // A unit of another label has a memory of its own.
+      const deviceId = 'deviceId' in f ? f.deviceId : ''
+      const flash = saved.boxes[deviceId]?.flash
       this.setFault(f, true)
-      const box = f.kind === 'mistyped-serial' ? this.boxes.get(f.deviceId) : undefined
-      if (box instanceof Appliance && flash) box.flash = flash
+      const box = this.appliance(deviceId)
+      if (box && flash) box.flash = flash
     }
     this.cable()
     for (const [id, kept] of Object.entries(saved.boxes))

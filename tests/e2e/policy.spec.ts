@@ -17,7 +17,7 @@ test("a service gets a span of ports and is stated for the provider's own networ
   await page.getByLabel('Password').fill(PASSWORD)
   await page.getByRole('button', { name: 'Sign in' }).click()
   await settled(page)
-  await page.getByText(/^Services: \d+ names/).click()
+  await page.getByText(/Services: \d+ names/).click()
   const form = page.getByRole('form', { name: 'Add a service' })
   await form.getByLabel('Name').fill('Modem page')
   await form.getByLabel('Ports').fill('80, 90-81')
@@ -61,14 +61,14 @@ test("a service gets a span of ports and is stated for the provider's own networ
   await expect(
     grid.getByRole('button', { name: 'Visitors to Crew desk: printing Mon to Fri 08:00-16:30' }),
   ).toBeVisible()
-  await page.getByText(/^What is stated: \d+/).click()
+  await page.getByText(/What is stated: \d+/).click()
   await expect(
     page.getByRole('table', { name: 'Stated' }).getByText('Mon to Fri 08:00-16:30'),
   ).toBeVisible()
 
   // A port of the line: this line is behind carrier-grade NAT, which is said at once; the trace
   // says what it leads to.
-  await page.getByText(/^Port forwards: none/).click()
+  await page.getByText(/Port forwards: none/).click()
   const forward = page.getByRole('form', { name: 'Add a port forward' })
   await forward.getByLabel('Name').fill('Board')
   await forward.getByLabel('Port on the line').fill('8443-nine')

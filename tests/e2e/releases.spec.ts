@@ -89,7 +89,7 @@ test(
     await test.step('the proof and the hand-over are of the release', async () => {
       await page.goto(`${system.origin}/s/${id}/prove`)
       await page.getByRole('button', { name: 'Run the proof' }).click()
-      await expect(page.getByText(/^Proven: all/)).toBeVisible({ timeout: 90_000 })
+      await expect(page.getByText(/Proven: all/)).toBeVisible({ timeout: 90_000 })
       await expect(page.getByRole('status').filter({ hasText: 'Of release 2' })).toBeVisible()
       await page.goto(`${system.origin}/s/${id}/hand-over`)
       await expect(

@@ -417,9 +417,9 @@ test('an address plan goes out as CSV, comes in changed, and says by line what i
         '10.20.20.77\nfar-away IN A 203.0.113.9\noffice-printer IN A 10.20.20.5\n',
     ),
   })
-  await expect(review).toContainText('1 device gets another address.')
+  await expect(review).toContainText('1 device gets another address; 1 line cannot be used.')
   await expect(review).toContainText(
-    'line 5 line 2 gives Office printer 10.20.20.9, this one 10.20.20.5; the first counts',
+    'line 5, column 1 line 2 gives Office printer 10.20.20.9, this one 10.20.20.5; the first counts',
   )
   await expect(review).toContainText(
     'line 4 far-away.kittiwake.internal 203.0.113.9 is no device of the plan, and its address lies in no segment',

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 /** The stand-ins: their clock, and faults to put in. */
 import { formatDuration } from '@mast/core/bringup'
-import { lineMtuOf } from '@mast/core/plan'
-import { faultKey, type Fault } from '@mast/standins/control'
+import { faultKey, faultsOffered, type Fault } from '@mast/standins/control'
 
 const site = useSite()
 const field = useField()
@@ -20,68 +19,7 @@ const speeds = [1, 10, 60, 200, 1000]
 useIntervalFn(() => void field.readStandins(), 1200)
 
 /** Faults that this plan makes possible, one of each kind where it is most telling. */
-const possible = computed<{ fault: Fault; label: string }[]>(() => {
-  const { model, plan } = site
-  if (!model || !plan) return []
-  const list: { fault: Fault; label: string }[] = []
-  const access = model.devices
-    .filter((d) => model.profileOf(d.id).kind === 'host' && !d.wirelessNetworkId)
-    .flatMap((d) => {
-      const at = model
-        .portsOf(d.id)
-        .map((p) => model.peerOf(p.id))
-        .find((p) => p && model.profileOf(p.deviceId).vlan === 'managed')
-      return at && d.addressing.segmentId ? [{ d, at }] : []
-    })
-  const [a, b] = [
-    access[0],
-    access.find((x) => x.d.addressing.segmentId !== access[0]?.d.addressing.segmentId),
-  ]
-  if (a && b)
-    list.push({
-      fault: { kind: 'swapped-cables', portIds: [a.at.id, b.at.id] },
-      label: `Exchange the plugs of ${a.d.name} and ${b.d.name}`,
-    })
-  const point = model.devices.find((d) => model.profileOf(d.id).kind === 'access-point')
-  const feed =
-    point &&
-    model
-      .portsOf(point.id)
-      .map((p) => model.peerOf(p.id))
-      .find((p) => p)
-  const tagged = feed?.taggedSegmentIds[0]
-  if (feed && tagged)
-    list.push({
-      fault: { kind: 'missing-tag', portId: feed.id, vlan: plan.segments[tagged]!.vlanId },
-      label: `Lose tag ${plan.segments[tagged]!.vlanId} on ${model.portName(feed.id)}`,
-    })
-  if (model.uplink) {
-    const tag = model.uplink.handOff.vlan
-    list.push(
-      {
-        fault: { kind: 'wrong-hand-off-tag', vlan: typeof tag === 'number' ? (tag % 4094) + 1 : 7 },
-        label: `The provider uses tag ${typeof tag === 'number' ? (tag % 4094) + 1 : 7}`,
-      },
-      { fault: { kind: 'dead-line' }, label: "Cut the provider's line" },
-    )
-    const octets = Math.max(576, Math.min(1400, lineMtuOf(model.uplink.handOff) - 28))
-    list.push({
-      fault: { kind: 'small-packets', octets },
-      label: `The line loses packets over ${octets} octets`,
-    })
-  }
-  if (point)
-    list.push({
-      fault: { kind: 'mistyped-serial', deviceId: point.id },
-      label: `The label of ${point.name} says another serial`,
-    })
-  if (a)
-    list.push({
-      fault: { kind: 'rogue-server', deviceId: a.d.id },
-      label: `${a.d.name} hands out leases of its own`,
-    })
-  return list
-})
+const possible = computed(() => (site.plan ? faultsOffered(site.plan) : []))
 const isIn = (f: Fault): boolean =>
   field.standins?.faults.some((x) => faultKey(x) === faultKey(f)) ?? false
 const toggle = async (f: Fault): Promise<void> => {

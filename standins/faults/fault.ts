@@ -1,0 +1,43 @@
+/**
+ * What a fault is that can be put into a world: how it is described, on what of a plan it is most
+ * telling, and what it does. The files of faults name no device's code, so that a browser can list
+ * them without carrying the stand-ins along.
+ */
+import type { SitePlan } from '@mast/core/plan'
+import type { z } from 'zod'
+import type { HostBox } from '../devices/hostBox'
+import type { Appliance } from '../devices/appliance'
+import type { LineTruth } from '../devices/provider'
+
+/** What a fault may touch. */
+export interface FaultWorld {
+  readonly plan: SitePlan
+  appliance(deviceId: string): Appliance | undefined
+  host(deviceId: string): HostBox | undefined
+  /** Exchanges the unit for one whose label says something else, or back. Gives its serial. */
+  relabel(deviceId: string, isMistyped: boolean): string
+}
+
+export interface FaultKind<K extends string, S extends z.ZodType<{ kind: K }>> {
+  readonly kind: K
+  readonly schema: S
+  /** What tells two of its kind apart; where it is absent there is one at the most. */
+  of?(fault: z.infer<S>): string
+  /** One that the plan makes possible, with what happens in words. */
+  offer(plan: SitePlan): { readonly fault: z.infer<S>; readonly label: string } | undefined
+  /** Does it, or takes it back. Gives a refusal, or what happened; nothing is "put in". */
+  put?(
+    world: FaultWorld,
+    fault: z.infer<S>,
+    on: boolean,
+  ): { readonly ok: boolean; readonly text: string } | undefined
+  /** Where the plug of a port really is while it is in. */
+  plugOf?(fault: z.infer<S>, portId: string): string
+  /** Whether the line has no signal while it is in. */
+  readonly cutsLine?: boolean
+  /** What is true of the line while it is in. */
+  spoilLine?(fault: z.infer<S>, truth: LineTruth): void
+}
+export const defineFault = <const K extends string, S extends z.ZodType<{ kind: K }>>(
+  fault: FaultKind<K, S>,
+): FaultKind<K, S> => fault

@@ -1,0 +1,42 @@
+/** The faults that can be put in. */
+import type { SitePlan } from '@mast/core/plan'
+import { z } from 'zod'
+import { deadLine } from './deadLine'
+import type { FaultKind } from './fault'
+import { missingTag } from './missingTag'
+import { mistypedSerial } from './mistypedSerial'
+import { rogueServer } from './rogueServer'
+import { smallPackets } from './smallPackets'
+import { swappedCables } from './swappedCables'
+import { wrongHandOffTag } from './wrongHandOffTag'
+
+const kinds = [
+  swappedCables,
+  missingTag,
+  wrongHandOffTag,
+  deadLine,
+  smallPackets,
+  mistypedSerial,
+  rogueServer,
+] as const
+
+type FaultSchema = (typeof kinds)[number]['schema']
+export const faultSchema = z.discriminatedUnion(
+  'kind',
+  kinds.map((k) => k.schema) as unknown as readonly [FaultSchema, ...FaultSchema[]],
+)
+export type Fault = z.infer<typeof faultSchema>
+
+type AnyKind = FaultKind<string, z.ZodType<Fault>>
+const byKind = new Map<string, AnyKind>(kinds.map((k) => [k.kind, k as unknown as AnyKind]))
+export const kindOfFault = (f: Fault): AnyKind => byKind.get(f.kind)!
+export const faultKey = (f: Fault): string => {
+  const of = kindOfFault(f).of?.(f)
+  return of === undefined ? f.kind : `${f.kind}:${of}`
+}
+
+/** Faults that a plan makes possible, one of each kind where it is most telling. */
+export const faultsOffered = (plan: SitePlan): { fault: Fault; label: string }[] =>
+  kinds.flatMap((k) => k.offer(plan) ?? [])
+
+export type { FaultWorld } from './fault'

@@ -1,0 +1,33 @@
+/** Where on a plan a fault tells most: what is cabled to what. */
+import { uplinksInOrder, type Device, type Port, type SitePlan, type Uplink } from '@mast/core/plan'
+
+/** The port at the other end of a port's cable. */
+export function otherEnd(plan: SitePlan, portId: string): Port | undefined {
+  const link = Object.values(plan.links).find((l) => l.a === portId || l.b === portId)
+  return link && plan.ports[link.a === portId ? link.b : link.a]
+}
+const profileOf = (plan: SitePlan, d: Device) => plan.profiles[d.profileId]!
+const feedOf = (plan: SitePlan, d: Device): Port | undefined =>
+  profileOf(plan, d)
+    .ports.map((p) => otherEnd(plan, `${d.id}.${p.name}`))
+    .find((p) => p)
+
+export const portName = (plan: SitePlan, p: Port): string =>
+  `${plan.devices[p.deviceId]!.name} port ${p.name}`
+export const firstLine = (plan: SitePlan): Uplink | undefined => uplinksInOrder(plan)[0]
+
+/** Wired hosts in a segment, each with the socket of a managed switch that it is in. */
+export const wiredHosts = (plan: SitePlan): { host: Device; at: Port }[] =>
+  Object.values(plan.devices).flatMap((host) => {
+    if (profileOf(plan, host).kind !== 'host' || host.wirelessNetworkId) return []
+    const at = feedOf(plan, host)
+    const isManaged = at && profileOf(plan, plan.devices[at.deviceId]!).vlan === 'managed'
+    return isManaged && host.addressing.segmentId ? [{ host, at }] : []
+  })
+
+export function firstAccessPoint(
+  plan: SitePlan,
+): { point: Device; feed: Port | undefined } | undefined {
+  const point = Object.values(plan.devices).find((d) => profileOf(plan, d).kind === 'access-point')
+  return point && { point, feed: feedOf(plan, point) }
+}
