@@ -12,7 +12,7 @@ import {
 import { sizeProblems } from './limits'
 import { migrate, type JsonObject } from './migrate'
 import { referenceProblems, type PlanProblem } from './references'
-import { planSchema, type SitePlan } from './schema'
+import { collections, planSchema, type SitePlan } from './schema'
 
 export type ParsedPlan = { ok: true; plan: SitePlan } | { ok: false; problems: PlanProblem[] }
 
@@ -29,7 +29,9 @@ export function readPlan(value: unknown): ParsedPlan {
     return { ok: false, problems: [{ path: [], reason: 'a plan is a JSON object' }] }
   const migrated = migrate(value as JsonObject)
   if (!migrated.ok) return { ok: false, problems: [{ path: ['version'], reason: migrated.reason }] }
-  const result = planSchema.safeParse(migrated.document)
+  // A document from before a kind was there has none of it.
+  const none = Object.fromEntries(collections.map((c) => [c, {}]))
+  const result = planSchema.safeParse({ ...none, ...migrated.document })
   if (!result.success)
     return {
       ok: false,
