@@ -97,3 +97,9 @@ export function modifiedEui64(hardwareAddress: string): string {
   ]
   return [0, 2, 4, 6].map((i) => ((id[i]! << 8) | id[i + 1]!).toString(16)).join(':')
 }
+
+/** The address so many further on (or back), e.g. 10.2.0.255 and 1: 10.2.1.0. */
+export function addressAfter(text: string, by: number): string {
+  const { family, value } = address(text)
+  return formatAddress({ family, value: value + BigInt(by) })
+}

@@ -19,7 +19,7 @@ import {
   type Prefix,
   type Range,
 } from './prefix'
-import { formatAddress } from './address'
+import { address, formatAddress } from './address'
 import { usualRanges } from './usualRanges'
 
 export interface SegmentNeed {
@@ -321,9 +321,7 @@ function describe(need: SegmentNeed, at: Prefix, gatewayPosition: 'first' | 'las
 
 /** Addresses in an inclusive IPv4 span. */
 export function spanSize(span: AddressSpan): number {
-  const octets = (text: string): number =>
-    text.split('.').reduce((sum, o) => sum * 256 + Number(o), 0)
-  return octets(span.last) - octets(span.first) + 1
+  return Number(address(span.last).value - address(span.first).value) + 1
 }
 
 /**

@@ -2,7 +2,7 @@
  * On the bench, one device after the other: factory password, then firmware, then configuration,
  * with the laptop on each factory subnet.
  */
-import { address, formatAddress } from '../addressing'
+import { address, formatAddress, prefixAround } from '../addressing'
 import { controllerUrl } from '../adoption'
 import type { Device } from '../plan'
 import { cableDepth, needsBenchInjector, type SiteModel } from '../topology'
@@ -11,10 +11,9 @@ import { ELECTRIC, KEEP_POWER, type Add, type Step } from './step'
 /** An address for the laptop: same subnet as the device, not the device's own. */
 export function laptopAddressFor(factory: string): string {
   const [own, length] = factory.split('/') as [string, string]
-  const value = address(own).value
-  const hostBits = BigInt(32 - Number(length))
-  const network = (value >> hostBits) << hostBits
-  const wanted = network + (value === network + 10n ? 11n : 10n)
+  const device = address(own)
+  const { network } = prefixAround(device, Number(length))
+  const wanted = network + (device.value === network + 10n ? 11n : 10n)
   return `${formatAddress({ family: 4, value: wanted })}/${length}`
 }
 

@@ -2,6 +2,7 @@
  * What readers of address plans have in common: what a file says of each segment, and the edits
  * that bring it into the plan.
  */
+import { address, containsAddress, prefix } from '../addressing'
 import {
   editCall,
   segments as segmentKind,
@@ -225,12 +226,8 @@ function newHost(
   })
 }
 
-function within(subnet: string, text: string): boolean {
-  const [network, length] = subnet.split('/') as [string, string]
-  const value = (t: string): number => t.split('.').reduce((n, o) => n * 256 + Number(o), 0)
-  const size = 2 ** (32 - Number(length))
-  return Math.floor(value(text) / size) === Math.floor(value(network) / size)
-}
+const within = (subnet: string, text: string): boolean =>
+  containsAddress(prefix(subnet), address(text))
 
 function nextVlan(plan: SitePlan, edits: readonly EditCall[]): number {
   const used = new Set([

@@ -4,6 +4,7 @@
  * kind. Valid plans, with or without mistakes in the wiring; what tries the analysis against the
  * stand-ins, the kernel and the clock.
  */
+import { addressAfter } from '../addressing'
 import {
   allocationsFor,
   ANYWHERE,
@@ -241,13 +242,13 @@ function addAddresses(plan: SitePlan): void {
   const { allocations } = allocationsFor(plan, Object.keys(plan.segments))
   for (const { id, subnet, gateway, fixedBlock, pool } of allocations) {
     Object.assign(plan.segments[id]!, { subnet, gateway, fixedBlock, pools: [pool] })
-    let next = fixedBlock.first.split('.').reduce((n, o) => n * 256 + Number(o), 0)
+    let next = fixedBlock.first
     for (const d of Object.values(plan.devices).filter(
       (x) => x.addressing.segmentId === id && x.addressing.mode !== 'automatic',
     )) {
-      d.addressing.address = [24, 16, 8, 0].map((s) => Math.floor(next / 2 ** s) % 256).join('.')
+      d.addressing.address = next
       if (d.addressing.mode === 'fixed') d.addressing.gateway = gateway
-      next++
+      next = addressAfter(next, 1)
     }
   }
 }

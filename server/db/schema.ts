@@ -1,4 +1,5 @@
 /** Tables. The plan is a document in `revisions`; everything that happens to a site is rows. */
+import { roles } from '@mast/core/roles'
 import { sql } from 'drizzle-orm'
 import type { WaveTimes } from '@mast/core/release'
 import {
@@ -76,7 +77,7 @@ export const members = pgTable(
     accountId: uuid('account_id')
       .notNull()
       .references(() => accounts.id, { onDelete: 'cascade' }),
-    role: text('role', { enum: ['owner', 'engineer', 'installer', 'viewer'] }).notNull(),
+    role: text('role', { enum: roles }).notNull(),
   },
   (t) => [primaryKey({ columns: [t.siteId, t.accountId] })],
 )
@@ -90,7 +91,7 @@ export const invitations = pgTable(
       .default(sql`gen_random_uuid()`),
     tokenHash: text('token_hash').notNull().unique(),
     siteId: siteRef(),
-    role: text('role', { enum: ['owner', 'engineer', 'installer', 'viewer'] }).notNull(),
+    role: text('role', { enum: roles }).notNull(),
     /** Whom it is meant for, in the inviter's words. */
     note: text('note').notNull().default(''),
     invitedBy: uuid('invited_by')

@@ -2,6 +2,7 @@
  * The three kinds of route: open to all, for who is signed in, and for members of a site. Each
  * validates what it is given.
  */
+import { isAtLeast, type Role } from '@mast/core/roles'
 import { and, eq } from 'drizzle-orm'
 import {
   createError,
@@ -31,15 +32,6 @@ const largeBodies = new Shares('large requests of one account', 4)
 export const siteIdSchema = z.string().regex(/^[a-z0-9-]{1,64}$/)
 
 export type Site = typeof sites.$inferSelect
-export const roles = ['owner', 'engineer', 'installer', 'viewer'] as const
-export type Role = (typeof roles)[number]
-export const strength: Readonly<Record<Role, number>> = {
-  viewer: 0,
-  installer: 1,
-  engineer: 2,
-  owner: 3,
-}
-
 interface WithBody<B> {
   readonly event: H3Event
   readonly body: B
@@ -151,7 +143,7 @@ export function siteRoute<B = undefined>(
         statusCode: 404,
         message: 'there is no such site, or you are not a member of it',
       })
-    if (strength[row.role] < strength[atLeast])
+    if (!isAtLeast(row.role, atLeast))
       throw createError({
         statusCode: 403,
         message: `this needs the role ${atLeast}; yours is ${row.role}`,

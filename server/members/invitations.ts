@@ -4,7 +4,7 @@ import { and, desc, eq, gt, lt } from 'drizzle-orm'
 import { digestToken } from '../accounts/sessions'
 import { db, inTransaction, type Executor } from '../db/database'
 import { accounts, invitations, log, members, sites } from '../db/schema'
-import { strength, type Role } from '../http/handlers'
+import type { Role } from '@mast/core/roles'
 import { addMember } from './members'
 
 const DAYS = 7
@@ -127,7 +127,7 @@ export async function accept(
     .where(eq(invitations.id, invitation.id))
     .returning({ id: invitations.id })
   if (!used) return false
-  await addMember(tx, invitation.siteId, accountId, invitation.role, strength)
+  await addMember(tx, invitation.siteId, accountId, invitation.role)
   await tx
     .insert(log)
     .values({ siteId: invitation.siteId, accountId, what: `Joined as ${invitation.role}` })

@@ -2,7 +2,7 @@
 import { and, asc, eq, sql } from 'drizzle-orm'
 import { db, inTransaction, type Executor } from '../db/database'
 import { accounts, invitations, log, members, sites } from '../db/schema'
-import type { Role } from '../http/handlers'
+import { isAtLeast, type Role } from '@mast/core/roles'
 import { notify } from '../live/notices'
 
 export const membersOf = (
@@ -71,14 +71,13 @@ export async function addMember(
   siteId: string,
   accountId: string,
   role: Role,
-  strength: Readonly<Record<Role, number>>,
 ): Promise<void> {
   const [there] = await tx
     .select({ role: members.role })
     .from(members)
     .where(and(eq(members.siteId, siteId), eq(members.accountId, accountId)))
   if (!there) await tx.insert(members).values({ siteId, accountId, role })
-  else if (strength[there.role] < strength[role])
+  else if (!isAtLeast(there.role, role))
     await tx
       .update(members)
       .set({ role })

@@ -73,7 +73,13 @@ export const buoys = defineKind({
   noun: 'Buoy',
   word: 'buoy',
   plural: 'buoys',
-  schema: z.strictObject({ id: idSchema, name: nameSchema, chainM: z.number(), locationId: idSchema.nullable(), deviceIds: z.array(idSchema) }),
+  schema: z.strictObject({
+    id: idSchema,
+    name: nameSchema,
+    chainM: z.number(),
+    locationId: idSchema.nullable(),
+    deviceIds: z.array(idSchema),
+  }),
   most: 3,
   blank: { chainM: 12, locationId: null, deviceIds: [] },
   isOneStatement: true,
@@ -143,19 +149,40 @@ export const tides = defineDiscipline({
   ],
   tests: (proof) =>
     proof.add(
-      { id: 'tide', title: 'The tide turns', kind: 'service', from: 'gateway', fromPlace: 'gateway', toPlace: 'controller', expected: 'works', because: 'it always does' },
+      {
+        id: 'tide',
+        title: 'The tide turns',
+        kind: 'service',
+        from: 'gateway',
+        fromPlace: 'gateway',
+        toPlace: 'controller',
+        expected: 'works',
+        because: 'it always does',
+      },
       null,
     ),
   causes: [
     {
       turn: 1,
       find: ({ wrong }) => [
-        { kind: 'flood', text: 'All is under water.', evidence: [], checks: [], explains: wrong.map((r) => r.test.id), subjects: [] },
+        {
+          kind: 'flood',
+          text: 'All is under water.',
+          evidence: [],
+          checks: [],
+          explains: wrong.map((r) => r.test.id),
+          subjects: [],
+        },
       ],
     },
   ],
   verbs: [
-    defineVerb({ name: 'tide', usage: 'FILE', about: 'when it is high', run: () => ({ status: 0, text: 'at noon', json: { ok: true } }) }),
+    defineVerb({
+      name: 'tide',
+      usage: 'FILE',
+      about: 'when it is high',
+      run: () => ({ status: 0, text: 'at noon', json: { ok: true } }),
+    }),
   ],
 })
 `,
@@ -192,7 +219,11 @@ const add = call('addBuoy', { id: 'red', name: 'Red', locationId: 'cupboard', de
 if (!add.ok) throw new Error(JSON.stringify(add.problems))
 const plan: any = add.plan
 const dangling = call('addBuoy', { id: 'green', name: 'Green', locationId: 'nowhere' })(plan)
-const after = (name: string, id: string): any => { const o = call(name, { id })(plan); if (!o.ok) throw new Error(JSON.stringify(o.problems)); return o.plan }
+const after = (name: string, id: string): any => {
+  const o = call(name, { id })(plan)
+  if (!o.ok) throw new Error(JSON.stringify(o.problems))
+  return o.plan
+}
 const documents = generatedDocuments()
 console.log(JSON.stringify({
   buoy: plan.buoys.red,
@@ -202,7 +233,10 @@ console.log(JSON.stringify({
   withoutDevice: after('removeDevice', 'switch').buoys.red.deviceIds,
   thing: plans.thingOf(['buoys', 'red', 'chainM']),
   word: [plans.wordsForTop('buoys'), plans.wordsForField('chainM'), plans.nameOfId(plan, 'red')],
-  tooMany: plans.sizeProblems({ ...plan, buoys: Object.fromEntries([1, 2, 3, 4].map((n) => [n, {}])) } as never)[0]?.reason,
+  tooMany: plans.sizeProblems({
+    ...plan,
+    buoys: Object.fromEntries([1, 2, 3, 4].map((n) => [n, {}])),
+  } as never)[0]?.reason,
   elsewhere: (presetFrom(plan, 'Other', ['10.9.0.0/16']) as any).buoys,
   empty: (plans.createPlan('x') as any).buoys,
   table: documents['docs/plan-document.md']!.includes('buoys'),

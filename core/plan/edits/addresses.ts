@@ -2,13 +2,16 @@
 import { z } from 'zod'
 import {
   address,
+  addressAfter,
   allocate,
   allocateSixtyFours,
   containsAddress,
   containsPrefix,
   divide,
   formatAddress,
+  formatPrefix,
   prefix,
+  prefixAround,
   usableRange,
   usualRanges,
   type AddressSpan,
@@ -48,10 +51,7 @@ export function foreignPrefixes(plan: SitePlan): Prefix[] {
 /** The network that an address with a length lies in, e.g. 203.0.113.10/29 -> 203.0.113.8/29. */
 export function networkOf(addressWithLength: string): string {
   const [text, length] = addressWithLength.split('/') as [string, string]
-  const value = text.split('.').reduce((sum, o) => (sum << 8n) | BigInt(o), 0n)
-  const hostBits = BigInt(32 - Number(length))
-  const network = (value >> hostBits) << hostBits
-  return [24n, 16n, 8n, 0n].map((s) => String((network >> s) & 255n)).join('.') + `/${length}`
+  return formatPrefix(prefixAround(address(text), Number(length)))
 }
 
 /** Devices that need an address outside the pool, per segment. */
@@ -306,13 +306,8 @@ function renumberDevices(
   for (const d of own) {
     d.addressing.address = next
     if (d.addressing.mode === 'fixed') d.addressing.gateway = gateway
-    next = following(next)
+    next = addressAfter(next, 1)
   }
-}
-
-function following(text: string): string {
-  const value = text.split('.').reduce((sum, o) => sum * 256 + Number(o), 0) + 1
-  return [24, 16, 8, 0].map((s) => Math.floor(value / 2 ** s) % 256).join('.')
 }
 
 /**

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { stopPath } from '~/composables/stops'
 
-type Role = 'owner' | 'engineer' | 'installer' | 'viewer'
+import { roles, type Role } from '@mast/core/roles'
 interface Member {
   accountId: string
   name: string
@@ -32,7 +32,7 @@ const meaning: Record<Role, string> = {
   installer: 'works the run sheet, claims, proves, sees keys',
   viewer: 'reads',
 }
-const choices = (Object.keys(meaning) as Role[]).map((r) => ({
+const choices = roles.map((r) => ({
   title: `${r}: ${meaning[r]}`,
   value: r,
 }))

@@ -1,6 +1,7 @@
 import { createError } from 'h3'
 import { z } from 'zod'
-import { roles, siteRoute } from '../../../../http/handlers'
+import { roles } from '@mast/core/roles'
+import { siteRoute } from '../../../../http/handlers'
 import { invite } from '../../../../members/invitations'
 
 /** Makes an invitation. Its token is in this answer and nowhere else. */

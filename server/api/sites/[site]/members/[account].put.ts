@@ -1,6 +1,7 @@
 import { createError } from 'h3'
 import { z } from 'zod'
-import { param, roles, siteRoute } from '../../../../http/handlers'
+import { roles } from '@mast/core/roles'
+import { param, siteRoute } from '../../../../http/handlers'
 import { validated } from '../../../../http/body'
 import { changeMember } from '../../../../members/members'
 
