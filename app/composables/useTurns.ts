@@ -23,7 +23,7 @@ async function giveTurns(): Promise<void> {
     } while (waiting.length > 0 && performance.now() < end)
   } finally {
     running.value = waiting.length > 0
-    if (running.value) afterFrame(giveTurns)
+    if (running.value) afterFrame(() => void giveTurns())
   }
 }
 
@@ -47,7 +47,7 @@ export function takeTurn(turn: Turn): () => void {
   waiting.push(turn)
   if (!running.value) {
     running.value = true
-    afterFrame(giveTurns)
+    afterFrame(() => void giveTurns())
   }
   return () => {
     const at = waiting.indexOf(turn)

@@ -1,5 +1,5 @@
 /** The browser's database (IndexedDB) and what stands in it. */
-import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
+import { openDB, type DBSchema, type IDBPDatabase, type OpenDBCallbacks } from 'idb'
 import type { Change, PlanPatch, SitePlan } from '@mast/core/plan'
 import type { Act } from './fieldQueue'
 import type { Base, Held, ServerCopy } from './workingCopy'
@@ -44,31 +44,40 @@ export const storeNames = ['heads', 'sites', 'steps', 'changes', 'answers', 'act
 const VERSION = 3
 let opened: Promise<Database> | undefined
 
+type Upgrade = NonNullable<OpenDBCallbacks<Stores>['upgrade']>
+/** Brings the stores of an older version of the application up to this one. */
+async function bringUp(
+  db: Parameters<Upgrade>[0],
+  from: number,
+  tx: Parameters<Upgrade>[3],
+): Promise<void> {
+  if (from < 1) {
+    db.createObjectStore('sites', { keyPath: 'id' })
+    db.createObjectStore('changes', { keyPath: 'id' }).createIndex('site', 'siteId')
+    db.createObjectStore('answers', { keyPath: 'path' })
+    db.createObjectStore('acts', { keyPath: 'id' }).createIndex('site', 'siteId')
+  }
+  if (from < 2) {
+    db.createObjectStore('steps', { keyPath: ['siteId', 'number'] })
+    const heads = db.createObjectStore('heads', { keyPath: 'id' })
+    // The first version kept the head in one with the plan.
+    for (const { plan, ...head } of (await tx
+      .objectStore('sites')
+      .getAll()) as unknown as ServerCopy[]) {
+      await heads.put({ ...head, steps: 0 })
+      await tx.objectStore('sites').put({ id: head.id, plan })
+    }
+  }
+  // Before, what was saved here bore this device's time, not the server's.
+  if (from === 1 || from === 2)
+    for (const head of await tx.objectStore('heads').getAll())
+      await tx.objectStore('heads').put({ ...head, revisions: [] })
+}
+
 export const database = (): Promise<Database> =>
   (opened ??= openDB<Stores>('able-mast', VERSION, {
-    async upgrade(db, from, _, tx) {
-      if (from < 1) {
-        db.createObjectStore('sites', { keyPath: 'id' })
-        db.createObjectStore('changes', { keyPath: 'id' }).createIndex('site', 'siteId')
-        db.createObjectStore('answers', { keyPath: 'path' })
-        db.createObjectStore('acts', { keyPath: 'id' }).createIndex('site', 'siteId')
-      }
-      if (from < 2) {
-        db.createObjectStore('steps', { keyPath: ['siteId', 'number'] })
-        const heads = db.createObjectStore('heads', { keyPath: 'id' })
-        // The first version kept the head in one with the plan.
-        for (const { plan, ...head } of (await tx
-          .objectStore('sites')
-          .getAll()) as unknown as ServerCopy[]) {
-          await heads.put({ ...head, steps: 0 })
-          await tx.objectStore('sites').put({ id: head.id, plan })
-        }
-      }
-      // Before, what was saved here bore this device's time, not the server's.
-      if (from === 1 || from === 2)
-        for (const head of await tx.objectStore('heads').getAll())
-          await tx.objectStore('heads').put({ ...head, revisions: [] })
-    },
+    // What cannot be brought up is left as it was, and the database does not open.
+    upgrade: (db, from, _, tx) => void bringUp(db, from, tx).catch(() => tx.abort()),
     // Another window with a newer application needs the database; this one opens it again when it
     // next needs it.
     blocking(_, __, event) {

@@ -86,18 +86,20 @@ const models: SiteModel[] = [
   siteModel(kittiwakeHarbour()),
 ]
 
+/** The system's own programs first: packages bring some of the same names. */
+const SYSTEM = { ...process.env, PATH: `/usr/sbin:/sbin:/usr/bin:/bin:${process.env.PATH}` }
+
 function accepts(program: string, args: readonly string[], what: string): void {
   const done = spawnSync(program, args, {
     encoding: 'utf8',
-    env: { ...process.env, PATH: `${process.env.PATH}:/usr/sbin:/sbin` },
+    env: SYSTEM,
   })
   if (done.error) throw new Error(`${program} cannot be run: ${done.error.message}`)
   expect(done.status, `${what}: ${done.stdout}${done.stderr}`).toBe(0)
 }
 /** Whether a program does refuse what is wrong; one that takes everything judges nothing. */
 const refuses = (program: string, args: readonly string[]): boolean =>
-  spawnSync(program, args, { env: { ...process.env, PATH: `${process.env.PATH}:/usr/sbin:/sbin` } })
-    .status !== 0
+  spawnSync(program, args, { env: SYSTEM }).status !== 0
 /** Of programs that are slow to start, fewer plans. */
 const mostOf: Readonly<Record<string, number>> = { netplan: 40 }
 

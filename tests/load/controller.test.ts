@@ -47,7 +47,7 @@ async function atIntervals(
         return
       }
       running.push(run())
-      if (running.length > 8) running.splice(0, running.length - 8)
+      if (running.length > 8) void running.splice(0, running.length - 8)
       setTimeout(tick, everyMs)
     }
     setTimeout(tick, offsetMs)

@@ -66,7 +66,7 @@ function bringIn(): void {
 
 <template>
   <section v-if="own.length" class="no-print" aria-label="Files of other programs">
-    <h2>Out and in</h2>
+    <h2>{{ incoming.length ? 'Out and in' : 'As a file' }}</h2>
     <div class="row">
       <v-select
         v-if="outgoing.length > 1"
