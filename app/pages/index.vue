@@ -254,7 +254,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             </dd>
           </dl>
           <p v-if="!s.unread && !s.isLooking" class="next">
-            <span class="faint">next</span>
+            <span class="faint">next</span>{{ ' ' }}
             <NuxtLink :to="next(s).path">{{ next(s).words }}</NuxtLink>
           </p>
           <div class="foot mono faint">
@@ -437,14 +437,15 @@ dd {
 }
 .foot {
   display: flex;
-  gap: 14px;
+  gap: 10px;
   font-size: 12px;
+  white-space: nowrap;
 }
 .foot span:nth-child(3) {
   margin-right: auto;
 }
 .remove {
-  margin-left: 8px;
+  padding: 0;
   background: none;
   border: 0;
   color: var(--faint);

@@ -16,8 +16,10 @@ const entry = computed(() => (text.value.trim() ? classifyText(text.value.trim()
         style="max-width: 260px"
       />
       <p v-if="entry" role="status">
-        <b>{{ entry.name }}</b>
-        <span class="mono">{{ entry.kind === 'public' ? '' : formatPrefix(entry.prefix) }}</span>
+        <b>{{ entry.name }}</b>{{ ' ' }}
+        <span class="mono">{{ entry.kind === 'public' ? '' : formatPrefix(entry.prefix) }}</span>{{
+          ' '
+        }}
         <span class="faint"
           >{{ entry.source }};
           {{

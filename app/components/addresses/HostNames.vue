@@ -34,11 +34,13 @@ const { shown, rest, more } = useShownRows(() => names.value)
       <span class="mono">{{ 'site.internal' }}</span>, and every planned address gets a name.
     </p>
     <p>
-      <b>Summary routes</b> <span class="mono">{{ summary.join(', ') || 'nothing placed' }}</span>
+      <b>Summary routes</b> <span class="mono">{{ summary.join(', ') || 'nothing placed' }}</span>{{
+        ' '
+      }}
       <span class="faint">what another site needs to be told to reach all of this one</span>
     </p>
     <p v-if="zones.length">
-      <b>Reverse zones</b>
+      <b>Reverse zones</b>{{ ' ' }}
       <span class="mono"
         >{{ zones.slice(0, 12).join(', ')
         }}{{ zones.length > 12 ? ` and ${zones.length - 12} more` : '' }}</span

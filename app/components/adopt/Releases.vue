@@ -45,7 +45,7 @@ const count = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : '
       </p>
       <ul class="wave">
         <li v-for="d in underWay.shown.value" :key="d.deviceId">
-          <b>{{ name(d.deviceId) }}</b>
+          <b>{{ name(d.deviceId) }}</b>{{ ' ' }}
           <span class="faint">wave {{ d.wave }}, {{ words[d.at] }}</span>
         </li>
       </ul>

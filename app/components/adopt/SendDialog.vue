@@ -76,7 +76,7 @@ const changes = useShownRows(
           </h3>
           <details v-for="c in changes.shown.value" :key="c.deviceId" :data-change="c.deviceId">
             <summary>
-              <b>{{ c.name }}</b>
+              <b>{{ c.name }}</b>{{ ' ' }}
               <span class="faint"
                 >{{
                   c.differences.length

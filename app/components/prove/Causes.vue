@@ -10,7 +10,7 @@ defineProps<{ causes: readonly Cause[] }>()
     <ol>
       <li v-for="(c, i) in causes" :key="i" class="keep">
         <p class="text">
-          <b>{{ c.text }}</b>
+          <b>{{ c.text }}</b>{{ ' ' }}
           <span class="faint"
             >explains {{ c.explains.length }}
             {{ c.explains.length === 1 ? 'result' : 'results' }}</span

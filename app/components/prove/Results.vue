@@ -38,8 +38,7 @@ const shape = (r: ProofResult) =>
           ><span class="faint">expected</span> {{ r.test.expected
           }}<template v-if="r.test.subnet">
             in <span class="mono">{{ r.test.address ?? r.test.subnet }}</span></template
-          >
-          <span class="faint">seen</span> <span class="mono">{{ r.observed }}</span></span
+          >{{ ' ' }}<span class="faint">seen</span> <span class="mono">{{ r.observed }}</span></span
         >
         <v-btn
           v-if="r.verdict !== 'as-planned'"

@@ -288,9 +288,8 @@ const cut = (text: string, n: number): string =>
             stroke-width="3"
             :stroke="colour(s.id)"
             :stroke-dasharray="dash(s.id)"
-          />
-        </svg>
-        <span class="mono">{{ s.vlanId }}</span> {{ s.name }}
+          /></svg
+        >{{ ' ' }} <span class="mono">{{ s.vlanId }}</span> {{ s.name }}
       </li>
     </ul>
     <p v-if="loom.loose.length && loom.devices.length" class="faint">
