@@ -7,7 +7,7 @@ export default {
     {
       name: 'no-circle-in-core',
       severity: 'error',
-      from: { path: '^(core|protocol|cli|demo)/' },
+      from: { path: '^(api|core|protocol|cli|demo)/' },
       to: { circular: true },
     },
     {

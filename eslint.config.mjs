@@ -102,6 +102,34 @@ export default ts.config(
     ],
   ),
   walls(
+    ['api/**'],
+    [
+      {
+        group: ['vue', 'nuxt*', '#*', 'h3', 'drizzle-orm*', '**/server/**', '**/app/**'],
+        message: 'what browser and server say to each other is neither of them',
+      },
+    ],
+  ),
+  walls(
+    ['app/**'],
+    [
+      {
+        group: ['**/server/**', '~~/server/**'],
+        message: 'screens ask the routes that api/ describes',
+      },
+    ],
+  ),
+  {
+    files: ['server/**'],
+    ignores: ['server/{http,api,routes,middleware,plugins}/**', '**/*.test.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        { patterns: [{ group: ['h3', '**/http/**'], message: 'services know nothing of HTTP' }] },
+      ],
+    },
+  },
+  walls(
     ['protocol/**'],
     [{ group: ['@mast/*', '**/core/**', '**/server/**'], message: 'the protocol stands alone' }],
   ),

@@ -69,7 +69,7 @@ export default defineNuxtConfig({
     build: { chunkSizeWarningLimit: 1500 },
   },
   nitro: {
-    externals: { inline: ['@mast/core', '@mast/protocol', '@mast/standins'] },
+    externals: { inline: ['@mast/api', '@mast/core', '@mast/protocol', '@mast/standins'] },
     esbuild: { options: { target: 'es2022' } },
     errorHandler: '~~/server/http/errors.ts',
     compressPublicAssets: { gzip: true, brotli: true },

@@ -7,6 +7,7 @@ export default defineConfig({
         test: {
           name: 'unit',
           include: [
+            'api/**/*.test.ts',
             'app/**/*.test.ts',
             'core/**/*.test.ts',
             'protocol/**/*.test.ts',

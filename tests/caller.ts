@@ -3,36 +3,17 @@
  * end.
  */
 
-export class Caller {
-  private cookie = ''
+import { acceptInvitation, Client, invite, readSession, setUp, signIn } from '@mast/api'
+import type { Role } from '@mast/core/roles'
+
+export class Caller extends Client {
   constructor(
-    readonly origin: string,
+    origin: string,
     readonly name: string,
-  ) {}
-
-  get cookies(): string {
-    return this.cookie
+  ) {
+    super(origin)
   }
 
-  async call(
-    method: string,
-    path: string,
-    body?: unknown,
-    headers: Record<string, string> = {},
-  ): Promise<Response> {
-    const response = await fetch(this.origin + path, {
-      method,
-      headers: {
-        ...(this.cookie ? { cookie: this.cookie } : {}),
-        ...(body === undefined ? {} : { 'content-type': 'application/json' }),
-        ...headers,
-      },
-      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-    })
-    const set = response.headers.get('set-cookie')
-    if (set) this.cookie = set.split(';')[0]!
-    return response
-  }
   async status(method: string, path: string, body?: unknown): Promise<number> {
     const response = await this.call(method, path, body)
     await response.body?.cancel()
@@ -43,7 +24,7 @@ export class Caller {
     const response = await fetch(this.origin + path, {
       method,
       headers: {
-        cookie: this.cookie,
+        cookie: this.cookies,
         ...(body === undefined ? {} : { 'content-type': 'application/json' }),
       },
       ...(body === undefined ? {} : { body }),
@@ -64,22 +45,24 @@ export class Caller {
     siteId: string,
     name: string,
     password: string,
-    role: string,
+    role: Role,
   ): Promise<Caller> {
-    const { token } = await owner.read<{ token: string }>(
-      'POST',
-      `/api/sites/${siteId}/invitations`,
-      { role, note: name },
-    )
+    const { token } = await owner.ask(invite, {
+      params: { site: siteId },
+      body: { role, note: name },
+    })
     const caller = new Caller(owner.origin, name)
-    await caller.read('POST', `/api/invitations/${token}`, { newAccount: { name, password } })
+    await caller.ask(acceptInvitation, {
+      params: { token },
+      body: { newAccount: { name, password } },
+    })
     return caller
   }
   /** The first account of a system, made or entered. */
   static async first(origin: string, name: string, password: string): Promise<Caller> {
     const caller = new Caller(origin, name)
-    const { needsSetup } = await caller.read<{ needsSetup: boolean }>('GET', '/api/session')
-    await caller.read('POST', needsSetup ? '/api/setup' : '/api/session', { name, password })
+    const { needsSetup } = await caller.ask(readSession, {})
+    await caller.ask(needsSetup ? setUp : signIn, { body: { name, password } })
     return caller
   }
 }

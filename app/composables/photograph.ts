@@ -1,10 +1,14 @@
+import type { PhotographType } from '@mast/api'
+
 /**
  * A photograph made small enough to send over a thin line: at most so many pixels a side, as JPEG.
  */
 const LONGEST_SIDE_PX = 1600
 const QUALITY = 0.82
 
-export async function photographFrom(file: File): Promise<{ file: string; mediaType: string }> {
+export async function photographFrom(
+  file: File,
+): Promise<{ file: string; mediaType: PhotographType }> {
   const picture = await createImageBitmap(file)
   const scale = Math.min(1, LONGEST_SIDE_PX / Math.max(picture.width, picture.height))
   const canvas = new OffscreenCanvas(

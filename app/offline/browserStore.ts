@@ -2,6 +2,7 @@
  * What the browser keeps, in IndexedDB: plans as last seen, changes and field work that are not
  * sent yet.
  */
+import { pathOf, type Asked, type Endpoint, type Reply } from '@mast/api'
 import { patchesBetween, replayPatches, type SitePlan } from '@mast/core/plan'
 import { database, storeNames } from './database'
 import type { Act } from './fieldQueue'
@@ -156,12 +157,18 @@ export const browserActs = {
 }
 
 /**
- * The answer of a route, fetched where the server answers, else as it was kept.
+ * The answer of a route, fetched where the server answers, else as it was kept; what an earlier
+ * version kept is none where this one does not know it.
  * @throws what the server said, or that nothing is kept.
  */
-export async function answered<T>(path: string, ask: () => Promise<T>): Promise<T> {
+export async function answered<E extends Endpoint>(
+  e: E,
+  asked: Asked<E>,
+  fetch: () => Promise<Reply<E>>,
+): Promise<Reply<E>> {
+  const path = pathOf(e, asked)
   try {
-    const value = await ask()
+    const value = await fetch()
     void database()
       .then((db) => db.put('answers', { path, value: plain(value) }))
       .catch(() => {})
@@ -171,8 +178,9 @@ export async function answered<T>(path: string, ask: () => Promise<T>): Promise<
     const kept = await database()
       .then((db) => db.get('answers', path))
       .catch(() => undefined)
-    if (!kept) throw error
-    return kept.value as T
+    const read = kept && e.reply?.safeParse(kept.value)
+    if (!read?.success) throw error
+    return read.data as Reply<E>
   }
 }
 

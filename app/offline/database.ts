@@ -2,7 +2,8 @@
 import { openDB, type DBSchema, type IDBPDatabase, type OpenDBCallbacks } from 'idb'
 import type { Change, PlanPatch, SitePlan } from '@mast/core/plan'
 import type { Act } from './fieldQueue'
-import type { Base, Held, ServerCopy } from './workingCopy'
+import type { Base } from '@mast/api'
+import type { Held, ServerCopy } from './workingCopy'
 
 /**
  * A site beside its plan, and how many steps lead from the plan that is kept whole to the newest.

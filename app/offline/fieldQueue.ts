@@ -3,6 +3,8 @@
  * each kept until it is acknowledged.
  */
 
+import type { PhotographType } from '@mast/api'
+
 interface Common {
   readonly id: string
   readonly siteId: string
@@ -28,7 +30,7 @@ export type Act =
       readonly stepId: string | null
       readonly text: string
       /** Base64. */ readonly file: string | null
-      readonly mediaType: string | null
+      readonly mediaType: PhotographType | null
     })
 
 export interface ActKeep {

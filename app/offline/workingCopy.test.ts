@@ -11,6 +11,7 @@ import {
   type SitePlan,
   type RevisionSince,
 } from '@mast/core/plan'
+import type { Base } from '@mast/api'
 import {
   asMine,
   baseOf,
@@ -18,7 +19,6 @@ import {
   firstBatch,
   stillDiffers,
   WorkingCopy,
-  type Base,
   type Held,
   type Keep,
   type Kept,
@@ -59,7 +59,7 @@ class Server implements Remote {
       since && this.isKnown(since) ? this.revisions.filter((r) => r.number > since.revision) : null
     return {
       id: 's',
-      role: 'engineer',
+      role: 'engineer' as const,
       revision: this.head,
       plan: this.planAt(this.head),
       revisions: [...this.revisions].reverse(),

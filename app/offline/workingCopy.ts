@@ -27,40 +27,10 @@ import {
   type SitePlan,
   type RevisionSince,
 } from '@mast/core/plan'
+import type { Base, Refusal, SaveReply, SiteReply } from '@mast/api'
 
-export interface RevisionLine {
-  readonly number: number
-  readonly summary: string
-  readonly author: string | null
-  readonly at: string
-}
-export interface ServerCopy {
-  readonly id: string
-  readonly role: string
-  readonly revision: number
-  readonly plan: SitePlan
-  readonly revisions: readonly RevisionLine[]
-}
-/**
- * `since` is null where the server does not have the revision that was asked about: it was set back
- * to an earlier state.
- */
-export interface SiteReply extends ServerCopy {
-  readonly since: readonly RevisionSince[] | null
-}
-export interface SaveReply {
-  readonly revision: number
-  readonly merged: boolean
-  readonly made: readonly { number: number; summary: string; changeId: string; at: string }[]
-}
-/**
- * A revision, and when it was saved: of a server that was set back, another may bear the number by
- * now.
- */
-export interface Base {
-  readonly revision: number
-  readonly at: string | null
-}
+/** A site as the server last gave it. */
+export type ServerCopy = Readonly<Omit<SiteReply, 'since'>>
 
 /**
  * The server's routes. They throw an error with a `status` where the server answered, without one
@@ -126,13 +96,7 @@ export function firstBatch(pending: readonly Change[]): readonly Change[] {
 
 interface Failed {
   readonly status?: number
-  readonly data?: {
-    readonly message?: string
-    readonly data?: {
-      readonly changeId?: string
-      readonly problems?: readonly { reason: string }[]
-    }
-  }
+  readonly data?: Partial<Refusal>
 }
 export const baseOf = ({ revision, revisions }: Omit<ServerCopy, 'plan'>): Base => ({
   revision,

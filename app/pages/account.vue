@@ -1,11 +1,6 @@
 <script setup lang="ts">
-interface Session {
-  id: string
-  agent: string
-  createdAt: string
-  lastSeenAt: string
-  isThis: boolean
-}
+import { changePassword, endOtherSessions, endSession, readSessions, type Session } from '@mast/api'
+
 const session = useSession()
 const sessions = ref<Session[]>([])
 const current = ref('')
@@ -14,7 +9,7 @@ const refused = ref<string | null>(null)
 const said = ref<string | null>(null)
 const read = async (): Promise<void> => {
   try {
-    sessions.value = await ask<Session[]>('/api/account/sessions')
+    sessions.value = await ask(readSessions, {})
   } catch (error) {
     refused.value = errorText(error)
   }
@@ -31,18 +26,17 @@ async function attempt(run: () => Promise<string>): Promise<void> {
 }
 const end = (s: Session): Promise<void> =>
   attempt(async () => {
-    await ask(`/api/account/sessions/${s.id}`, { method: 'DELETE' })
+    await ask(endSession, { params: { id: s.id } })
     return 'That session is ended.'
   })
 const endOthers = (): Promise<void> =>
   attempt(async () => {
-    const { ended } = await ask<{ ended: number }>('/api/account/sessions', { method: 'DELETE' })
+    const { ended } = await ask(endOtherSessions, {})
     return `${ended} ${ended === 1 ? 'session' : 'sessions'} ended.`
   })
 const change = (): Promise<void> =>
   attempt(async () => {
-    await ask('/api/account/password', {
-      method: 'PUT',
+    await ask(changePassword, {
       body: { current: current.value, next: next.value },
     })
     current.value = next.value = ''

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { acceptInvitation, readInvitation, type Reply } from '@mast/api'
 import { stopPath } from '~/composables/stops'
 
 const session = useSession()
@@ -13,7 +14,7 @@ const left = ref<{ name: string; count: number } | null>(null)
 watch(name, () => {
   left.value = null
 })
-const invitation = ref<{ site: string; role: string; note: string } | null>(null)
+const invitation = ref<Reply<typeof readInvitation> | null>(null)
 const token = computed(() =>
   /^[\w-]{43}$/.test(String(route.query.invitation ?? '')) ? String(route.query.invitation) : null,
 )
@@ -25,15 +26,15 @@ useHead({ title: 'Able Mast' })
 onMounted(async () => {
   if (!token.value) return
   try {
-    invitation.value = await ask(`/api/invitations/${token.value}`)
+    invitation.value = await ask(readInvitation, { params: { token: token.value } })
   } catch (error) {
     refused.value = errorText(error)
   }
 })
 
 async function join(newAccount: { name: string; password: string } | null): Promise<void> {
-  const { siteId } = await ask<{ siteId: string }>(`/api/invitations/${token.value}`, {
-    method: 'POST',
+  const { siteId } = await ask(acceptInvitation, {
+    params: { token: token.value! },
     body: { newAccount },
   })
   await session.refresh()

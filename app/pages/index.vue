@@ -1,35 +1,18 @@
 <script setup lang="ts">
-import { sheets, type SheetCount } from '@mast/core/sheets'
-import type { SitePlan } from '@mast/core/plan'
+import {
+  bringInSite,
+  LEAST_PASSPHRASE,
+  openSite,
+  readSite,
+  readSites,
+  removeSite,
+  takeOutSite,
+  type SiteLine,
+} from '@mast/api'
+import { sheets } from '@mast/core/sheets'
 import { stopPath } from '~/composables/stops'
 import { answered } from '~/offline/browserStore'
 
-interface SiteLine {
-  id: string
-  revision: number
-  name: string
-  country: string
-  devices: number
-  segments: number
-  adoptable: number
-  inService: number
-  marks: Record<string, SheetCount>
-  steps: number
-  stepsDone: number
-  nextStep: string | null
-  /** Why its plan could not be looked at. */
-  unread?: string | null
-  /** Its plan is still being looked through. */
-  isLooking?: boolean
-  proof: {
-    at: string
-    revision: number
-    asPlanned: number
-    contradicts: number
-    untested: number
-    proven: boolean
-  } | null
-}
 const site = useSite()
 const field = useField()
 const sites = ref<SiteLine[] | null>(null)
@@ -55,8 +38,8 @@ useHead({ title: 'Sites · Able Mast' })
 const again = useTimeoutFn(() => void read(), 1000, { immediate: false })
 async function read(): Promise<void> {
   try {
-    sites.value = await answered('/api/sites', () =>
-      ask<SiteLine[]>('/api/sites', { timeoutMs: READ_TIMEOUT_MS }),
+    sites.value = await answered(readSites, {}, () =>
+      ask(readSites, {}, { timeoutMs: READ_TIMEOUT_MS }),
     )
   } catch (error) {
     failed.value = errorText(error)
@@ -80,8 +63,7 @@ function next(s: SiteLine): { words: string; path: string } {
 async function open(): Promise<void> {
   refused.value = null
   try {
-    const { id } = await ask<{ id: string }>('/api/sites', {
-      method: 'POST',
+    const { id } = await ask(openSite, {
       body: { name: name.value, ...(like.value ? { plan: await planLike(like.value) } : {}) },
     })
     await navigateTo(stopPath(id, 'survey'))
@@ -94,7 +76,7 @@ async function planLike(siteId: string): Promise<object> {
   const [{ presetFrom }, { formatPrefix, pickSpace, prefix }, { plan }] = await Promise.all([
     import('@mast/core/survey'),
     import('@mast/core/addressing'),
-    ask<{ plan: SitePlan }>(`/api/sites/${siteId}`),
+    ask(readSite, { params: { site: siteId } }),
   ])
   const space = pickSpace(plan.site.addressSpace.map(prefix))
   return presetFrom(plan, name.value, space ? [formatPrefix(space)] : plan.site.addressSpace)
@@ -118,8 +100,7 @@ async function openFromFile(file: File | File[] | null): Promise<void> {
       refused.value = `${chosen.name}, line ${p.line}, column ${p.column}: ${p.reason}`
       return
     }
-    const { id } = await ask<{ id: string }>('/api/sites', {
-      method: 'POST',
+    const { id } = await ask(openSite, {
       body: { name: name.value || parsed.plan.site.name, plan: parsed.plan },
     })
     await navigateTo(stopPath(id, 'survey'))
@@ -132,8 +113,7 @@ const isSiteFile = (text: string): boolean => /^\s*\{\s*"format":\s*"able-mast-s
 async function bringIn(): Promise<void> {
   refused.value = null
   try {
-    const { id } = await ask<{ id: string }>('/api/sites/import', {
-      method: 'POST',
+    const { id } = await ask(bringInSite, {
       body: {
         file: JSON.parse(siteFile.value!) as object,
         passphrase: sealed.value ? passphrase.value : null,
@@ -151,8 +131,8 @@ async function saveFile(): Promise<void> {
   const site_ = saving.value!
   refused.value = null
   try {
-    const file = await ask<object>(`/api/sites/${site_.id}/export`, {
-      method: 'POST',
+    const file = await ask(takeOutSite, {
+      params: { site: site_.id },
       body: { passphrase: passphrase.value || null },
     })
     saveAs(`${site_.id}.site.json`, 'application/json', JSON.stringify(file))
@@ -166,7 +146,7 @@ async function remove(): Promise<void> {
   removing.value = null
   if (!gone) return
   try {
-    await ask(`/api/sites/${gone.id}`, { method: 'DELETE' })
+    await ask(removeSite, { params: { site: gone.id } })
     await read()
   } catch (error) {
     failed.value = errorText(error)
@@ -325,7 +305,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             label="Passphrase for its keys and passwords"
             type="password"
             autocomplete="new-password"
-            hint="At least 10 characters. Left empty, the secrets stay out of the file."
+            :hint="`At least ${LEAST_PASSPHRASE} characters. Left empty, the secrets stay out of the file.`"
             persistent-hint
           />
           <p v-if="refused" class="mark blockers" style="white-space: normal" role="alert">

@@ -5,101 +5,33 @@
 import { fieldFindingsOf } from '@mast/core/field'
 import { answered, browserActs } from '~/offline/browserStore'
 import { FieldQueue, type Act } from '~/offline/fieldQueue'
-import type { Base } from '~/offline/workingCopy'
 import type { ReleasePreview } from '@mast/core/release'
-import type { Cause, ProofCount, ProofResult } from '@mast/core/proof'
-import type { AdoptionState } from '@mast/core/adoption'
 import type { Fault, Snapshot } from '@mast/standins/control'
+import * as api from '@mast/api'
+import type {
+  Asked,
+  DeviceCommand,
+  DeviceEvent,
+  Endpoint,
+  EvidenceLine,
+  EvidenceToSend,
+  ForeignDevice,
+  NoticeName,
+  PhotographType,
+  Proof,
+  Releases,
+  Reply,
+  RollDevice,
+  StepDone,
+} from '@mast/api'
+import type { z } from 'zod'
 
-export interface RollDevice {
-  readonly deviceId: string
-  readonly state: AdoptionState
-  readonly claimed: boolean
-  readonly claimedElsewhere: boolean
-  readonly plannedElsewhere: boolean
-  readonly model: string | null
-  readonly firmware: string | null
-  readonly address: string | null
-  readonly factoryPassword: boolean | null
-  readonly lastHeardAt: string | null
-  readonly changedAt: string
-  readonly configurationMatches: boolean | null
-  /** Absent in what was kept of an earlier version. */
-  readonly callers?: { address: string; hardwareAddress: string; model: string; sinceMs: number }[]
-  /** Absent in what was kept of an earlier version. */
-  readonly release?: number | null
-  readonly isUnsent?: boolean
-  readonly wentBack?: boolean
-  readonly desiredMissing: string[]
-  readonly ports: { name: string; up: boolean; heard: string[] }[]
-  readonly line: { up: boolean; address: string | null } | null
-}
-export interface ForeignDevice {
-  readonly serial: string
-  readonly hardwareAddress: string
-  readonly model: string
-  readonly firmware: string
-  readonly lastHeardAt: string
-  readonly nearest: string | null
-}
-export interface DeviceEvent {
-  readonly deviceId: string
-  readonly at: string
-  readonly fromState: string
-  readonly toState: string
-  readonly event: string
-  readonly detail: string
-}
-export interface StepDone {
-  readonly stepId: string
-  readonly doneAt: string
-  readonly readyAt: string
-  readonly by: string | null
-  readonly note: string
-  /** Not on the server yet; with the reason where it refused. */
+/** A step done; of one that is not on the server yet, with the reason where it refused. */
+export interface StepShown extends StepDone {
   readonly unsent?: { readonly actId: string; readonly refused: string | null }
 }
-export interface EvidenceLine {
-  readonly id: string
-  readonly kind: string
-  readonly at: string
-  readonly who: string | null
-  readonly revision: number
-  readonly stepId: string | null
-  readonly body: { readonly text?: string; readonly deviceId?: string; readonly digest?: string }
-  readonly mediaType: string | null
+export interface EvidenceShown extends EvidenceLine {
   readonly unsent?: { readonly refused: string | null; readonly picture: string | null }
-}
-export interface Proof {
-  readonly id: string
-  readonly at: string
-  readonly revision: number
-  /** That devices had; null where nothing was released. */ readonly release?: number | null
-  readonly body: { results: ProofResult[]; causes: Cause[]; count: ProofCount }
-}
-
-export interface ReleaseLine {
-  readonly number: number
-  readonly revision: number
-  readonly state: 'sending' | 'done' | 'stopped'
-  readonly why: string
-  readonly note: string
-  readonly who: string | null
-  readonly at: string
-  readonly endedAt: string | null
-  readonly wave: number
-  readonly waves: number
-  readonly applyAt: string | null
-}
-export interface Releases {
-  readonly releases: readonly ReleaseLine[]
-  readonly standing: number | null
-  readonly standingRevision: number | null
-  readonly underWay: readonly {
-    readonly deviceId: string
-    readonly wave: number
-    readonly at: 'waits' | 'fetches' | 'holds' | 'tries' | 'kept'
-  }[]
 }
 
 const RETRY_MS = 3000
@@ -149,7 +81,6 @@ export const useField = defineStore('field', () => {
       ? fieldFindingsOf(model.value, {
           devices: devices.value.map((d) => ({
             ...d,
-            callers: d.callers ?? [],
             lastHeardMs: d.lastHeardAt ? ms(d.lastHeardAt) : null,
             changedMs: ms(d.changedAt),
           })),
@@ -161,17 +92,22 @@ export const useField = defineStore('field', () => {
       : [],
   )
 
-  const at = (path: string): string => `/api/sites/${site.id}/${path}`
-  const tell = <T>(
-    path: string,
-    options: { method: 'POST' | 'PUT' | 'DELETE'; body?: object },
-  ): Promise<T> => ask<T>(at(path), options)
-  const read = <T>(path: string): Promise<T> => {
-    const whole = at(path)
-    return answered(whole, () => ask<T>(whole, { timeoutMs: READ_TIMEOUT_MS }))
+  /** What a route of the open site is asked, beside which site it is. */
+  type Of<E extends Endpoint> = Omit<Asked<E>, 'params'> &
+    (E['params'] extends object
+      ? { readonly params: { readonly [N in keyof E['params']]: string | number } }
+      : { readonly params?: undefined })
+  const asked = <E extends Endpoint>(of: Of<E>, siteId: string): Asked<E> =>
+    ({ ...of, params: { ...of.params, site: siteId } }) as unknown as Asked<E>
+  const tell = <E extends Endpoint>(e: E, of: Of<E>, siteId = site.id!): Promise<Reply<E>> =>
+    ask(e, asked(of, siteId))
+  /** What is kept here where the server does not answer. */
+  const read = <E extends Endpoint>(e: E): Promise<Reply<E>> => {
+    const what = asked<E>({} as Of<E>, site.id!)
+    return answered(e, what, () => ask(e, what, { timeoutMs: READ_TIMEOUT_MS }))
   }
 
-  const asDone = (a: Extract<Act, { kind: 'tick' }>): StepDone => ({
+  const asDone = (a: Extract<Act, { kind: 'tick' }>): StepShown => ({
     stepId: a.stepId,
     doneAt: a.at,
     readyAt: new Date(new Date(a.at).getTime() + a.waitMs).toISOString(),
@@ -179,21 +115,21 @@ export const useField = defineStore('field', () => {
     note: a.note,
   })
   /** Steps as they are with what is done here and not sent yet. */
-  const steps = computed<StepDone[]>(() => {
+  const steps = computed<StepShown[]>(() => {
     const taken = new Set(
       acts.value.flatMap((a) => (a.kind === 'untick' && a.refused === null ? [a.stepId] : [])),
     )
     const kept = sentSteps.value.filter((s) => !taken.has(s.stepId))
     const there = new Set(kept.map((s) => s.stepId))
-    const own = acts.value.flatMap((a): StepDone[] =>
+    const own = acts.value.flatMap((a): StepShown[] =>
       a.kind === 'tick' && !there.has(a.stepId)
         ? [{ ...asDone(a), unsent: { actId: a.id, refused: a.refused } }]
         : [],
     )
     return [...kept, ...own]
   })
-  const evidence = computed<EvidenceLine[]>(() => [
-    ...acts.value.flatMap((a): EvidenceLine[] =>
+  const evidence = computed<EvidenceShown[]>(() => [
+    ...acts.value.flatMap((a): EvidenceShown[] =>
       a.kind === 'evidence'
         ? [
             {
@@ -216,26 +152,25 @@ export const useField = defineStore('field', () => {
     ...sentEvidence.value.filter((e) => !acts.value.some((a) => a.id === e.id)),
   ])
   const send = async (act: Act): Promise<void> => {
-    const path = `/api/sites/${act.siteId}`
+    const { siteId, at } = act
     if (act.kind === 'tick')
-      await ask(`${path}/steps/${encodeURIComponent(act.stepId)}`, {
-        method: 'PUT',
-        body: { by: 'person', acknowledged: act.acknowledged, note: act.note, at: act.at },
-      })
-    else if (act.kind === 'untick')
-      await ask(`${path}/steps/${encodeURIComponent(act.stepId)}`, { method: 'DELETE' })
-    else
-      await ask(`${path}/evidence`, {
-        method: 'POST',
-        body: {
-          id: act.id,
-          at: act.at,
-          stepId: act.stepId,
-          text: act.text,
-          kind: act.what,
-          ...(act.what === 'photo' ? { file: act.file, mediaType: act.mediaType } : {}),
+      await tell(
+        api.tickStep,
+        {
+          params: { step: act.stepId },
+          body: { by: 'person', acknowledged: act.acknowledged, note: act.note, at },
         },
-      })
+        siteId,
+      )
+    else if (act.kind === 'untick')
+      await tell(api.untickStep, { params: { step: act.stepId } }, siteId)
+    else await tell(api.keepEvidence, { body: evidenceOf(act) }, siteId)
+  }
+  const evidenceOf = (a: Extract<Act, { kind: 'evidence' }>): EvidenceToSend => {
+    const base = { id: a.id, at: a.at, stepId: a.stepId, text: a.text }
+    return a.what === 'photo'
+      ? { ...base, kind: a.what, file: a.file!, mediaType: a.mediaType! }
+      : { ...base, kind: a.what }
   }
   /**
    * What the server took is true from then on, not only when it is read back: a step does not open
@@ -262,41 +197,46 @@ export const useField = defineStore('field', () => {
     }
   }
   async function readDevices(): Promise<void> {
-    const reply = await read<{
-      devices: RollDevice[]
-      foreign: ForeignDevice[]
-      events: DeviceEvent[]
-    }>('devices')
+    const reply = await read(api.readRoll)
     devices.value = reply.devices
     foreign.value = reply.foreign
     events.value = reply.events
   }
   const readSteps = async (): Promise<void> => {
-    sentSteps.value = await read<StepDone[]>('steps')
+    sentSteps.value = await read(api.readSteps)
   }
   const readEvidence = async (): Promise<void> => {
-    sentEvidence.value = await read<EvidenceLine[]>('evidence')
+    sentEvidence.value = await read(api.readEvidence)
   }
   const readProof = async (): Promise<void> => {
-    proof.value = (await read<{ proof: Proof | null }>('proof')).proof
+    proof.value = (await read(api.readProof)).proof
   }
   const readStandins = async (): Promise<void> => {
-    standins.value = (
-      await ask<{ standins: Snapshot | null }>(at('standins'), {
-        timeoutMs: READ_TIMEOUT_MS,
-      }).catch(() => ({ standins: null }))
-    ).standins
+    const reply = await ask(
+      api.readStandins,
+      { params: { site: site.id! } },
+      { timeoutMs: READ_TIMEOUT_MS },
+    ).catch(() => null)
+    standins.value = reply?.standins ?? null
   }
-
   const readReleases = async (): Promise<void> => {
-    releases.value = await read<Releases>('releases')
+    releases.value = await read(api.readReleases)
   }
 
   async function follow(): Promise<void> {
     if (followed === site.id) return
     unfollow()
     followed = site.id
-    stream = new EventSource(at('events'))
+    const opened = new EventSource(api.pathOf(api.followSite, { params: { site: site.id! } }))
+    stream = opened
+    const on = <N extends NoticeName>(
+      name: N,
+      then: (what: z.output<(typeof api.notices)[N]>) => void,
+    ): void =>
+      opened.addEventListener(name, (e) => {
+        const what = api.notices[name].safeParse(JSON.parse((e as MessageEvent<string>).data))
+        if (what.success) then(what.data as z.output<(typeof api.notices)[N]>)
+      })
     stream.addEventListener('open', () => {
       live.value = true
       void readAll()
@@ -306,30 +246,26 @@ export const useField = defineStore('field', () => {
     stream.addEventListener('error', () => {
       live.value = false
     })
-    stream.addEventListener('now', (e) =>
-      site.compare(JSON.parse((e as MessageEvent<string>).data) as Base),
-    )
-    stream.addEventListener('plan', (e) => {
-      site.heard(
-        (JSON.parse((e as MessageEvent<string>).data) as { revision: number | null }).revision,
-      )
+    on('now', (now) => site.compare(now))
+    on('plan', ({ revision }) => {
+      site.heard(revision)
       void readDevices()
     })
-    stream.addEventListener('devices', () => {
+    on('devices', () => {
       void readDevices()
       if (releases.value?.underWay.length) void readReleases()
     })
-    stream.addEventListener('releases', () => {
+    on('releases', () => {
       void readReleases()
       void readDevices()
     })
-    stream.addEventListener('steps', () => void readSteps())
-    stream.addEventListener('evidence', () => {
+    on('steps', () => void readSteps())
+    on('evidence', () => {
       void readProof()
       void readEvidence()
     })
-    stream.addEventListener('standins', () => void readStandins())
-    stream.addEventListener('ended', () => void streamEnded())
+    on('standins', () => void readStandins())
+    on('ended', () => void streamEnded())
     await queue.load(site.id!)
     await readAll()
     void flush()
@@ -382,12 +318,8 @@ export const useField = defineStore('field', () => {
   const claim = async (deviceId: string, serial: string): Promise<string | undefined> => {
     let notSent: string | null = null
     const refused = await attempt(async () => {
-      notSent = (
-        await tell<{ notSent: string | null }>(`devices/${deviceId}/claim`, {
-          method: 'POST',
-          body: { serial },
-        })
-      ).notSent
+      const reply = await tell(api.claimDevice, { params: { device: deviceId }, body: { serial } })
+      notSent = reply.notSent
       await readDevices()
     })
     return (
@@ -398,30 +330,34 @@ export const useField = defineStore('field', () => {
   /** What sending the plan would do, or why that cannot be said. */
   const previewRelease = async (revision: number): Promise<ReleasePreview | string> => {
     try {
-      return await ask<ReleasePreview>(at(`releases/preview?revision=${revision}`), {
-        timeoutMs: PREVIEW_TIMEOUT_MS,
-      })
+      return await ask(
+        api.previewRelease,
+        { params: { site: site.id! }, query: { revision } },
+        { timeoutMs: PREVIEW_TIMEOUT_MS },
+      )
     } catch (error) {
       return errorText(error)
     }
   }
   const sendRelease = (revision: number, note: string) =>
     attempt(async () => {
-      await tell('releases', { method: 'POST', body: { revision, note } })
+      await tell(api.sendRelease, { body: { revision, note } })
       await Promise.all([readReleases(), readDevices()])
     })
   const stopRelease = (number: number) =>
     attempt(async () => {
-      await tell(`releases/${number}/stop`, { method: 'POST' })
+      await tell(api.stopRelease, { params: { number } })
       await readReleases()
     })
   const giveUp = (deviceId: string) =>
     attempt(async () => {
-      await tell(`devices/${deviceId}/give-up`, { method: 'POST' })
+      await tell(api.giveUpDevice, { params: { device: deviceId } })
       await readDevices()
     })
-  const command = (deviceId: string, what: 'fetch' | 'restart' | 'locate') =>
-    attempt(() => tell(`devices/${deviceId}/command`, { method: 'POST', body: { command: what } }))
+  const command = (deviceId: string, what: DeviceCommand) =>
+    attempt(() =>
+      tell(api.commandDevice, { params: { device: deviceId }, body: { command: what } }),
+    )
   const now = (): { id: string; siteId: string; at: string; tried: false; refused: null } => ({
     id: crypto.randomUUID(),
     siteId: site.id!,
@@ -462,7 +398,7 @@ export const useField = defineStore('field', () => {
     what: 'photo' | 'reading' | 'note',
     stepId: string | null,
     text: string,
-    picture: { file: string; mediaType: string } | null,
+    picture: { file: string; mediaType: PhotographType } | null,
   ): Promise<void> => {
     await queue.add({
       ...now(),
@@ -479,36 +415,32 @@ export const useField = defineStore('field', () => {
   /** Lets the stand-ins do a step; that needs the server. */
   const letStandinsDo = (stepId: string, acknowledged: boolean, note = '') =>
     attempt(async () => {
-      await tell(`steps/${encodeURIComponent(stepId)}`, {
-        method: 'PUT',
+      await tell(api.tickStep, {
+        params: { step: stepId },
         body: { by: 'standins', acknowledged, note },
       })
       await Promise.all([readSteps(), readStandins()])
     })
   const setSpeed = (speed: number) =>
     attempt(async () => {
-      standins.value = (
-        await tell<{ standins: Snapshot }>('standins/clock', { method: 'POST', body: { speed } })
-      ).standins
+      standins.value = (await tell(api.setSpeed, { body: { speed } })).standins
     })
   const setFault = (fault: Fault, on: boolean) =>
     attempt(async () => {
-      await tell('standins/fault', { method: 'POST', body: { fault, on } })
+      await tell(api.setFault, { body: { fault, on } })
       await readStandins()
     })
   const putBack = () =>
     attempt(async () => {
-      await tell('standins', { method: 'DELETE' })
+      await tell(api.putStandinsBack, {})
       await readAll()
     })
   const prove = (only: string[] | null) =>
     attempt(async () => {
-      proof.value = (
-        await tell<{ proof: Proof }>('proof', { method: 'POST', body: { only } })
-      ).proof
+      proof.value = (await tell(api.runProof, { body: { only } })).proof
     })
   const secret = async (ref: string): Promise<string> =>
-    (await ask<{ secret: string }>(at(`secrets/${ref}`))).secret
+    (await tell(api.readSecret, { params: { ref } })).secret
 
   return {
     releases,

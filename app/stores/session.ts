@@ -2,12 +2,9 @@
  * Who is signed in. Without a network, who was when there was one: what can be seen then is only
  * what this browser keeps.
  */
+import { readSession, setUp, signIn, signOut, type Reply } from '@mast/api'
 import { forgetAll, unsentCount } from '~/offline/browserStore'
 
-interface Reply {
-  account: { name: string } | null
-  needsSetup: boolean
-}
 const KEPT = 'mast-account'
 
 export const useSession = defineStore('session', () => {
@@ -17,7 +14,7 @@ export const useSession = defineStore('session', () => {
   /** Whether the server was away when it was asked. */
   const away = ref(false)
 
-  async function take(reply: Reply): Promise<void> {
+  async function take(reply: Reply<typeof readSession>): Promise<void> {
     const before = localStorage.getItem(KEPT)
     // What another account left on this device is not for this one.
     if (reply.account && before !== null && before !== reply.account.name)
@@ -30,7 +27,7 @@ export const useSession = defineStore('session', () => {
   }
   async function refresh(): Promise<void> {
     try {
-      await take(await ask<Reply>('/api/session', { timeoutMs: READ_TIMEOUT_MS }))
+      await take(await ask(readSession, {}, { timeoutMs: READ_TIMEOUT_MS }))
     } catch (error) {
       if ((error as { status?: number }).status !== undefined) throw error
       const name = localStorage.getItem(KEPT)
@@ -50,10 +47,7 @@ export const useSession = defineStore('session', () => {
     return count > 0 ? { name: before, count } : null
   }
   async function enter(kind: 'setup' | 'session', name: string, password: string): Promise<void> {
-    const reply = await ask<{ account: { name: string } }>(`/api/${kind}`, {
-      method: 'POST',
-      body: { name, password },
-    })
+    const reply = await ask(kind === 'setup' ? setUp : signIn, { body: { name, password } })
     await take({ account: reply.account, needsSetup: false })
   }
   // Where another window of this browser enters as somebody else, what this one shows and sends is
@@ -70,7 +64,7 @@ export const useSession = defineStore('session', () => {
     })
   /** Signs out and forgets what this browser kept. */
   async function leave(): Promise<void> {
-    await ask('/api/session', { method: 'DELETE' })
+    await ask(signOut, {})
     localStorage.removeItem(KEPT)
     await forgetAll().catch(() => {})
     account.value = null

@@ -7,13 +7,11 @@ import {
   disputed,
   stillDiffers,
   WorkingCopy,
-  type Base,
   type Held,
-  type RevisionLine,
-  type SaveReply,
+  type Remote,
   type SaveState,
-  type SiteReply,
 } from '~/offline/workingCopy'
+import { readSite, saveChanges, type Base, type RevisionLine } from '@mast/api'
 import { browserKeep } from '~/offline/browserStore'
 import {
   editCall,
@@ -60,20 +58,20 @@ export const useSite = defineStore('site', () => {
   let copy: WorkingCopy | undefined
   let retry: ReturnType<typeof setTimeout> | undefined
 
-  const remote = {
-    fetch: (siteId: string, since: Base | null) => {
-      const known = since
-        ? { since: String(since.revision), ...(since.at ? { at: since.at } : {}) }
-        : {}
-      const query = new URLSearchParams(known).toString()
-      return ask<SiteReply>(`/api/sites/${siteId}${query && `?${query}`}`, {
-        timeoutMs: READ_TIMEOUT_MS,
-      })
-    },
-    save: (siteId: string, base: Base, changes: readonly object[]) =>
-      ask<SaveReply>(`/api/sites/${siteId}/edits`, {
-        method: 'POST',
-        body: { base: base.revision, ...(base.at ? { baseAt: base.at } : {}), changes },
+  const remote: Remote = {
+    fetch: (siteId, since) =>
+      ask(
+        readSite,
+        {
+          params: { site: siteId },
+          query: since ? { since: since.revision, at: since.at ?? undefined } : {},
+        },
+        { timeoutMs: READ_TIMEOUT_MS },
+      ),
+    save: (siteId, base, changes) =>
+      ask(saveChanges, {
+        params: { site: siteId },
+        body: { base: base.revision, baseAt: base.at ?? undefined, changes: [...changes] },
       }),
   }
 

@@ -103,7 +103,7 @@ const stages = [
     run: whole('npx', [
       '--no-install',
       'depcruise',
-      ...['core', 'protocol', 'standins', 'cli', 'demo', 'server', 'app', 'scripts', 'tests'],
+      ...['api', 'core', 'protocol', 'standins', 'cli', 'demo', 'server', 'app', 'scripts', 'tests'],
       ...['--config', '.dependency-cruiser.mjs', '--output-type', 'err'],
     ]),
   },

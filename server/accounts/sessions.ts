@@ -1,22 +1,16 @@
 /**
- * Sessions: a random token in a cookie, its digest in the database. Every session can be seen and
- * ended by its account.
+ * Sessions: a random token that the browser keeps, its digest in the database. Every session can be
+ * seen and ended by its account.
  */
 import { createHash, randomBytes } from 'node:crypto'
 import { and, desc, eq, gt, lt, ne, sql } from 'drizzle-orm'
-import { deleteCookie, getCookie, getRequestHeader, setCookie, type H3Event } from 'h3'
 import { db, inTransaction, type Executor } from '../db/database'
 import { accounts, log, sessions } from '../db/schema'
-import { isSecure } from '../http/secure'
 import { notify } from '../live/notices'
+import { Refused } from '../refusal'
 
-/**
- * Over TLS by a name that browsers take from this host alone, for all of it, and only over TLS (RFC
- * 6265bis 4.1.3.2).
- */
-const cookieName = (event: H3Event): string =>
-  isSecure(event) ? '__Host-mast_session' : 'mast_session'
 const DAYS = 14
+const MOST_AGENT_CHARACTERS = 200
 const SEEN_EVERY_MS = 60_000
 export const digestToken = (token: string): string =>
   createHash('sha256').update(token).digest('hex')
@@ -27,36 +21,32 @@ export interface Account {
   readonly sessionId: string
 }
 
-export async function openSession(event: H3Event, accountId: string): Promise<void> {
+/** Begins a session. Gives the token, which is nowhere else, and when it ends by itself. */
+export async function openSession(
+  accountId: string,
+  agent: string,
+): Promise<{ token: string; expiresAt: Date }> {
   const token = randomBytes(32).toString('base64url')
   const expiresAt = new Date(Date.now() + DAYS * 86_400_000)
-  const agent = (getRequestHeader(event, 'user-agent') ?? '').slice(0, 200)
   await inTransaction(async (tx) => {
     await tx.delete(sessions).where(lt(sessions.expiresAt, new Date()))
-    await tx.insert(sessions).values({ tokenHash: digestToken(token), accountId, agent, expiresAt })
+    await tx.insert(sessions).values({
+      tokenHash: digestToken(token),
+      accountId,
+      agent: agent.slice(0, MOST_AGENT_CHARACTERS),
+      expiresAt,
+    })
     await tx.insert(log).values({ accountId, what: 'Signed in' })
   })
-  setCookie(event, cookieName(event), token, {
-    httpOnly: true,
-    sameSite: 'strict',
-    path: '/',
-    secure: isSecure(event),
-    expires: expiresAt,
-  })
+  return { token, expiresAt }
 }
 
-export async function closeSession(event: H3Event): Promise<void> {
-  const account = await accountOf(event)
-  if (account)
-    await inTransaction((tx) =>
-      endSessions(tx, account.id, eq(sessions.id, account.sessionId), 'Signed out'),
-    )
-  deleteCookie(event, cookieName(event), { path: '/', secure: isSecure(event) })
-}
+export const closeSession = (account: Account): Promise<number> =>
+  inTransaction((tx) =>
+    endSessions(tx, account.id, eq(sessions.id, account.sessionId), 'Signed out'),
+  )
 
-export async function accountOf(event: H3Event): Promise<Account | undefined> {
-  const token = getCookie(event, cookieName(event))
-  if (!token) return undefined
+export async function accountByToken(token: string): Promise<Account | undefined> {
   const [row] = await db()
     .select({
       id: accounts.id,
@@ -77,9 +67,7 @@ export async function accountOf(event: H3Event): Promise<Account | undefined> {
   return account
 }
 
-export const sessionsOf = (
-  account: Account,
-): Promise<{ id: string; agent: string; createdAt: Date; lastSeenAt: Date; isThis: boolean }[]> =>
+export const sessionsOf = (account: Account) =>
   db()
     .select({
       id: sessions.id,
@@ -92,14 +80,17 @@ export const sessionsOf = (
     .where(and(eq(sessions.accountId, account.id), gt(sessions.expiresAt, new Date())))
     .orderBy(desc(sessions.lastSeenAt))
 
-/** Ends one session of an account by its id; false where it has none such. */
-export const endSession = (account: Account, id: string): Promise<boolean> =>
-  inTransaction(
-    async (tx) => (await endSessions(tx, account.id, eq(sessions.id, id), 'Ended a session')) > 0,
+/** @throws Refused where the account has no such session. */
+export async function endOne(account: Account, id: string): Promise<void> {
+  const ended = await inTransaction((tx) =>
+    endSessions(tx, account.id, eq(sessions.id, id), 'Ended a session'),
   )
+  if (ended === 0)
+    throw new Refused('not-there', 'there is no such session; it may have ended already')
+}
 
 /** Ends all sessions of an account but the one that asks. */
-export const endOtherSessions = (at: Executor, account: Account): Promise<number> =>
+export const endOthers = (at: Executor, account: Account): Promise<number> =>
   endSessions(at, account.id, ne(sessions.id, account.sessionId), 'Ended all other sessions')
 
 async function endSessions(

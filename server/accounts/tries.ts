@@ -1,8 +1,7 @@
 /** Slows down guessing, over all server processes: the counts are in the database. */
-import { createError, setResponseHeader, type H3Event } from 'h3'
 import { RateLimiterPostgres, type RateLimiterRes } from 'rate-limiter-flexible'
 import { connections } from '../db/database'
-import { addressOf } from '../http/clientAddress'
+import { Refused } from '../refusal'
 
 const WINDOW_SECONDS = 300
 /**
@@ -27,33 +26,31 @@ function limiter(kind: keyof typeof LIMITS): RateLimiterPostgres {
   return limiters[kind]
 }
 
-async function consume(event: H3Event, ...which: [keyof typeof LIMITS, string][]): Promise<void> {
+async function consume(...which: [keyof typeof LIMITS, string][]): Promise<void> {
   try {
     for (const [kind, key] of which) await limiter(kind).consume(key)
   } catch (error) {
     if (error instanceof Error) throw error
     const seconds = Math.ceil((error as RateLimiterRes).msBeforeNext / 1000)
-    setResponseHeader(event, 'retry-after', seconds)
-    throw createError({
-      statusCode: 429,
-      message: `too many tries; wait ${seconds < 60 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`}`,
-    })
+    const wait = seconds < 60 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`
+    throw new Refused('too-often', `too many tries; wait ${wait}`, undefined, seconds)
   }
 }
 
 /**
  * Counts a look at an invitation that is none. Apart from tries to sign in: it must not keep
  * anybody from that.
- * @throws 429
+ * @throws Refused where there were too many
  */
-export const countLook = (event: H3Event): Promise<void> =>
-  consume(event, ['look', addressOf(event)])
+export const countLook = (address: string): Promise<void> => consume(['look', address])
 
-/** Counts a try. @throws 429 where there were too many. */
-export async function countTry(event: H3Event, name: string): Promise<{ forget(): Promise<void> }> {
-  const address = addressOf(event)
+/** Counts a try. @throws Refused where there were too many. */
+export async function countTry(
+  address: string,
+  name: string,
+): Promise<{ forget(): Promise<void> }> {
   const key = `${address}|${name.toLowerCase()}`
-  await consume(event, ['address', address], ['name', key])
+  await consume(['address', address], ['name', key])
   return {
     forget: async () => {
       await limiter('name').delete(key)

@@ -1,18 +1,20 @@
 /** Claiming by serial, giving up, and commands. */
 import { and, eq, ne } from 'drizzle-orm'
+import type { DeviceCommand } from '@mast/api'
 import { nearestSerial } from '@mast/core/adoption'
 import { own } from '@mast/core/plan'
 import { innermost } from '../db/away'
 import { inTransaction, type Executor } from '../db/database'
 import { deviceCommands, deviceStates, inventory, log, sites } from '../db/schema'
 import { notify } from '../live/notices'
+import { Refused } from '../refusal'
 import { planOf } from '../sites/plans'
 import { callerSilenceMs, callingNow, forgetCallers, lockSerial, type Caller } from './callers'
 import { advance, giveUp, lockDevice, openCommands } from './devices'
 
 const UNIQUE_VIOLATION = '23505'
 
-export type ClaimOutcome = { ok: true } | { ok: false; reason: string }
+const refuse = (reason: string): Refused => new Refused('not-possible', reason)
 
 /**
  * The serial is typed again by the person who claims, off the label; it must be the one in the
@@ -23,30 +25,26 @@ export async function claim(
   deviceId: string,
   typed: string,
   accountId: string,
-): Promise<ClaimOutcome> {
-  return inTransaction(async (tx): Promise<ClaimOutcome> => {
+): Promise<void> {
+  await inTransaction(async (tx) => {
     const { plan } = await planOf(tx, siteId)
     const device = own(plan.devices, deviceId)
-    if (!device) return { ok: false, reason: 'there is no such device in the plan' }
+    if (!device) throw refuse('there is no such device in the plan')
     if (!device.serial)
-      return {
-        ok: false,
-        reason: `${device.name} has no serial in the plan; enter it in Survey first`,
-      }
+      throw refuse(`${device.name} has no serial in the plan; enter it in Survey first`)
     const serial = typed.trim().toUpperCase()
     if (serial !== device.serial) {
       const near = nearestSerial(serial, [device.serial])
-      return {
-        ok: false,
-        reason: near
+      throw refuse(
+        near
           ? `${serial} differs from the plan's ${device.serial} in ${near.distance} ` +
-            `${near.distance === 1 ? 'place' : 'places'}; read the label again`
+              `${near.distance === 1 ? 'place' : 'places'}; read the label again`
           : `${serial} is not the serial of ${device.name}; the plan has ${device.serial}`,
-      }
+      )
     }
     await lockSerial(tx, serial)
     const row = await lockDevice(tx, siteId, deviceId)
-    if (row.claimedSerial !== null) return { ok: true }
+    if (row.claimedSerial !== null) return
     const [site] = await tx
       .select({ clockSpeed: sites.clockSpeed })
       .from(sites)
@@ -57,7 +55,7 @@ export async function claim(
       .from(inventory)
       .where(and(eq(inventory.serial, serial), ne(inventory.siteId, siteId)))
     const doubt = await doubtOf(tx, siteId, serial, calling, others.length)
-    if (doubt) return { ok: false, reason: doubt }
+    if (doubt) throw refuse(doubt)
     // Who called once and is silent now is nobody to bind to; then it is the first that calls.
     const moved = await advance(
       tx,
@@ -66,7 +64,7 @@ export async function claim(
       { claimedSerial: serial, claimSecretDigest: calling[0]?.claimSecretDigest ?? null },
       `claimed as ${serial}`,
     )
-    if (!moved.ok) return moved
+    if (!moved.ok) throw refuse(moved.reason)
     await forgetCallers(tx, serial)
     // In the order of the sites: two claims that tell each other must not wait for each other.
     const entries = [
@@ -80,10 +78,9 @@ export async function claim(
     for (const entry of entries.sort((a, b) => (a.siteId < b.siteId ? -1 : 1)))
       await tx.insert(log).values(entry)
     for (const other of others) await notify(tx, { site: other.siteId, topic: 'devices' })
-    return { ok: true }
   }).catch((error: unknown) => {
     if ((innermost(error) as { code?: string }).code === UNIQUE_VIOLATION)
-      return { ok: false, reason: 'another site claimed it just now; look again' }
+      throw refuse('another site claimed it just now; look again')
     throw error
   })
 }
@@ -116,24 +113,20 @@ async function doubtOf(
   return undefined
 }
 
-export async function giveUpDevice(
+export async function giveUpByHand(
   siteId: string,
   deviceId: string,
   accountId: string,
-): Promise<ClaimOutcome> {
-  return inTransaction(async (tx): Promise<ClaimOutcome> => {
+): Promise<void> {
+  await inTransaction(async (tx) => {
     const [known] = await tx
       .select({ deviceId: deviceStates.deviceId })
       .from(deviceStates)
       .where(and(eq(deviceStates.siteId, siteId), eq(deviceStates.deviceId, deviceId)))
-    if (!known)
-      return {
-        ok: false,
-        reason: 'nothing was ever heard of this device; there is nothing to give up',
-      }
+    if (!known) throw refuse('nothing was ever heard of this device; there is nothing to give up')
     const moved = await giveUp(tx, await lockDevice(tx, siteId, deviceId), 'given up')
-    if (moved.ok) await tx.insert(log).values({ siteId, accountId, what: `Gave up ${deviceId}` })
-    return moved.ok ? { ok: true } : moved
+    if (!moved.ok) throw refuse(moved.reason)
+    await tx.insert(log).values({ siteId, accountId, what: `Gave up ${deviceId}` })
   })
 }
 
@@ -143,18 +136,16 @@ const MOST_OPEN_COMMANDS = 16
 export async function command(
   siteId: string,
   deviceId: string,
-  what: 'fetch' | 'restart' | 'locate',
+  what: DeviceCommand,
   accountId: string,
-): Promise<ClaimOutcome> {
-  return inTransaction(async (tx): Promise<ClaimOutcome> => {
+): Promise<void> {
+  await inTransaction(async (tx) => {
     const { plan } = await planOf(tx, siteId)
-    if (!own(plan.devices, deviceId))
-      return { ok: false, reason: 'there is no such device in the plan' }
+    if (!own(plan.devices, deviceId)) throw refuse('there is no such device in the plan')
     if ((await openCommands(tx, siteId, deviceId)).length >= MOST_OPEN_COMMANDS)
-      return { ok: false, reason: `${MOST_OPEN_COMMANDS} commands wait for its next call already` }
+      throw refuse(`${MOST_OPEN_COMMANDS} commands wait for its next call already`)
     await tx.insert(deviceCommands).values({ siteId, deviceId, command: what })
     await tx.insert(log).values({ siteId, accountId, what: `Told ${deviceId} to ${what}` })
     await notify(tx, { site: siteId, topic: 'devices' })
-    return { ok: true }
   })
 }

@@ -26,7 +26,7 @@ import {
   type DeviceRow,
 } from './devices'
 import { firmwareDigest, firmwareImage } from './firmware'
-import { Unauthorised } from './refusals'
+import { unauthorised } from './refusals'
 import type { ReportEvent, Written } from './reports'
 
 /**
@@ -140,7 +140,7 @@ async function helloUnderAClaim(
 }
 
 /**
- * @throws Unauthorised where the serial is not claimed or the secret is not the one that was heard
+ * @throws Refused where the serial is not claimed or the secret is not the one that was heard
  * when it was.
  */
 export async function issueToken(serial: string, claimSecret: string): Promise<string> {
@@ -151,7 +151,7 @@ export async function issueToken(serial: string, claimSecret: string): Promise<s
       .where(eq(deviceStates.claimedSerial, serial))
       .for('update')
     const digest = createHash('sha256').update(claimSecret).digest('hex')
-    if (!found || found.claimSecretDigest !== digest) throw new Unauthorised()
+    if (!found || found.claimSecretDigest !== digest) throw unauthorised()
     const token = randomBytes(32).toString('base64url')
     await tx
       .update(deviceStates)
@@ -167,11 +167,11 @@ async function byToken(tx: Executor, token: string): Promise<DeviceRow> {
     .from(deviceStates)
     .where(eq(deviceStates.tokenHash, digestToken(token)))
     .for('update')
-  if (!row) throw new Unauthorised()
+  if (!row) throw unauthorised()
   return row
 }
 
-/** The device that a token is of, and where its site is. @throws Unauthorised */
+/** The device that a token is of, and where its site is. @throws Refused */
 async function deviceOfToken(token: string): Promise<{
   siteId: string
   deviceId: string
@@ -192,8 +192,8 @@ async function deviceOfToken(token: string): Promise<{
     .from(deviceStates)
     .innerJoin(sites, eq(sites.id, deviceStates.siteId))
     .where(eq(deviceStates.tokenHash, digestToken(token)))
-  if (!known) throw new Unauthorised()
-  return { ...known, state: known.state as AdoptionState }
+  if (!known) throw unauthorised()
+  return known
 }
 
 /**
@@ -203,8 +203,8 @@ async function deviceOfToken(token: string): Promise<{
 export async function desiredFor(token: string, runs: string | null): Promise<Desired | null> {
   const { siteId, deviceId, state, claimed, firmware, head } = await deviceOfToken(token)
   const device = own((await planAt(db(), siteId, head)).devices, deviceId)
-  if (!device || claimed !== device.serial) throw new Unauthorised()
-  const target = await targetOf(siteId, deviceId)
+  if (!device || claimed !== device.serial) throw unauthorised()
+  const target = await targetOf(db(), siteId, deviceId)
   const told = target && toldBy(target)
   const runsAll =
     told !== undefined && told !== null && runs === told.digest && firmware === told.firmware
@@ -254,7 +254,7 @@ export async function firmwareFor(
   version: string,
 ): Promise<Buffer | undefined> {
   const { siteId, deviceId } = await deviceOfToken(token)
-  const target = await targetOf(siteId, deviceId)
+  const target = await targetOf(db(), siteId, deviceId)
   const told = target && toldBy(target)
   return told && told.profileId === profileId && told.firmware === version
     ? firmwareImage(profileId, version)

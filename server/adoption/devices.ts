@@ -2,6 +2,7 @@
  * Device states in the database: every change goes through the machine in core/adoption and leaves
  * an event.
  */
+import type { ForeignDevice, RollDevice } from '@mast/api'
 import { and, asc, desc, eq, inArray, isNotNull, isNull, lt, ne, sql } from 'drizzle-orm'
 import {
   nearestSerial,
@@ -10,7 +11,6 @@ import {
   type AdoptionState,
   type DesiredOutcome,
 } from '@mast/core/adoption'
-import type { DeviceFacts } from '@mast/core/field'
 import { own, type SitePlan } from '@mast/core/plan'
 import { siteModel, type SiteModel } from '@mast/core/topology'
 import { db, inTransaction, type Executor } from '../db/database'
@@ -23,7 +23,7 @@ import {
   sites,
   stepsDone,
 } from '../db/schema'
-import { siteIsGone } from '../http/gone'
+import { siteIsGone } from '../refusal'
 import { notify } from '../live/notices'
 import { planAt } from '../sites/plans'
 import { callersOf, callerSilenceMs, sweepCallers } from './callers'
@@ -68,7 +68,7 @@ export async function advance(
   changes: Partial<DeviceRow> = {},
   detail = '',
 ): Promise<{ ok: true; state: AdoptionState } | { ok: false; reason: string }> {
-  const from = row.state as AdoptionState
+  const from = row.state
   const outcome = transition(from, event, row.claimedSerial !== null)
   if (!outcome.ok) return outcome
   const set = {
@@ -168,59 +168,10 @@ export const giveUp = (tx: Executor, row: DeviceRow, why: string): ReturnType<ty
   )
 
 /**
- * What screens show of a device: the facts that findings are made of, and what only a person reads.
- */
-export interface DeviceView extends Pick<
-  DeviceFacts,
-  | 'deviceId'
-  | 'state'
-  | 'claimed'
-  | 'claimedElsewhere'
-  | 'plannedElsewhere'
-  | 'callers'
-  | 'model'
-  | 'firmware'
-  | 'factoryPassword'
-  | 'configurationMatches'
-> {
-  readonly address: string | null
-  readonly lastHeardAt: string | null
-  readonly changedAt: string
-  readonly desiredMissing: readonly string[]
-  /** The release that it is told; null where nothing was released for it. */
-  readonly release: number | null
-  /** Whether the plan wants something else on it by now than what was released. */
-  readonly isUnsent: boolean
-  /** Whether it went back by itself from what was last released. */
-  readonly wentBack: boolean
-  readonly ports: readonly { name: string; up: boolean; heard: string[] }[]
-  readonly line: { up: boolean; address: string | null } | null
-}
-export interface ForeignView {
-  readonly serial: string
-  readonly hardwareAddress: string
-  readonly model: string
-  readonly firmware: string
-  readonly lastHeardAt: string
-  readonly nearest: string | null
-}
-
-/**
  * What the controller knows of every adoptable device of a site, and the strangers that look like
  * one of them.
  */
-export async function rollOf(siteId: string): Promise<{
-  devices: DeviceView[]
-  foreign: ForeignView[]
-  events: {
-    deviceId: string
-    at: Date
-    fromState: string
-    toState: string
-    event: string
-    detail: string
-  }[]
-}> {
+export async function rollOf(siteId: string) {
   const { head, secretsVersion, clockSpeed } = await versionOf(siteId)
   const model = siteModel(await planAt(db(), siteId, head))
   const adoptable = model.devices.filter((d) => model.profileOf(d.id).adoptable)
@@ -233,7 +184,7 @@ export async function rollOf(siteId: string): Promise<{
   const targets = await targetsOf(db(), siteId)
   const serials = model.devices.flatMap((d) => d.serial ?? [])
   const elsewhere = await serialsElsewhere(siteId, serials)
-  const calling = new Map<string, DeviceView['callers']>()
+  const calling = new Map<string, RollDevice['callers']>()
   const since = Date.now() - callerSilenceMs(clockSpeed)
   for (const c of await callersOf(serials))
     if (c.lastHeardAt.getTime() > since)
@@ -246,7 +197,7 @@ export async function rollOf(siteId: string): Promise<{
           sinceMs: c.firstHeardAt.getTime(),
         },
       ])
-  const devices: DeviceView[] = []
+  const devices: RollDevice[] = []
   for (const [i, d] of adoptable.entries()) {
     // Others get their turn: of thousands, each is worked out once for a revision.
     if (i % 50 === 49) await new Promise((r) => setImmediate(r))
@@ -256,11 +207,9 @@ export async function rollOf(siteId: string): Promise<{
     const told = target && toldBy(target)
     // While its wave loads it may run either.
     const isBefore = target?.state === 'open' ? target.before : null
-    const report = row?.report as
-      { ports?: DeviceView['ports']; line?: DeviceView['line'] } | null | undefined
     devices.push({
       deviceId: d.id,
-      state: (row?.state ?? 'planned') as AdoptionState,
+      state: row?.state ?? 'planned',
       claimed: row?.claimedSerial != null,
       claimedElsewhere: d.serial !== null && elsewhere.claimed.has(d.serial),
       plannedElsewhere: d.serial !== null && elsewhere.planned.has(d.serial),
@@ -290,8 +239,8 @@ export async function rollOf(siteId: string): Promise<{
         targets.size > 0 &&
         (told?.digest !== desired.desired.digest ||
           told.firmware !== model.profileOf(d.id).firmware.wanted),
-      ports: report?.ports ?? [],
-      line: report?.line ?? null,
+      ports: row?.report?.ports ?? [],
+      line: row?.report?.line ?? null,
     })
   }
   const events = await db()
@@ -334,7 +283,7 @@ async function serialsElsewhere(
 }
 
 /** Callers with a serial of no plan that look like a device of this one. */
-async function foreignTo(model: SiteModel, serials: readonly string[]): Promise<ForeignView[]> {
+async function foreignTo(model: SiteModel, serials: readonly string[]): Promise<ForeignDevice[]> {
   const addresses = new Set(model.devices.flatMap((d) => d.hardwareAddress ?? []))
   const strangers = await db()
     .select()
@@ -343,7 +292,7 @@ async function foreignTo(model: SiteModel, serials: readonly string[]): Promise<
     .orderBy(desc(callers.lastHeardAt))
     .limit(500)
   const seen = new Set<string>()
-  return strangers.flatMap((f): ForeignView[] => {
+  return strangers.flatMap((f): ForeignDevice[] => {
     const near =
       nearestSerial(f.serial, serials)?.serial ??
       model.devices.find((d) => d.hardwareAddress === f.hardwareAddress)?.serial ??

@@ -15,7 +15,7 @@ import { deviceStates, targets } from '../db/schema'
 import { settleWentBack, toldBy, type Target } from '../releases/targets'
 import { moveWave } from '../releases/waves'
 import { REPORT_SECONDS } from './devices'
-import { Replayed, Unauthorised } from './refusals'
+import { replayed, unauthorised } from './refusals'
 
 const MOST_IN_ONE = 500
 
@@ -63,12 +63,12 @@ async function mustBeKnown(tokenHash: string): Promise<void> {
     .select({ siteId: deviceStates.siteId })
     .from(deviceStates)
     .where(eq(deviceStates.tokenHash, tokenHash))
-  if (!row) throw new Unauthorised()
+  if (!row) throw unauthorised()
   if (known.size >= MOST_KNOWN) known.delete(known.values().next().value!)
   known.add(tokenHash)
 }
 
-/** The token of a report, checked before anything else of it is read. @throws Unauthorised */
+/** The token of a report, checked before anything else of it is read. @throws Refused */
 export async function reporter(token: string): Promise<string> {
   const tokenHash = digestToken(token)
   await mustBeKnown(tokenHash)
@@ -114,8 +114,8 @@ async function settleBatch(batch: readonly Waiting[]): Promise<void> {
     const row = rows.get(w.tokenHash)
     if (!row) {
       known.delete(w.tokenHash)
-      w.failed(new Unauthorised())
-    } else if (row.sequence >= w.report.sequence) w.failed(new Replayed())
+      w.failed(unauthorised())
+    } else if (row.sequence >= w.report.sequence) w.failed(replayed())
     else w.done(row)
   }
 }
@@ -170,7 +170,7 @@ export type ReportEvent = 'hello' | 'report-loading' | 'report-matching' | 'repo
 /**
  * Writes a report and gives what it says to the machine, and to the release under way, where that
  * changes anything.
- * @throws Unauthorised for an unknown token, Replayed where the sequence does not count up.
+ * @throws Refused for an unknown token, and where the sequence does not count up.
  */
 export async function takeReport(
   tokenHash: string,

@@ -1,8 +1,8 @@
-import { closeSession } from '../accounts/sessions'
-import { openRoute } from '../http/handlers'
+import { signOut } from '@mast/api'
+import { route } from '../http/route'
+import { endThisSession } from '../http/session'
 
-/** Signs out. */
-export default openRoute(undefined, async ({ event }) => {
-  await closeSession(event)
+export default route(signOut, async ({ event }) => {
+  await endThisSession(event)
   return {}
 })

@@ -1,9 +1,9 @@
-import { needsSetup } from '../accounts/needsSetup'
-import { accountOf } from '../accounts/sessions'
-import { openRoute } from '../http/handlers'
+import { readSession } from '@mast/api'
+import { needsSetup } from '../accounts/accounts'
+import { route } from '../http/route'
+import { accountOf } from '../http/session'
 
-/** Who is signed in, and whether the first account is still to be made. */
-export default openRoute(undefined, async ({ event }) => {
+export default route(readSession, async ({ event }) => {
   const account = await accountOf(event)
   if (account) return { account: { name: account.name }, needsSetup: false }
   return { account: null, needsSetup: await needsSetup() }

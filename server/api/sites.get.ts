@@ -1,5 +1,5 @@
-import { signedInRoute } from '../http/handlers'
+import { readSites } from '@mast/api'
+import { route } from '../http/route'
 import { drawerOf } from '../sites/drawer'
 
-/** The drawer: every site of the account with how far it is. */
-export default signedInRoute(undefined, ({ account }) => drawerOf(account.id))
+export default route(readSites, ({ account }) => drawerOf(account.id))

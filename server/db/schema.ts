@@ -1,5 +1,9 @@
 /** Tables. The plan is a document in `revisions`; everything that happens to a site is rows. */
+import type { EvidenceLine, Proof } from '@mast/api'
+import { adoptionStates } from '@mast/core/adoption'
+import type { PlanPatch } from '@mast/core/plan'
 import { roles } from '@mast/core/roles'
+import type { Report } from '@mast/protocol'
 import { sql } from 'drizzle-orm'
 import type { WaveTimes } from '@mast/core/release'
 import {
@@ -21,6 +25,9 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core'
+
+/** Of proofs; of what people keep; and of what came with a site out of a file, its trail. */
+export type EvidenceBody = Proof['body'] | (EvidenceLine['body'] & { trail?: unknown })
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
@@ -70,6 +77,8 @@ export const sites = pgTable('sites', {
   createdAt: at('created_at').notNull().defaultNow(),
 })
 
+export type Site = typeof sites.$inferSelect
+
 export const members = pgTable(
   'members',
   {
@@ -118,9 +127,9 @@ export const revisions = pgTable(
     /** Version of the plan document that the patches are for. */
     version: integer('version').notNull(),
     /** The whole plan; null where it follows from one before by patches. */
-    document: jsonb('document'),
-    patches: jsonb('patches').notNull(),
-    inverse: jsonb('inverse').notNull(),
+    document: jsonb('document').$type<object>(),
+    patches: jsonb('patches').$type<readonly PlanPatch[]>().notNull(),
+    inverse: jsonb('inverse').$type<readonly PlanPatch[]>().notNull(),
     summary: text('summary').notNull(),
     authorId: uuid('author_id').references(() => accounts.id, { onDelete: 'set null' }),
     /**
@@ -178,7 +187,7 @@ export const deviceStates = pgTable(
   {
     siteId: siteRef(),
     deviceId: text('device_id').notNull(),
-    state: text('state').notNull().default('planned'),
+    state: text('state', { enum: adoptionStates }).notNull().default('planned'),
     /** Set from the claim on; no two claims of one serial. */
     claimedSerial: text('claimed_serial').unique(),
     claimSecretDigest: text('claim_secret_digest'),
@@ -190,7 +199,7 @@ export const deviceStates = pgTable(
     configurationDigest: text('configuration_digest'),
     address: inet('address'),
     factoryPassword: boolean('factory_password'),
-    report: jsonb('report'),
+    report: jsonb('report').$type<Pick<Report, 'ports' | 'line'>>(),
     lastHeardAt: at('last_heard_at'),
     changedAt: at('changed_at').notNull().defaultNow(),
   },
@@ -376,7 +385,7 @@ export const evidence = pgTable(
     whoName: text('who_name'),
     /** The step of the run sheet that it belongs to, if any. */
     stepId: text('step_id'),
-    body: jsonb('body').notNull(),
+    body: jsonb('body').$type<EvidenceBody>().notNull(),
     /** The octets of a photograph. */
     file: bytea('file'),
     mediaType: text('media_type'),

@@ -2,55 +2,30 @@
  * Evidence from the field: photographs, readings and notes, with their time, kept once however
  * often they are sent.
  */
+import { MOST_PHOTOGRAPH_OCTETS, type EvidenceLine, type NewEvidence } from '@mast/api'
 import { and, desc, eq, ne, sql } from 'drizzle-orm'
-import { z } from 'zod'
 import { db, inTransaction } from '../db/database'
 import { accounts, evidence, log } from '../db/schema'
 import { notify } from '../live/notices'
-import { doneAtSchema } from '../steps/steps'
-import { isPhotograph, photographTypes } from './photograph'
+import { Refused } from '../refusal'
+import { isPhotograph } from './photograph'
 
-/** Largest photograph, octets; the browser makes them smaller before it sends them. */
-export const MAX_FILE_BYTES = 3 * 1024 * 1024
-export const MAX_BODY_BYTES = Math.ceil((MAX_FILE_BYTES * 4) / 3) + 8192
-
-const base = {
-  id: z.uuid(),
-  at: doneAtSchema,
-  stepId: z.string().max(160).nullable(),
-  text: z.string().max(2000),
-}
-export const evidenceSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.enum(['note', 'reading']), ...base }),
-  z
-    .strictObject({
-      kind: z.literal('photo'),
-      ...base,
-      mediaType: z.enum(photographTypes as [string, ...string[]]),
-      file: z
-        .base64()
-        .transform((t) => Buffer.from(t, 'base64'))
-        .refine((b) => b.length <= MAX_FILE_BYTES, 'a photograph is at most 3 MiB'),
-    })
-    .refine(
-      (e) => Buffer.isBuffer(e.file) && isPhotograph(e.file, e.mediaType),
-      'the file is not a picture of the kind that it claims to be',
-    ),
-])
-export type NewEvidence = z.infer<typeof evidenceSchema>
+/** Of a request with the largest photograph in base64, and what stands beside it. */
+export const MOST_BODY_OCTETS = Math.ceil((MOST_PHOTOGRAPH_OCTETS * 4) / 3) + 8192
 
 /** What a site keeps at the most: pieces, and octets of photographs. */
 const MOST_PIECES = 10_000
 const MOST_OCTETS = 2 * 1024 ** 3
 
-/** Kept once, however often it is sent. Undefined, or why there is no room for it. */
-export async function keepEvidence(
+/** Kept once, however often it is sent. @throws Refused where there is no room for it. */
+export async function keep(
   siteId: string,
   revision: number,
   accountId: string,
   given: NewEvidence,
-): Promise<string | undefined> {
-  return inTransaction(async (tx) => {
+): Promise<void> {
+  const photo = given.kind === 'photo' ? photograph(given) : {}
+  await inTransaction(async (tx) => {
     const [there] = await tx
       .select({
         pieces: sql<number>`count(*)::int`,
@@ -59,12 +34,12 @@ export async function keepEvidence(
       .from(evidence)
       .where(eq(evidence.siteId, siteId))
     if (there!.pieces >= MOST_PIECES || Number(there!.octets) >= MOST_OCTETS)
-      return (
+      throw new Refused(
+        'not-possible',
         `this site keeps ${there!.pieces} pieces of evidence, ` +
-        `${Math.ceil(Number(there!.octets) / 1024 ** 2)} MiB of photographs; the most are ` +
-        `${MOST_PIECES} and ${MOST_OCTETS / 1024 ** 2} MiB`
+          `${Math.ceil(Number(there!.octets) / 1024 ** 2)} MiB of photographs; the most are ` +
+          `${MOST_PIECES} and ${MOST_OCTETS / 1024 ** 2} MiB`,
       )
-    const photo = given.kind === 'photo' ? { file: given.file, mediaType: given.mediaType } : {}
     const [made] = await tx
       .insert(evidence)
       .values({
@@ -81,7 +56,7 @@ export async function keepEvidence(
       })
       .onConflictDoNothing()
       .returning({ id: evidence.id })
-    if (!made) return undefined
+    if (!made) return
     await tx.insert(log).values({
       siteId,
       accountId,
@@ -90,8 +65,20 @@ export async function keepEvidence(
         `${given.text ? `: ${given.text.slice(0, 120)}` : ''}`,
     })
     await notify(tx, { site: siteId, topic: 'evidence' })
-    return undefined
   })
+}
+
+/** The picture of what was sent. @throws Refused where it is none. */
+function photograph({ file, mediaType }: Extract<NewEvidence, { kind: 'photo' }>): {
+  file: Buffer
+  mediaType: string
+} {
+  const octets = Buffer.from(file, 'base64')
+  if (octets.length > MOST_PHOTOGRAPH_OCTETS)
+    throw new Refused('invalid', 'a photograph is at most 3 MiB')
+  if (!isPhotograph(octets, mediaType))
+    throw new Refused('invalid', 'the file is not a picture of the kind that it claims to be')
+  return { file: octets, mediaType }
 }
 
 /** All evidence but proofs, which have a route of their own; without the octets of photographs. */
@@ -100,14 +87,12 @@ export const evidenceOf = (siteId: string) =>
     .select({
       id: evidence.id,
       kind: evidence.kind,
-      source: evidence.source,
       at: evidence.at,
       revision: evidence.revision,
       who: sql<string | null>`coalesce(${accounts.name}, ${evidence.whoName})`,
       stepId: evidence.stepId,
-      body: evidence.body,
+      body: sql<EvidenceLine['body']>`${evidence.body}`,
       mediaType: evidence.mediaType,
-      bytes: sql<number | null>`octet_length(${evidence.file})`,
     })
     .from(evidence)
     .leftJoin(accounts, eq(accounts.id, evidence.accountId))
@@ -118,10 +103,11 @@ export const evidenceOf = (siteId: string) =>
 export async function photographOf(
   siteId: string,
   id: string,
-): Promise<{ file: Buffer; mediaType: string } | undefined> {
+): Promise<{ file: Buffer; mediaType: string }> {
   const [row] = await db()
     .select({ file: evidence.file, mediaType: evidence.mediaType })
     .from(evidence)
     .where(and(eq(evidence.siteId, siteId), eq(evidence.id, id)))
-  return row?.file && row.mediaType ? { file: row.file, mediaType: row.mediaType } : undefined
+  if (!row?.file || !row.mediaType) throw new Refused('not-there', 'there is no such photograph')
+  return { file: row.file, mediaType: row.mediaType }
 }

@@ -1,19 +1,12 @@
-/**
- * Reading of request bodies with bounds on size, time and depth. What PostgreSQL cannot hold as
- * text does not come in.
- */
+/** Reading of request bodies with bounds on size and time. */
 import type { IncomingMessage } from 'node:http'
 import { createError, isError, type H3Event } from 'h3'
-import type { z } from 'zod'
-import { isPlainText } from './text'
+import { parseJson } from '../given/json'
 
 export interface Bounds {
   readonly maxBytes: number
   readonly maxMs: number
 }
-
-/** No request of ours is nested deeper; what walks a body may do so without looking. */
-const MAX_DEPTH = 64
 
 /**
  * @throws 413 beyond the size, 408 beyond the time, 415 where it does not say that it is JSON. What
@@ -94,70 +87,5 @@ function collected(request: IncomingMessage, bounds: Bounds): Promise<Buffer> {
   })
 }
 
-/**
- * @throws 400 where it is not UTF-8, not JSON, nested too deep, or has text that nothing can keep.
- */
-export function parseJson(octets: Uint8Array): unknown {
-  const refuse = (message: string): never => {
-    throw createError({ statusCode: 400, message })
-  }
-  let text: string
-  try {
-    text = new TextDecoder('utf-8', { fatal: true }).decode(octets)
-  } catch {
-    return refuse('the body is not UTF-8')
-  }
-  if (depthOf(text) > MAX_DEPTH) return refuse(`the body is nested deeper than ${MAX_DEPTH}`)
-  let value: unknown
-  try {
-    value = JSON.parse(text)
-  } catch {
-    return refuse('the body is not JSON')
-  }
-  // Only an escape can bring in what UTF-8 cannot.
-  if (text.includes('\\u') && !hasPlainTextOnly(value))
-    return refuse('a text in the body has a NUL or half a character (a lone surrogate)')
-  return value
-}
-
 export const readJson = async (event: H3Event, bounds: Bounds): Promise<unknown> =>
   parseJson(await readOctets(event, bounds))
-
-/** How deep brackets open, outside of strings. */
-function depthOf(text: string): number {
-  let depth = 0
-  let most = 0
-  for (let i = 0; i < text.length; i++) {
-    const c = text.charCodeAt(i)
-    if (c === 0x22) {
-      for (i++; i < text.length; i++) {
-        const s = text.charCodeAt(i)
-        if (s === 0x5c) i++
-        else if (s === 0x22) break
-      }
-    } else if (c === 0x7b || c === 0x5b) {
-      if (++depth > most) most = depth
-    } else if (c === 0x7d || c === 0x5d) depth--
-  }
-  return most
-}
-
-function hasPlainTextOnly(value: unknown): boolean {
-  if (typeof value === 'string') return isPlainText(value)
-  if (Array.isArray(value)) return value.every(hasPlainTextOnly)
-  if (typeof value === 'object' && value !== null)
-    return Object.entries(value).every(([key, v]) => isPlainText(key) && hasPlainTextOnly(v))
-  return true
-}
-
-export function validated<T>(schema: z.ZodType<T>, value: unknown): T {
-  const result = schema.safeParse(value)
-  if (result.success) return result.data
-  throw createError({
-    statusCode: 400,
-    message: 'the request is not valid',
-    data: {
-      problems: result.error.issues.slice(0, 20).map((i) => ({ path: i.path, reason: i.message })),
-    },
-  })
-}

@@ -3,7 +3,6 @@
  * detail.
  */
 import {
-  createError,
   getRequestHeader,
   setResponseHeader,
   setResponseStatus,
@@ -12,8 +11,9 @@ import {
 } from 'h3'
 import type { z } from 'zod'
 import { MAX_BODY_BYTES, MAX_OPEN_BODY_BYTES } from '@mast/protocol'
-import { Replayed, Unauthorised } from '../adoption/refusals'
-import { readJson, validated } from './body'
+import { unauthorised } from '../adoption/refusals'
+import { validated } from '../given/validated'
+import { readJson } from './body'
 import { soon } from './soon'
 import { taking } from './taking'
 
@@ -21,20 +21,10 @@ const MAX_MS = 5000
 
 async function answering(event: H3Event, handle: () => Promise<unknown>): Promise<unknown> {
   setResponseHeader(event, 'cache-control', 'no-store')
-  try {
-    const reply = await handle()
-    if (reply === null) {
-      setResponseStatus(event, 304)
-      return ''
-    }
-    return reply
-  } catch (error) {
-    if (error instanceof Unauthorised)
-      throw createError({ statusCode: 401, message: 'the token or the secret is not right' })
-    if (error instanceof Replayed)
-      throw createError({ statusCode: 409, message: 'the sequence must count up' })
-    throw error
-  }
+  const reply = await handle()
+  if (reply !== null) return reply
+  setResponseStatus(event, 304)
+  return ''
 }
 
 /** For devices that have no token yet. */
@@ -55,7 +45,7 @@ export function openDeviceRoute<B>(
 
 /**
  * For devices with a token.
- * @param who looks at the token before anything else of the request is read; throws Unauthorised
+ * @param who looks at the token before anything else of the request is read; throws Refused
  */
 export function deviceRoute<W, B = undefined>(
   who: (token: string) => Promise<W>,
@@ -75,9 +65,9 @@ export function deviceRoute<W, B = undefined>(
   )
 }
 
-/** @throws Unauthorised without one. */
+/** @throws Refused without one. */
 function bearer(event: H3Event): string {
   const match = /^Bearer ([\w-]{32,128})$/.exec(getRequestHeader(event, 'authorization') ?? '')
-  if (!match) throw new Unauthorised()
+  if (!match) throw unauthorised()
   return match[1]!
 }

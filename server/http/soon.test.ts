@@ -21,7 +21,7 @@ it('what does not come is told, and what becomes of it later harms nobody', asyn
     fail = reject
   })
   await expect(soon(never, () => false, 1)).rejects.toMatchObject({
-    statusCode: 503,
+    kind: 'busy',
     message: expect.stringContaining('try again in a moment'),
   })
   fail(new Error('late'))

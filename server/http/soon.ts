@@ -1,4 +1,4 @@
-import { createError } from 'h3'
+import { Refused } from '../refusal'
 
 /**
  * Whoever waits longer for something to be read than this is told to come again: a busy moment
@@ -11,7 +11,7 @@ const SOON_MS = 1700
  * again: reading, and what is done once however often it is asked.
  * @param hasBegun whether the answer is on its way already, as that of a stream is: then it takes
  * as long as it takes
- * @throws 503
+ * @throws Refused
  */
 export async function soon<T>(
   work: Promise<T>,
@@ -23,12 +23,7 @@ export async function soon<T>(
   const late = new Promise<never>((_, reject) => {
     timer = setTimeout(() => {
       if (!hasBegun())
-        reject(
-          createError({
-            statusCode: 503,
-            message: 'too much is going on at once; try again in a moment',
-          }),
-        )
+        reject(new Refused('busy', 'too much is going on at once; try again in a moment'))
     }, withinMs)
   })
   try {

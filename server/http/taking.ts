@@ -1,13 +1,21 @@
+import type { Endpoint } from '@mast/api'
 import { defineEventHandler, type EventHandler, type H3Event } from 'h3'
 import type { z } from 'zod'
 
 /**
- * A route that tells what it takes: tests ask every route with what its schema allows and what it
- * does not.
+ * A route that tells what it is: tests ask every route with what its schema allows and what it does
+ * not, and hold the file that it lies in against its path.
  */
-export type Taking = EventHandler & { readonly bodySchema?: z.ZodType }
+export type Taking = EventHandler & {
+  readonly endpoint?: Endpoint
+  readonly bodySchema?: z.ZodType
+}
 
 export const taking = (
-  bodySchema: z.ZodType | undefined,
+  of: Endpoint | z.ZodType | undefined,
   handle: (event: H3Event) => Promise<unknown>,
-): Taking => Object.assign(defineEventHandler(handle), bodySchema ? { bodySchema } : {})
+): Taking =>
+  Object.assign(
+    defineEventHandler(handle),
+    of && ('path' in of ? { endpoint: of, bodySchema: of.body } : { bodySchema: of }),
+  )

@@ -2,11 +2,11 @@
  * Notices of changes to open screens: LISTEN/NOTIFY carries them between processes, server-sent
  * events to browsers.
  */
+import type { Topic } from '@mast/api'
 import { sql } from 'drizzle-orm'
 import pg from 'pg'
 import { connectionString, type Executor } from '../db/database'
 
-export type Topic = 'plan' | 'devices' | 'steps' | 'evidence' | 'standins' | 'members' | 'releases'
 export type Notice =
   | { readonly site: string; readonly topic: Topic; readonly revision?: number }
   /** Sessions of an account were ended; its open streams have to look whether they were meant. */

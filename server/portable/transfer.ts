@@ -1,10 +1,21 @@
 /** A site out of the database into a file, and a file into the database as a new site. */
+import { evidenceBody, proofBody } from '@mast/api'
 import { asc, eq, isNotNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { idFor } from '@mast/core/formats'
 import { db, inTransaction, type Executor } from '../db/database'
-import { accounts, evidence, log, members, revisions, sites, stepsDone } from '../db/schema'
-import { isPlainText } from '../http/text'
+import {
+  accounts,
+  evidence,
+  log,
+  members,
+  revisions,
+  sites,
+  stepsDone,
+  type EvidenceBody,
+} from '../db/schema'
+import { isPlainText } from '../given/text'
+import { Refused } from '../refusal'
 import { stored } from '../sites/plans'
 import { listInventory, listPrefixes } from '../sites/revisions'
 import { readSecrets, writeSecret } from '../vault/vault'
@@ -104,26 +115,24 @@ const secretsSchema = z.record(
   z.string().max(200).refine(isPlainText),
 )
 
-export type ImportOutcome =
-  { ok: true; id: string; revision: number } | { ok: false; reason: string }
-
 export async function importSite(
   value: unknown,
   passphrase: string | null,
   accountId: string,
-): Promise<ImportOutcome> {
+): Promise<{ id: string; revision: number }> {
+  const refuse = (reason: string): Refused => new Refused('not-possible', reason)
   const read = readSiteFile(value)
-  if (!read.ok) return read
+  if (!read.ok) throw refuse(read.reason)
   const { content, revisions: history } = read
   const opened =
     content.secrets && passphrase !== null
       ? await openUnder(passphrase, content.secrets)
       : undefined
   if (content.secrets && passphrase === null)
-    return { ok: false, reason: 'the secrets of this file are sealed; give its passphrase' }
+    throw refuse('the secrets of this file are sealed; give its passphrase')
   if (content.secrets && opened === undefined)
-    return { ok: false, reason: 'the passphrase does not open the secrets of this file' }
-  return inTransaction(async (tx): Promise<ImportOutcome> => {
+    throw refuse('the passphrase does not open the secrets of this file')
+  return inTransaction(async (tx) => {
     const last = history.at(-1)!
     const id = await freeSiteId(tx, last.plan.site.name)
     // A name in a file is what somebody wrote into a file: it stays a text, and is nobody's account
@@ -152,7 +161,11 @@ export async function importSite(
         whoName: named(s.by),
         note: s.note,
       })
-    for (const e of content.evidence)
+    const kept = content.evidence.flatMap((e) => {
+      const body = bodyOf(e)
+      return body ? [{ ...e, body }] : []
+    })
+    for (const e of kept)
       await tx.insert(evidence).values({
         siteId: id,
         kind: e.kind,
@@ -186,12 +199,19 @@ export async function importSite(
       accountId,
       what:
         `Brought in from a file of ${content.exportedAt.slice(0, 10)}: ${history.length} ` +
-        `revisions, ${content.steps.length} steps, ${content.evidence.length} pieces of ` +
-        'evidence',
+        `revisions, ${content.steps.length} steps, ${kept.length} pieces of evidence` +
+        leftOut(content.evidence.length - kept.length),
     })
-    return { ok: true, id, revision: last.number }
+    return { id, revision: last.number }
   })
 }
+
+/** Of evidence in a file; undefined where it is not what this version shows. */
+const bodyOf = ({ kind, body }: SiteContent['evidence'][number]): EvidenceBody | undefined =>
+  (kind === 'proof' ? proofBody : noteBody).safeParse(body).data
+const noteBody = evidenceBody.extend({ trail: z.unknown().optional() })
+const leftOut = (n: number): string =>
+  n === 0 ? '' : `; ${n} that this version cannot read ${n === 1 ? 'was' : 'were'} left out`
 
 /** What marks a name that nobody here vouches for; a file cannot add or take it away. */
 const FROM_A_FILE = ' (from a file)'

@@ -1,15 +1,7 @@
 /** Runs the proof of a site on its stand-ins and keeps it as evidence. */
-import { and, desc, eq } from 'drizzle-orm'
-import { createError } from 'h3'
-import {
-  causesOf,
-  countOf,
-  judge,
-  proofTestsOf,
-  type Cause,
-  type ProofCount,
-  type ProofResult,
-} from '@mast/core/proof'
+import type { Proof } from '@mast/api'
+import { and, desc, eq, sql } from 'drizzle-orm'
+import { causesOf, countOf, judge, proofTestsOf } from '@mast/core/proof'
 import type { AdoptionState } from '@mast/core/adoption'
 import { siteModel } from '@mast/core/topology'
 import type { Observation, Probe } from '@mast/protocol'
@@ -18,15 +10,12 @@ import { db, inTransaction } from '../db/database'
 import { evidence, log } from '../db/schema'
 import { notify } from '../live/notices'
 import { latestRelease, standingRelease } from '../releases/standing'
+import { Refused } from '../refusal'
 import { planAt, planOf } from '../sites/plans'
 import { probe, show } from '../standins/client'
 import { inThread, TooLong } from '../work/workers'
 
-export interface ProofRecord {
-  readonly results: ProofResult[]
-  readonly causes: Cause[]
-  readonly count: ProofCount
-}
+type ProofRecord = Proof['body']
 
 /** More would take the stand-ins hours and nobody would read them. */
 const MOST_TESTS = 100_000
@@ -108,9 +97,9 @@ export interface ProofKept {
 
 /**
  * Worked out in threads before and after; the stand-ins take their own time in between.
- * @throws 422 where it is too much
+ * @throws Refused where it is too much
  */
-export async function runProof(
+export async function prove(
   siteId: string,
   accountId: string,
   only: readonly string[] | null,
@@ -118,10 +107,10 @@ export async function runProof(
   const standing = await standingRelease(db(), siteId)
   const latest = await latestRelease(siteId)
   if (latest?.state === 'sending')
-    throw createError({
-      statusCode: 409,
-      message: `release ${latest.number} is being sent to the devices; prove when it is done`,
-    })
+    throw new Refused(
+      'out-of-turn',
+      `release ${latest.number} is being sent to the devices; prove when it is done`,
+    )
   const { revision } = standing ?? (await planOf(db(), siteId))
   const release = standing?.number ?? null
   const [last] = only
@@ -134,11 +123,11 @@ export async function runProof(
     : []
   const wanted = last?.revision === revision && last.release === release ? only : null
   const how = { accountId, maxMs: WORK_MS }
-  const tooMuch = (why: string): Error =>
-    createError({
-      statusCode: 422,
-      message: `the proof of this plan is too much: ${why}. Divide it into several sites`,
-    })
+  const tooMuch = (why: string): Refused =>
+    new Refused(
+      'not-possible',
+      `the proof of this plan is too much: ${why}. Divide it into several sites`,
+    )
   try {
     const asked = await inThread('testsOf', { siteId, revision, only: wanted }, how)
     if ('tooMany' in asked)
@@ -148,7 +137,7 @@ export async function runProof(
     // Whoever saved or sent meanwhile made it another proof.
     const shown = await show(siteId)
     if (shown.release !== (release ?? 0) || (release === null && shown.revision !== revision))
-      return await runProof(siteId, accountId, only)
+      return await prove(siteId, accountId, only)
     return await inThread(
       'judgeProof',
       {
@@ -169,18 +158,16 @@ export async function runProof(
 
 export async function latestProof(siteId: string): Promise<ProofKept | undefined> {
   const [row] = await db()
-    .select()
+    .select({
+      id: evidence.id,
+      at: evidence.at,
+      revision: evidence.revision,
+      release: evidence.release,
+      body: sql<ProofRecord>`${evidence.body}`,
+    })
     .from(evidence)
     .where(and(eq(evidence.siteId, siteId), eq(evidence.kind, 'proof')))
     .orderBy(desc(evidence.at))
     .limit(1)
-  return (
-    row && {
-      id: row.id,
-      at: row.at,
-      revision: row.revision,
-      release: row.release,
-      body: row.body as ProofRecord,
-    }
-  )
+  return row
 }

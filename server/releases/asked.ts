@@ -1,79 +1,60 @@
 /** Releases as people ask for them: worked out in threads, with where they ask from. */
-import { createError, isError, type H3Event } from 'h3'
 import type { ReleasePreview, Sender } from '@mast/core/release'
+import { isAtLeast, type Role } from '@mast/core/roles'
 import { db } from '../db/database'
-import { addressOf } from '../http/clientAddress'
+import { Refused } from '../refusal'
 import { inThread, TooLong } from '../work/workers'
-import type { SendOutcome } from './send'
 import { standingRelease } from './standing'
 
 const WORK_MS = 60_000
-
-const senderOf = (event: H3Event): Sender => ({
-  address: addressOf(event),
-  port: event.node.req.socket.localPort ?? 443,
-})
 
 async function worked<T>(work: Promise<T>): Promise<T> {
   try {
     return await work
   } catch (error) {
     if (error instanceof TooLong)
-      throw createError({
-        statusCode: 422,
-        message:
-          'working out what would be sent takes too long for this plan. Divide it into several sites',
-      })
+      throw new Refused(
+        'not-possible',
+        'working out what would be sent takes too long for this plan. Divide it into several sites',
+      )
     throw error
   }
 }
 
 export const preview = (
-  event: H3Event,
-  site: { id: string },
+  siteId: string,
   accountId: string,
   revision: number,
+  sender: Sender,
 ): Promise<ReleasePreview> =>
-  worked(
-    inThread(
-      'previewRelease',
-      { siteId: site.id, revision, sender: senderOf(event) },
-      { accountId, maxMs: WORK_MS },
-    ),
-  )
+  worked(inThread('previewRelease', { siteId, revision, sender }, { accountId, maxMs: WORK_MS }))
 
-export async function send(
-  event: H3Event,
+/** @throws Refused with everything that keeps it back. */
+export const send = (
   siteId: string,
   accountId: string,
   revision: number,
   note: string,
-): Promise<{ number: number | undefined }> {
-  const outcome = await worked(
+  sender: Sender,
+): Promise<{ number?: number }> =>
+  worked(
     inThread(
       'release',
-      { siteId, revision, note, accountId, sender: senderOf(event), onlyFirst: false },
+      { siteId, revision, note, accountId, sender, onlyFirst: false },
       { accountId, maxMs: WORK_MS },
     ),
   )
-  if (!outcome.ok)
-    throw createError({
-      statusCode: 422,
-      message: outcome.reasons[0]!,
-      data: { reasons: outcome.reasons },
-    })
-  return { number: outcome.number }
-}
 
 /** Under way by site, so that twelve claims at once ask once. */
-const first = new Map<string, Promise<SendOutcome>>()
+const first = new Map<string, Promise<unknown>>()
 
 /**
  * The plan as it is when the first device of a site is to have something; whoever asks for that
- * asks for this. What they asked for is done in any case.
+ * asks for this.
+ * @throws Refused where it cannot be sent
  */
-export async function firstRelease(siteId: string, accountId: string): Promise<SendOutcome> {
-  if (await standingRelease(db(), siteId)) return { ok: true }
+export async function firstRelease(siteId: string, accountId: string): Promise<void> {
+  if (await standingRelease(db(), siteId)) return
   const begun =
     first.get(siteId) ??
     worked(
@@ -82,12 +63,27 @@ export async function firstRelease(siteId: string, accountId: string): Promise<S
         { siteId, revision: null, note: 'the first', accountId, sender: null, onlyFirst: true },
         { accountId: null, maxMs: WORK_MS },
       ),
-    )
-      .catch((error: unknown): SendOutcome => {
-        if (isError(error) && error.statusCode < 500) return { ok: false, reasons: [error.message] }
-        throw error
-      })
-      .finally(() => first.delete(siteId))
+    ).finally(() => first.delete(siteId))
   first.set(siteId, begun)
-  return begun
+  await begun
+}
+
+/**
+ * Who may send sends with the first claim: there is nothing yet that could be cut. What was claimed
+ * is claimed in any case; gives why nothing was sent, where that is so.
+ */
+export async function sendFirst(
+  siteId: string,
+  accountId: string,
+  role: Role,
+): Promise<string | null> {
+  if (!isAtLeast(role, 'engineer')) return null
+  try {
+    await firstRelease(siteId, accountId)
+    return null
+  } catch (error) {
+    return error instanceof Refused && error.kind !== 'busy'
+      ? error.message
+      : 'too much is going on at once; send the plan to the devices in a moment'
+  }
 }

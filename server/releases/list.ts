@@ -1,3 +1,4 @@
+import type { readReleases, ReplySent, UnderWay } from '@mast/api'
 import { and, asc, desc, eq, sql } from 'drizzle-orm'
 import { db } from '../db/database'
 import { accounts, releases, targets } from '../db/schema'
@@ -5,32 +6,7 @@ import { standingRelease } from './standing'
 
 const MOST = 50
 
-interface ReleaseLine {
-  readonly number: number
-  readonly revision: number
-  readonly state: 'sending' | 'done' | 'stopped'
-  readonly why: string
-  readonly note: string
-  readonly who: string | null
-  readonly at: Date
-  readonly endedAt: Date | null
-  readonly wave: number
-  readonly waves: number
-  readonly applyAt: Date | null
-}
-/** Of the release under way: where each device of its waves is. */
-export interface UnderWay {
-  readonly deviceId: string
-  readonly wave: number
-  readonly at: 'waits' | 'fetches' | 'holds' | 'tries' | 'kept'
-}
-
-export async function releasesOf(siteId: string): Promise<{
-  releases: ReleaseLine[]
-  standing: number | null
-  standingRevision: number | null
-  underWay: UnderWay[]
-}> {
+export async function releasesOf(siteId: string): Promise<ReplySent<typeof readReleases>> {
   const list = await db()
     .select({
       number: releases.number,

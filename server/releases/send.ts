@@ -13,7 +13,7 @@ import {
 } from '@mast/core/release'
 import { db, inTransaction, type Executor } from '../db/database'
 import { log, releases, sites, targets } from '../db/schema'
-import { siteIsGone } from '../http/gone'
+import { Refused, siteIsGone } from '../refusal'
 import { notify } from '../live/notices'
 import { planAt } from '../sites/plans'
 import { readSecrets } from '../vault/vault'
@@ -147,12 +147,14 @@ export const previewOf = async (
   sender: Sender | null,
 ): Promise<ReleasePreview> => (await workOut(db(), siteId, revision, sender)).preview
 
-/** `number` of the release where one was made. */
-export type SendOutcome = { ok: true; number?: number } | { ok: false; reasons: readonly string[] }
+const heldBack = (...reasons: string[]): Refused =>
+  new Refused('not-possible', reasons[0]!, { reasons })
 
 /**
+ * Gives the number of the release where one was made.
  * @param onlyFirst makes one only where devices have none and none of them runs: nobody has looked
  * at what it does
+ * @throws Refused with everything that keeps it back
  */
 export async function sendRelease({
   siteId,
@@ -168,31 +170,25 @@ export async function sendRelease({
   accountId: string
   sender: Sender | null
   onlyFirst: boolean
-}): Promise<SendOutcome> {
+}): Promise<{ number?: number }> {
   const [now] = await db().select({ head: sites.head }).from(sites).where(eq(sites.id, siteId))
   if (!now) throw siteIsGone()
   const made = await db()
     .select({ number: releases.number, revision: releases.revision })
     .from(releases)
     .where(eq(releases.siteId, siteId))
-  if (onlyFirst && (await standingRelease(db(), siteId))) return { ok: true }
+  if (onlyFirst && (await standingRelease(db(), siteId))) return {}
   const wanted = revision ?? now.head
-  const another: SendOutcome = {
-    ok: false,
-    reasons: [
+  if (wanted !== now.head && !made.some((r) => r.revision === wanted))
+    throw heldBack(
       `The plan is at revision ${now.head} by now, not at ${wanted}: look at what would be sent again.`,
-    ],
-  }
-  if (wanted !== now.head && !made.some((r) => r.revision === wanted)) return another
+    )
   // Worked out before anything is locked.
   const { preview, write } = await workOut(db(), siteId, wanted, sender)
-  if (preview.heldBack.length > 0) return { ok: false, reasons: preview.heldBack }
+  if (preview.heldBack.length > 0) throw heldBack(...preview.heldBack)
   if (onlyFirst && preview.waves.length > 0)
-    return {
-      ok: false,
-      reasons: ['Devices of this site run already: look at what would be sent, and send it.'],
-    }
-  return inTransaction(async (tx): Promise<SendOutcome> => {
+    throw heldBack('Devices of this site run already: look at what would be sent, and send it.')
+  return inTransaction(async (tx) => {
     // Two who send at once do so one after the other; the second is told.
     const [site] = await tx
       .select({ head: sites.head })
@@ -206,18 +202,14 @@ export async function sendRelease({
       .where(eq(releases.siteId, siteId))
     const sending = there.find((r) => r.state === 'sending')
     if (sending)
-      return {
-        ok: false,
-        reasons: [`Release ${sending.number} is being sent; wait until it is done, or stop it.`],
-      }
-    if (onlyFirst && there.length > made.length) return { ok: true }
+      throw heldBack(`Release ${sending.number} is being sent; wait until it is done, or stop it.`)
+    if (onlyFirst && there.length > made.length) return {}
     if (there.length !== made.length || site.head !== now.head)
-      return {
-        ok: false,
-        reasons: ['Somebody changed or sent something just now: look at what would be sent again.'],
-      }
+      throw heldBack(
+        'Somebody changed or sent something just now: look at what would be sent again.',
+      )
     const number = Math.max(0, ...there.map((r) => r.number)) + 1
     await write(tx, number, accountId, note)
-    return { ok: true, number }
+    return { number }
   })
 }

@@ -5,7 +5,7 @@
 import { and, eq } from 'drizzle-orm'
 import { waveTimes, type Told } from '@mast/core/release'
 import type { Report } from '@mast/protocol'
-import { db, type Executor } from '../db/database'
+import type { Executor } from '../db/database'
 import { deviceEvents, deviceStates, documents, targets } from '../db/schema'
 import { documentsOf } from './documents'
 
@@ -37,8 +37,12 @@ export function toldBy(
   }
 }
 
-export async function targetOf(siteId: string, deviceId: string): Promise<Target | undefined> {
-  const [row] = await db()
+export async function targetOf(
+  at: Executor,
+  siteId: string,
+  deviceId: string,
+): Promise<Target | undefined> {
+  const [row] = await at
     .select()
     .from(targets)
     .where(and(eq(targets.siteId, siteId), eq(targets.deviceId, deviceId)))

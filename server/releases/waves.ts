@@ -7,6 +7,7 @@ import { judgeWave } from '@mast/core/release'
 import { db, inTransaction, type Executor } from '../db/database'
 import { deviceEvents, deviceStates, log, releases, sites, targets } from '../db/schema'
 import { notify } from '../live/notices'
+import { Refused } from '../refusal'
 import { planAt } from '../sites/plans'
 import { liveDevices } from './live'
 
@@ -200,23 +201,19 @@ async function takeBack(
   for (const topic of ['releases', 'devices'] as const) await notify(tx, { site: siteId, topic })
 }
 
-/** By a person. Undefined, or why not. */
-export async function stopRelease(
-  siteId: string,
-  number: number,
-  accountId: string,
-): Promise<string | undefined> {
-  return inTransaction(async (tx) => {
+/** By a person. @throws Refused where there is nothing to stop. */
+export async function stop(siteId: string, number: number, accountId: string): Promise<void> {
+  await inTransaction(async (tx) => {
     await heldSite(tx, siteId)
     const [release] = await tx
       .select()
       .from(releases)
       .where(and(eq(releases.siteId, siteId), eq(releases.number, number)))
       .for('update')
-    if (!release) return `there is no release ${number}`
-    if (release.state !== 'sending') return `release ${number} is ${release.state} already`
+    if (!release) throw new Refused('not-possible', `there is no release ${number}`)
+    if (release.state !== 'sending')
+      throw new Refused('not-possible', `release ${number} is ${release.state} already`)
     await takeBack(tx, release, 'by hand', accountId)
-    return undefined
   })
 }
 

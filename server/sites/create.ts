@@ -34,7 +34,7 @@ export async function createSite(
   })
 }
 
-export async function removeSite(siteId: string, accountId: string): Promise<void> {
+export async function remove(siteId: string, accountId: string): Promise<void> {
   await inTransaction(async (tx) => {
     // Whoever writes something of a site holds its row before the log's turn; so does who removes
     // it, or each would wait for the other.

@@ -2,11 +2,13 @@
  * The drawer of sites: what each is by its plan, once for a revision, and how far it has come. A
  * site that cannot be read is shown as that, and hides no other.
  */
+import type { readSites, ReplySent } from '@mast/api'
 import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm'
 import { innermost, isDatabaseAway } from '../db/away'
 import { db } from '../db/database'
 import { deviceStates, evidence, members, sites, stepsDone } from '../db/schema'
 import type { ProofCount } from '@mast/core/proof'
+import { Refused } from '../refusal'
 import { inThread, TooLong } from '../work/workers'
 import { KeptRevisions } from './kept'
 import type { Glance } from './glance'
@@ -17,6 +19,7 @@ const kept = new KeptRevisions<Kept>(1000, 1)
 /** Under way, for all who want the same. */
 const looking = new Map<string, Promise<Kept | null>>()
 
+type Line = ReplySent<typeof readSites>[number]
 interface Row {
   readonly id: string
   readonly name: string
@@ -40,7 +43,7 @@ async function look(siteId: string, revision: number, accountId: string): Promis
     })
   } catch (error) {
     // Too many at once for now, or no database: that says nothing of the plan.
-    if (isDatabaseAway(error) || 'statusCode' in (error as object)) throw error
+    if (isDatabaseAway(error) || error instanceof Refused) throw error
     if (error instanceof TooLong)
       return kept.keep(siteId, revision, {
         unread: 'its plan takes too long to look through; open it and take parts out',
@@ -70,7 +73,7 @@ const nothing = {
 }
 
 /** @param slow comes when there is no more time to wait for it */
-async function lineOf(row: Row, accountId: string, slow: Promise<'slow'>): Promise<object | null> {
+async function lineOf(row: Row, accountId: string, slow: Promise<'slow'>): Promise<Line | null> {
   const { id, name, head } = row
   const found = await Promise.race([glanceOf(row, accountId), slow])
   if (found === null) return null
@@ -133,14 +136,14 @@ async function lineOf(row: Row, accountId: string, slow: Promise<'slow'>): Promi
 const BESIDE = 3
 const PATIENCE_MS = 1200
 
-export async function drawerOf(accountId: string): Promise<object[]> {
+export async function drawerOf(accountId: string): Promise<Line[]> {
   const rows = await db()
     .select({ id: sites.id, name: sites.name, head: sites.head })
     .from(sites)
     .innerJoin(members, eq(members.siteId, sites.id))
     .where(eq(members.accountId, accountId))
     .orderBy(asc(sites.createdAt))
-  const lines: (object | null)[] = []
+  const lines: (Line | null)[] = []
   let timer: NodeJS.Timeout | undefined
   // What is not looked through by then is told as that, and asked for again.
   const slow = new Promise<'slow'>((resolve) => {

@@ -2,29 +2,13 @@
  * What other sites have in common with one: networks that overlap, serials and hardware addresses
  * that stand twice. Of sites that the asker belongs to.
  */
+import type { Overlap, Twin } from '@mast/api'
 import { and, eq, ne, or, sql } from 'drizzle-orm'
 import { alias } from 'drizzle-orm/pg-core'
 import { db } from '../db/database'
 import { inventory, members, prefixes, sites } from '../db/schema'
 
 const MOST = 200
-
-export interface Overlap {
-  readonly own: string
-  readonly ownPrefix: string
-  readonly siteId: string
-  readonly siteName: string
-  readonly what: string
-  readonly prefix: string
-}
-export interface Twin {
-  readonly deviceName: string
-  readonly field: 'serial' | 'hardware address'
-  readonly value: string
-  readonly siteId: string
-  readonly siteName: string
-  readonly otherName: string
-}
 
 /** Overlaps of what the site places itself with whatever others place, know or are handed. */
 export async function overlapsElsewhere(siteId: string, accountId: string): Promise<Overlap[]> {

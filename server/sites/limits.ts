@@ -2,16 +2,19 @@
 import { and, count, eq } from 'drizzle-orm'
 import { db } from '../db/database'
 import { members } from '../db/schema'
+import { Refused } from '../refusal'
 
 export const MOST_SITES = 200
 
-/** Why an account may open no further site, or undefined. */
-export async function noMoreSites(accountId: string): Promise<string | undefined> {
+/** @throws Refused where an account may open no further site. */
+export async function roomForASite(accountId: string): Promise<void> {
   const [row] = await db()
     .select({ n: count() })
     .from(members)
     .where(and(eq(members.accountId, accountId), eq(members.role, 'owner')))
-  return row!.n >= MOST_SITES
-    ? `you own ${row!.n} sites and the most are ${MOST_SITES}; remove some first, or hand them over`
-    : undefined
+  if (row!.n >= MOST_SITES)
+    throw new Refused(
+      'not-possible',
+      `you own ${row!.n} sites and the most are ${MOST_SITES}; remove some first, or hand them over`,
+    )
 }

@@ -3,16 +3,10 @@
  * never changes.
  */
 import { and, asc, desc, eq, gt, isNotNull, lte } from 'drizzle-orm'
-import {
-  PLAN_VERSION,
-  readPlan,
-  replayPatches,
-  type PlanPatch,
-  type SitePlan,
-} from '@mast/core/plan'
+import { PLAN_VERSION, readPlan, replayPatches, type SitePlan } from '@mast/core/plan'
 import { db, type Executor } from '../db/database'
 import { revisions, sites } from '../db/schema'
-import { siteIsGone } from '../http/gone'
+import { siteIsGone } from '../refusal'
 import { KeptRevisions } from './kept'
 
 /**
@@ -79,7 +73,7 @@ async function fromKept(
     return undefined
   return replayPatches(
     near.value,
-    rows.flatMap((r) => r.patches as PlanPatch[]),
+    rows.flatMap((r) => r.patches),
   ) as SitePlan
 }
 
@@ -115,8 +109,8 @@ async function fromStored(at: Executor, siteId: string, number: number): Promise
   if (since.length !== number - whole.number) throw new Error(`${siteId} has no revision ${number}`)
   const parsed = readPlan(
     replayPatches(
-      whole.document as object,
-      since.flatMap((r) => r.patches as PlanPatch[]),
+      whole.document!,
+      since.flatMap((r) => r.patches),
     ),
   )
   if (!parsed.ok)

@@ -2,15 +2,12 @@
  * Plan revisions: their history, and saving changes on top of the newest one whatever they were
  * made on.
  */
+import type { ReplySent, saveChanges, SaveGiven } from '@mast/api'
 import { and, asc, desc, eq, gt, inArray, lt, sql } from 'drizzle-orm'
-import { z } from 'zod'
 import {
-  changeSchema,
   mergeChanges,
   type Change,
-  type Conflict,
   type PlanPatch,
-  type PlanProblem,
   type SitePlan,
   type RevisionSince,
 } from '@mast/core/plan'
@@ -18,38 +15,16 @@ import { db, inTransaction, type Executor } from '../db/database'
 import { accounts, inventory, log, prefixes, revisions, sites } from '../db/schema'
 import { endLostClaims } from '../adoption/devices'
 import { notify } from '../live/notices'
-import { planAt, remember, stored } from './plans'
+import { Refused, siteIsGone } from '../refusal'
+import { planAt, planOf, remember, stored } from './plans'
 import { inThread } from '../work/workers'
 import { inTurn } from './turns'
-
-/** `baseAt` is when the base was saved, so that a base of another history is noticed. */
-export const saveSchema = z.strictObject({
-  base: z
-    .int()
-    .min(1)
-    .max(2 ** 31 - 1),
-  baseAt: z.iso.datetime().optional(),
-  changes: z.array(changeSchema).min(1).max(200),
-})
-
-export type SaveGiven = z.infer<typeof saveSchema>
-
-export interface RevisionLine {
-  readonly number: number
-  readonly summary: string
-  readonly author: string | null
-  readonly at: Date
-}
 
 /** The account's name, or the name that a file gave. */
 const authorOf = sql<string | null>`coalesce(${accounts.name}, ${revisions.authorName})`
 
 /** Newest first, from before a number on. */
-export async function historyOf(
-  siteId: string,
-  limit: number,
-  before = 2 ** 31 - 1,
-): Promise<RevisionLine[]> {
+export async function historyOf(siteId: string, limit: number, before = 2 ** 31 - 1) {
   return db()
     .select({
       number: revisions.number,
@@ -82,7 +57,7 @@ export async function revisionsSince(
     .leftJoin(accounts, eq(accounts.id, revisions.authorId))
     .where(and(eq(revisions.siteId, siteId), gt(revisions.number, number)))
     .orderBy(asc(revisions.number))
-  return rows.map((r) => ({ ...r, patches: r.patches as PlanPatch[] }))
+  return rows
 }
 
 /**
@@ -200,23 +175,26 @@ export async function listPrefixes(at: Executor, siteId: string, plan: SitePlan)
     await at.insert(prefixes).values(rows.slice(i, i + 1000))
 }
 
-export type SaveOutcome =
-  /**
-   * `merged` tells that there were revisions after the base: somebody else's, or ours whose answer
-   * was lost.
-   */
-  | {
-      kind: 'saved'
-      revision: number
-      merged: boolean
-      made: { number: number; summary: string; changeId: string; at: Date }[]
-    }
-  /** The site was removed meanwhile. */
-  | { kind: 'gone' }
-  /** The base is of another history. */
-  | { kind: 'parted'; revision: number }
-  | { kind: 'conflict'; revision: number; conflicts: readonly Conflict[] }
-  | { kind: 'refused'; changeId: string; problems: readonly PlanProblem[] }
+/**
+ * The newest plan with its last revisions, and what was saved after a revision that the asker has;
+ * null where the history does not have that one, since the server was set back.
+ */
+export async function siteSince(siteId: string, since: number | undefined, moment?: string) {
+  const { plan, revision } = await planOf(db(), siteId)
+  const missed = async (number: number): Promise<RevisionSince[] | null> =>
+    (await isInHistory(db(), siteId, number, moment))
+      ? (await revisionsSince(db(), siteId, number)).filter((r) => r.number <= revision)
+      : null
+  return {
+    revision,
+    plan,
+    revisions: await historyOf(siteId, SHOWN),
+    since: since === undefined ? [] : await missed(since),
+  }
+}
+const SHOWN = 30
+
+type Saved = ReplySent<typeof saveChanges>
 
 /**
  * Saves changes in order, each a revision, all of them or none. Those that were saved before (their
@@ -225,11 +203,7 @@ export type SaveOutcome =
  * half of somebody's work; within this process saves of a
  * site take turns before they take a connection, so that a busy site leaves the others theirs.
  */
-export function saveChanges(
-  siteId: string,
-  given: SaveGiven,
-  authorId: string,
-): Promise<SaveOutcome> {
+export function save(siteId: string, given: SaveGiven, authorId: string): Promise<Saved> {
   return inTurn(siteId, () =>
     isHeavy(given)
       ? inThread(
@@ -252,22 +226,33 @@ const isHeavy = ({ changes }: SaveGiven): boolean =>
   changes.length > HEAVY_CHANGES ||
   changes.reduce((n, c) => n + (c.kind === 'patches' ? c.patches.length : 0), 0) > HEAVY_PATCHES
 
-/** Without waiting for a turn; what a thread does of it. */
+/**
+ * Without waiting for a turn; what a thread does of it. `merged` tells that there were revisions
+ * after the base: somebody else's, or ours whose answer was lost.
+ * @throws Refused where the base is of another history, where somebody else changed the same, or
+ * where a change cannot be done
+ */
 export async function saveNow(
   siteId: string,
   { base, baseAt, changes }: SaveGiven,
   authorId: string,
-): Promise<SaveOutcome> {
+): Promise<Saved> {
   let newest: { number: number; plan: SitePlan } | undefined
-  const outcome = await inTransaction(async (tx): Promise<SaveOutcome> => {
+  const outcome = await inTransaction(async (tx): Promise<Saved> => {
     const [site] = await tx
       .select({ head: sites.head })
       .from(sites)
       .where(eq(sites.id, siteId))
       .for('no key update')
-    if (!site) return { kind: 'gone' }
+    if (!site) throw siteIsGone()
     const { head } = site
-    if (!(await isInHistory(tx, siteId, base, baseAt))) return { kind: 'parted', revision: head }
+    if (!(await isInHistory(tx, siteId, base, baseAt)))
+      throw new Refused(
+        'out-of-turn',
+        `revision ${base} is not in the history of this site: the server was set back to an ` +
+          'earlier state',
+        { revision: head, conflicts: [] },
+      )
     const headPlan = await planAt(tx, siteId, head)
     const basePlan = base < head ? await planAt(tx, siteId, base) : headPlan
     const there = await tx
@@ -294,9 +279,16 @@ export async function saveNow(
     const isOpen = (c: Change): boolean => (saved.get(c.id)?.number ?? Infinity) > base
     const merge = mergeChanges(basePlan, headPlan, since, changes.filter(isOpen))
     const [refused] = merge.refused
-    if (refused) return { kind: 'refused', ...refused }
+    if (refused)
+      throw new Refused('not-possible', refused.problems[0]!.reason, {
+        changeId: refused.changeId,
+        problems: [...refused.problems],
+      })
     if (merge.conflicts.length > 0)
-      return { kind: 'conflict', revision: head, conflicts: merge.conflicts }
+      throw new Refused('out-of-turn', `somebody else changed the same since revision ${base}`, {
+        revision: head,
+        conflicts: [...merge.conflicts],
+      })
     let before = headPlan
     let number = head
     const made = there.map((r) => ({ ...r, changeId: r.changeId! }))
@@ -306,7 +298,7 @@ export async function saveNow(
       made.push({ number, summary: step.summary, changeId: step.changeId, at })
     }
     newest = { number, plan: before }
-    return { kind: 'saved', revision: number, merged: since.length > 0, made }
+    return { revision: number, merged: since.length > 0, made }
   })
   if (newest) remember(siteId, newest.number, newest.plan)
   return outcome

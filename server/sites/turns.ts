@@ -2,7 +2,7 @@
  * Work on the same thing one after the other, in the order in which it was asked for; work on other
  * things beside it.
  */
-import { createError } from 'h3'
+import { Refused } from '../refusal'
 
 /** More than this waiting for one thing, and whoever comes is told to come again. */
 const MOST_WAITING = 200
@@ -16,11 +16,10 @@ const lines = new Map<string, Line>()
 /** Whoever's turn has not come after this long is told to come again. */
 const LONGEST_WAIT_MS = 1200
 
-const busy = (why: string): Error =>
-  createError({ statusCode: 503, message: `${why}; try again in a moment` })
+const busy = (why: string): Refused => new Refused('busy', `${why}; try again in a moment`)
 
 /**
- * @throws 503 where too many wait already, or the turn does not come soon: nothing was done then.
+ * @throws Refused where too many wait already, or the turn does not come soon: nothing was done then.
  * What one turn throws is its own matter: the next is given all the same.
  */
 export function inTurn<T>(key: string, work: () => Promise<T>): Promise<T> {

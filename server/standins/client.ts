@@ -1,7 +1,6 @@
 /**
  * The server's side of the stand-ins: asks them over loopback, keeps them in step with the plan.
  */
-import { createError } from 'h3'
 import { eq, inArray } from 'drizzle-orm'
 import {
   handReplySchema,
@@ -19,6 +18,7 @@ import { physicalPlan } from '@mast/core/release'
 import { db } from '../db/database'
 import { sites } from '../db/schema'
 import { keysOf, standingRelease } from '../releases/standing'
+import { Refused } from '../refusal'
 import { readSecrets } from '../vault/vault'
 import { planAt, planOf } from '../sites/plans'
 
@@ -32,10 +32,10 @@ async function ask(
 ): Promise<{ status: number; body: unknown }> {
   const port = process.env.MAST_STANDINS_PORT
   if (!port)
-    throw createError({
-      statusCode: 503,
-      message: 'the stand-ins are not running; start Able Mast with ./mast demo or ./mast start',
-    })
+    throw new Refused(
+      'busy',
+      'the stand-ins are not running; start Able Mast with ./mast demo or ./mast start',
+    )
   try {
     const response = await fetch(`http://127.0.0.1:${port}${path}`, {
       method,
@@ -48,10 +48,7 @@ async function ask(
     })
     return { status: response.status, body: await response.json() }
   } catch {
-    throw createError({
-      statusCode: 503,
-      message: 'the stand-ins do not answer; they may be starting',
-    })
+    throw new Refused('busy', 'the stand-ins do not answer; they may be starting')
   }
 }
 
@@ -63,10 +60,10 @@ async function need<T>(
 ): Promise<T> {
   const reply = await ask(path, method, body)
   if (reply.status !== 200)
-    throw createError({
-      statusCode: reply.status === 404 ? 409 : 502,
-      message: (reply.body as { message?: string } | null)?.message ?? 'the stand-ins refused',
-    })
+    throw new Refused(
+      reply.status === 404 ? 'out-of-turn' : 'unfit',
+      (reply.body as { message?: string } | null)?.message ?? 'the stand-ins refused',
+    )
   return schema.parse(reply.body)
 }
 
@@ -112,7 +109,7 @@ export async function look(siteId: string): Promise<Snapshot | null> {
   return reply.status === 200 ? snapshotSchema.parse(reply.body) : null
 }
 
-export async function setSpeed(siteId: string, speed: number): Promise<Snapshot> {
+export async function runAt(siteId: string, speed: number): Promise<Snapshot> {
   await show(siteId)
   const snapshot = await need(snapshotSchema, `/worlds/${siteId}/clock`, 'POST', { speed })
   await db().update(sites).set({ clockSpeed: snapshot.speed }).where(eq(sites.id, siteId))

@@ -1,29 +1,24 @@
 /** Steps of the run sheet: what was done when, by whom, and until when its wait runs. */
 import { and, eq, sql } from 'drizzle-orm'
-import { z } from 'zod'
 import { recoveryStepOf, runSheetOf, type Step } from '@mast/core/bringup'
 import type { SitePlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
-import { lockDevice, advance, rollOf } from '../adoption/devices'
-import { db, inTransaction } from '../db/database'
-import { accounts, evidence, log, sites, stepsDone } from '../db/schema'
+import { advance, lockDevice } from '../adoption/devices'
+import { db, inTransaction, type Executor } from '../db/database'
+import { accounts, deviceStates, evidence, log, sites, stepsDone } from '../db/schema'
 import { notify } from '../live/notices'
 import { firstRelease } from '../releases/asked'
 import { documentOf } from '../releases/documents'
 import { targetOf, toldBy, type ToldNow } from '../releases/targets'
+import { Refused, siteIsGone } from '../refusal'
 import { planOf } from '../sites/plans'
 import { doByHand } from '../standins/client'
 
-export interface StepRecord {
-  readonly stepId: string
-  readonly doneAt: Date
-  readonly readyAt: Date
-  readonly by: string | null
-  readonly note: string
-}
+type Reader = Pick<Executor, 'select'>
+const refuse = (why: string): Refused => new Refused('not-possible', why)
 
-export async function stepsOf(siteId: string): Promise<StepRecord[]> {
-  return db()
+export const stepsOf = (at: Reader, siteId: string) =>
+  at
     .select({
       stepId: stepsDone.stepId,
       doneAt: stepsDone.doneAt,
@@ -34,37 +29,24 @@ export async function stepsOf(siteId: string): Promise<StepRecord[]> {
     .from(stepsDone)
     .leftJoin(accounts, eq(accounts.id, stepsDone.accountId))
     .where(eq(stepsDone.siteId, siteId))
-}
 
 /** Run sheets of plans that are kept. */
 const sheets = new WeakMap<SitePlan, ReadonlyMap<string, Step>>()
 
+/** @throws Refused where the step is not on the run sheet of the newest plan. */
 async function stepIn(
+  at: Executor,
   siteId: string,
   stepId: string,
-): Promise<{ step: Step | undefined; revision: number }> {
-  const { plan, revision } = await planOf(db(), siteId)
+): Promise<{ step: Step; revision: number }> {
+  const { plan, revision } = await planOf(at, siteId)
   const model = siteModel(plan)
   const sheet = sheets.get(plan) ?? new Map(runSheetOf(model).map((s) => [s.id, s]))
   sheets.set(plan, sheet)
-  return { step: sheet.get(stepId) ?? recoveryStepOf(model, stepId), revision }
+  const step = sheet.get(stepId) ?? recoveryStepOf(model, stepId)
+  if (!step) throw refuse('this step is not on the run sheet; the plan may have changed')
+  return { step, revision }
 }
-
-const OLDEST_MS = 30 * 86_400_000
-const AHEAD_MS = 5 * 60_000
-/**
- * When something was done in the field: not in the future, give or take a wrong clock, and not long
- * ago.
- */
-export const doneAtSchema = z.iso
-  .datetime()
-  .transform((t) => new Date(t))
-  .refine(
-    (t) => t.getTime() < Date.now() + AHEAD_MS && t.getTime() > Date.now() - OLDEST_MS,
-    'a time in the last 30 days is needed; is the clock of this device right?',
-  )
-
-export type StepOutcome = { ok: true } | { ok: false; reason: string }
 
 interface Given {
   readonly note: string
@@ -72,85 +54,92 @@ interface Given {
   readonly at?: Date | undefined
 }
 
-/** Why a step cannot be ticked now, or undefined. */
-async function refusal(
-  siteId: string,
-  step: Step,
-  acknowledged: boolean,
-): Promise<string | undefined> {
-  if (step.blockedBy) return step.blockedBy
-  const done = new Set((await stepsOf(siteId)).map((s) => s.stepId))
-  const missing = step.needs.filter((n) => !done.has(n))
-  if (missing.length > 0) return `first: ${missing.join(', ')}`
-  if (step.safety && !acknowledged) return `acknowledge the caution first: ${step.safety}`
-  if (step.follows) {
-    const state = (await rollOf(siteId)).devices.find((d) => d.deviceId === step.follows!.deviceId)
-    const reached =
-      step.follows.state === 'claimed' ? state?.claimed : state?.state === 'in-service'
-    if (!reached)
-      return step.follows.state === 'claimed'
-        ? 'claim it in Adopt; this step then ticks itself'
-        : `it is ${state?.state ?? 'planned'}, not in service yet`
-  }
-  return undefined
+/** Whoever ticks or takes back does so one after the other. */
+async function held(tx: Executor, siteId: string): Promise<{ clockSpeed: number }> {
+  const [site] = await tx
+    .select({ clockSpeed: sites.clockSpeed })
+    .from(sites)
+    .where(eq(sites.id, siteId))
+    .for('no key update')
+  if (!site) throw siteIsGone()
+  return site
 }
 
-async function toldFor(siteId: string, deviceId: string): Promise<ToldNow | null> {
-  const target = await targetOf(siteId, deviceId)
+/** @throws Refused with why a step cannot be ticked now. */
+async function checkTurn(
+  at: Executor,
+  siteId: string,
+  step: Step,
+  done: ReadonlySet<string>,
+  acknowledged: boolean,
+): Promise<void> {
+  if (step.blockedBy) throw refuse(step.blockedBy)
+  const missing = step.needs.filter((n) => !done.has(n))
+  if (missing.length > 0) throw refuse(`first: ${missing.join(', ')}`)
+  if (step.safety && !acknowledged) throw refuse(`acknowledge the caution first: ${step.safety}`)
+  if (!step.follows) return
+  const [device] = await at
+    .select({ state: deviceStates.state, serial: deviceStates.claimedSerial })
+    .from(deviceStates)
+    .where(and(eq(deviceStates.siteId, siteId), eq(deviceStates.deviceId, step.follows.deviceId)))
+  if (step.follows.state === 'claimed' && device?.serial == null)
+    throw refuse('claim it in Adopt; this step then ticks itself')
+  if (step.follows.state !== 'claimed' && device?.state !== 'in-service')
+    throw refuse(`it is ${device?.state ?? 'planned'}, not in service yet`)
+}
+
+async function toldFor(at: Executor, siteId: string, deviceId: string): Promise<ToldNow | null> {
+  const target = await targetOf(at, siteId, deviceId)
   return target ? toldBy(target) : null
 }
 
+/** Ticked twice, it is ticked once. @throws Refused where it is not its turn. */
 export async function tick(
   siteId: string,
   stepId: string,
   accountId: string,
   given: Given,
-): Promise<StepOutcome> {
-  const { step, revision } = await stepIn(siteId, stepId)
-  if (!step)
-    return { ok: false, reason: 'this step is not on the run sheet; the plan may have changed' }
-  if ((await stepsOf(siteId)).some((s) => s.stepId === stepId)) return { ok: true }
-  const reason = await refusal(siteId, step, given.acknowledged)
-  if (reason) return { ok: false, reason }
-  const [site] = await db()
-    .select({ clockSpeed: sites.clockSpeed })
-    .from(sites)
-    .where(eq(sites.id, siteId))
-  const doneAt = given.at ?? new Date()
-  const readyAt = new Date(doneAt.getTime() + (step.waitSeconds * 1000) / (site?.clockSpeed ?? 1))
-  const told =
-    stepId.endsWith('.backup') && step.deviceId ? await toldFor(siteId, step.deviceId) : undefined
+): Promise<void> {
   await inTransaction(async (tx) => {
+    const { clockSpeed } = await held(tx, siteId)
+    const { step, revision } = await stepIn(tx, siteId, stepId)
+    const done = new Set((await stepsOf(tx, siteId)).map((s) => s.stepId))
+    if (done.has(stepId)) return
+    await checkTurn(tx, siteId, step, done, given.acknowledged)
+    const doneAt = given.at ?? new Date()
+    const readyAt = new Date(doneAt.getTime() + (step.waitSeconds * 1000) / clockSpeed)
     await tx
       .insert(stepsDone)
       .values({ siteId, stepId, accountId, note: given.note, doneAt, readyAt })
-      .onConflictDoNothing()
     await tx.insert(log).values({
       siteId,
       accountId,
       what: `Done: ${step.title}${given.note ? ` (${given.note})` : ''}`,
     })
-    if (told)
-      await tx.insert(evidence).values({
-        siteId,
-        kind: 'backup',
-        source: 'controller',
-        revision,
-        release: told.release,
-        accountId,
-        body: { deviceId: step.deviceId, digest: told.digest },
-      })
-    if (stepId.endsWith('.bench-power') && step.deviceId) {
+    if (step.deviceId && step.kind === 'backup') {
+      const told = await toldFor(tx, siteId, step.deviceId)
+      if (told)
+        await tx.insert(evidence).values({
+          siteId,
+          kind: 'backup',
+          source: 'controller',
+          revision,
+          release: told.release,
+          accountId,
+          body: { deviceId: step.deviceId, digest: told.digest },
+        })
+    }
+    if (step.deviceId && step.kind === 'bench-power') {
       const row = await lockDevice(tx, siteId, step.deviceId)
       if (row.state === 'planned') await advance(tx, row, 'power', {}, 'given power on the bench')
     }
     await notify(tx, { site: siteId, topic: 'steps' })
   })
-  return { ok: true }
 }
 
 export async function untick(siteId: string, stepId: string, accountId: string): Promise<void> {
   await inTransaction(async (tx) => {
+    await held(tx, siteId)
     const gone = await tx
       .delete(stepsDone)
       .where(and(eq(stepsDone.siteId, siteId), eq(stepsDone.stepId, stepId)))
@@ -167,27 +156,27 @@ export async function carryOut(
   stepId: string,
   accountId: string,
   given: Given,
-): Promise<StepOutcome> {
-  const { step } = await stepIn(siteId, stepId)
-  if (!step)
-    return { ok: false, reason: 'this step is not on the run sheet; the plan may have changed' }
-  const reason = await refusal(siteId, step, given.acknowledged)
-  if (reason) return { ok: false, reason }
+): Promise<void> {
+  const step = await inTransaction(async (tx) => {
+    const found = await stepIn(tx, siteId, stepId)
+    const done = new Set((await stepsOf(tx, siteId)).map((s) => s.stepId))
+    await checkTurn(tx, siteId, found.step, done, given.acknowledged)
+    return found.step
+  })
   if (step.action) {
     const { action } = step
     const isLoading = action.kind === 'page' && action.act === 'configuration'
-    const sent = isLoading ? await firstRelease(siteId, accountId) : undefined
-    if (sent && !sent.ok) return { ok: false, reason: sent.reasons[0]! }
+    if (isLoading) await firstRelease(siteId, accountId)
     const hand = isLoading
       ? { ...action, configuration: await configurationFor(siteId, action.deviceId) }
       : action
     const reply = await doByHand(siteId, hand as Parameters<typeof doByHand>[1])
-    if (!reply.ok) return { ok: false, reason: reply.text }
+    if (!reply.ok) throw refuse(reply.text)
   }
-  return tick(siteId, stepId, accountId, given)
+  await tick(siteId, stepId, accountId, given)
 }
 
 async function configurationFor(siteId: string, deviceId: string): Promise<unknown> {
-  const told = await toldFor(siteId, deviceId)
+  const told = await toldFor(db(), siteId, deviceId)
   return told && documentOf(siteId, told.digest)
 }

@@ -17,7 +17,6 @@ export interface SealedText {
   readonly tag: string
   readonly body: string
 }
-export const MIN_PASSPHRASE = 10
 
 export async function sealUnder(passphrase: string, plain: string): Promise<SealedText> {
   const salt = randomBytes(16)

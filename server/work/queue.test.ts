@@ -14,7 +14,7 @@ it('a queue does so much at once, lets so much wait, and tells the rest to come 
   const all = Array.from({ length: 5 }, () => queue.run(work))
   await new Promise((r) => setImmediate(r))
   await expect(queue.run(work)).rejects.toMatchObject({
-    statusCode: 503,
+    kind: 'busy',
     message: expect.stringContaining('too much hashing'),
   })
   while (gates.length > 0) {

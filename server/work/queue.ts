@@ -2,8 +2,8 @@
  * Work that must not pile up: so much of it at once, so much waiting, and whoever comes beyond that
  * is told to come again.
  */
-import { createError } from 'h3'
 import pLimit from 'p-limit'
+import { Refused } from '../refusal'
 
 export class Queue {
   private readonly limit: ReturnType<typeof pLimit>
@@ -17,13 +17,10 @@ export class Queue {
     this.limit = pLimit(atOnce)
   }
 
-  /** @throws 503 where too much waits already. */
+  /** @throws Refused where too much waits already. */
   async run<T>(work: () => Promise<T>): Promise<T> {
     if (this.limit.pendingCount >= this.mostWaiting)
-      throw createError({
-        statusCode: 503,
-        message: `too much ${this.what} at once; try again in a moment`,
-      })
+      throw new Refused('busy', `too much ${this.what} at once; try again in a moment`)
     return this.limit(work)
   }
 }
@@ -37,14 +34,14 @@ export class Shares {
     private readonly most: number,
   ) {}
 
-  /** @throws 429 where somebody holds their whole share. Gives the way to leave it. */
+  /** @throws Refused where somebody holds their whole share. Gives the way to leave it. */
   take(who: string): () => void {
     const held = this.held.get(who) ?? 0
     if (held >= this.most)
-      throw createError({
-        statusCode: 429,
-        message: `${this.most} ${this.what} at once are the most; wait until one is done`,
-      })
+      throw new Refused(
+        'too-often',
+        `${this.most} ${this.what} at once are the most; wait until one is done`,
+      )
     this.held.set(who, held + 1)
     let isLeft = false
     return () => {

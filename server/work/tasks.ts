@@ -2,18 +2,20 @@
  * What threads do, by name. Given and gives plain data; reads and writes the database on
  * connections of its own.
  */
-import { createPlan, parsePlan, type PlanProblem } from '@mast/core/plan'
+import { bringInSite, openSite, type SaveGiven } from '@mast/api'
+import { createPlan, parsePlan } from '@mast/core/plan'
 import { db } from '../db/database'
-import { parseJson } from '../http/body'
-import { exportSite, importSite, type ImportOutcome } from '../portable/transfer'
+import { parseJson } from '../given/json'
+import { validated } from '../given/validated'
+import { exportSite, importSite } from '../portable/transfer'
 import { keepProof, testsToAsk } from '../proof/run'
 import type { Sender } from '@mast/core/release'
 import { previewOf, sendRelease } from '../releases/send'
 import { createSite } from '../sites/create'
 import { glanceAt, type Glance } from '../sites/glance'
-import { bringInSchema, openSchema } from '../sites/requests'
 import { planAt } from '../sites/plans'
-import { saveNow, type SaveGiven, type SaveOutcome } from '../sites/revisions'
+import { Refused } from '../refusal'
+import { saveNow } from '../sites/revisions'
 
 export const glance = async ({
   siteId,
@@ -23,20 +25,16 @@ export const glance = async ({
   revision: number
 }): Promise<Glance> => glanceAt(await planAt(db(), siteId, revision))
 
-/** @param octets of a request that `bringInSchema` describes */
+/** @param octets of a request to bring a site in */
 export async function bringIn({
   octets,
   accountId,
 }: {
   octets: Uint8Array
   accountId: string
-}): Promise<ImportOutcome> {
-  const body = read(octets)
-  if ('reason' in body) return { ok: false, reason: body.reason }
-  const given = bringInSchema.safeParse(body.value)
-  if (!given.success)
-    return { ok: false, reason: `the request is not valid: ${given.error.issues[0]!.message}` }
-  return importSite(given.data.file, given.data.passphrase, accountId)
+}): Promise<{ id: string; revision: number }> {
+  const { file, passphrase } = validated(bringInSite.body, parseJson(octets))
+  return importSite(file, passphrase, accountId)
 }
 
 export async function takeOut({
@@ -52,18 +50,9 @@ export async function takeOut({
   return text === undefined ? undefined : new TextEncoder().encode(text)
 }
 
-export type OpenOutcome =
-  | { ok: true; id: string; revision: number }
-  | {
-      ok: false
-      status: 400 | 422
-      message: string
-      problems?: readonly (PlanProblem | { path: PropertyKey[]; reason: string })[]
-    }
-
 /**
  * A new site, empty or from a plan document.
- * @param octets of a request that `openSchema` describes
+ * @param octets of a request to open one
  */
 export async function open({
   octets,
@@ -71,32 +60,17 @@ export async function open({
 }: {
   octets: Uint8Array
   accountId: string
-}): Promise<OpenOutcome> {
-  const body = read(octets)
-  if ('reason' in body) return { ok: false, status: 400, message: body.reason }
-  const given = openSchema.safeParse(body.value)
-  if (!given.success)
-    return {
-      ok: false,
-      status: 400,
-      message: 'the request is not valid',
-      problems: given.error.issues.slice(0, 20).map((i) => ({ path: i.path, reason: i.message })),
-    }
-  const { name, plan } = given.data
-  if (plan === undefined) return { ok: true, ...(await createSite(createPlan(name), accountId)) }
+}): Promise<{ id: string; revision: number }> {
+  const { name, plan } = validated(openSite.body, parseJson(octets))
+  if (plan === undefined) return createSite(createPlan(name), accountId)
   const parsed = parsePlan(plan)
   if (!parsed.ok)
-    return {
-      ok: false,
-      status: 422,
-      message: 'this plan cannot be used',
-      problems: parsed.problems.slice(0, 50),
-    }
-  return {
-    ok: true,
-    ...(await createSite({ ...parsed.plan, site: { ...parsed.plan.site, name } }, accountId)),
-  }
+    throw new Refused('not-possible', 'this plan cannot be used', {
+      problems: parsed.problems.slice(0, MOST_PROBLEMS),
+    })
+  return createSite({ ...parsed.plan, site: { ...parsed.plan.site, name } }, accountId)
 }
+const MOST_PROBLEMS = 50
 
 export const save = ({
   siteId,
@@ -106,7 +80,7 @@ export const save = ({
   siteId: string
   given: SaveGiven
   accountId: string
-}): Promise<SaveOutcome> => saveNow(siteId, given, accountId)
+}): ReturnType<typeof saveNow> => saveNow(siteId, given, accountId)
 
 export const testsOf = ({
   siteId,
@@ -128,11 +102,3 @@ export const previewRelease = ({
   sender: Sender | null
 }): ReturnType<typeof previewOf> => previewOf(siteId, revision, sender)
 export const release = sendRelease
-
-function read(octets: Uint8Array): { value: unknown } | { reason: string } {
-  try {
-    return { value: parseJson(octets) }
-  } catch (error) {
-    return { reason: (error as Error).message }
-  }
-}

@@ -2,6 +2,7 @@
 import { tsImport } from 'tsx/esm/api'
 
 const tasks = await tsImport('./tasks.ts', import.meta.url)
+const { Refused } = await tsImport('../refusal.ts', import.meta.url)
 const { isDatabaseAway, innermost } = await tsImport('../db/away.ts', import.meta.url)
 
 /** Errors do not cross the border of a thread whole; what matters of them does. */
@@ -12,9 +13,8 @@ export default async function carryOut({ name, given }) {
     if (isDatabaseAway(error)) return { away: true }
     // What is refused with words, and what two of the database's own did to each other, is so here
     // as it is there.
-    const { statusCode, data } = error ?? {}
-    return statusCode
-      ? { refused: { statusCode, message: error.message, data } }
+    return error instanceof Refused
+      ? { refused: { kind: error.kind, message: error.message, data: error.data } }
       : { failed: innermost(error).stack ?? String(error), code: innermost(error).code }
   }
 }

@@ -5,9 +5,10 @@
  * run the sources, as the stand-ins do, with connections of their own.
  */
 import { join } from 'node:path'
-import { createError } from 'h3'
 import { Piscina } from 'piscina'
+import type { Refusal } from '@mast/api'
 import { DatabaseAway } from '../db/away'
+import { Refused, type RefusalKind } from '../refusal'
 import { Shares } from './queue'
 import type * as tasks from './tasks'
 
@@ -40,7 +41,7 @@ export class TooLong extends Error {}
 
 /**
  * @param accountId for whom; null where it is for nobody in particular
- * @throws TooLong after the deadline, 429 and 503 where there is too much of it
+ * @throws TooLong after the deadline, Refused where there is too much of it
  */
 export async function inThread<N extends keyof Tasks>(
   name: N,
@@ -57,10 +58,13 @@ export async function inThread<N extends keyof Tasks>(
     const outcome = (await threads().run({ name, given }, { signal, transferList: transfer })) as
       | { done: Result<N> }
       | { away: true }
-      | { refused: { statusCode: number; message: string; data: unknown } }
+      | { refused: { kind: RefusalKind; message: string; data: Refusal['data'] } }
       | { failed: string; code: string | undefined }
     if ('away' in outcome) throw new DatabaseAway()
-    if ('refused' in outcome) throw createError(outcome.refused)
+    if ('refused' in outcome) {
+      const { kind, message, data } = outcome.refused
+      throw new Refused(kind, message, data)
+    }
     if ('failed' in outcome)
       throw Object.assign(new Error(outcome.failed.split('\n')[0]), {
         stack: outcome.failed,
@@ -70,10 +74,7 @@ export async function inThread<N extends keyof Tasks>(
   } catch (error) {
     if (signal.aborted) throw new TooLong(`${name} took longer than ${maxMs} ms`)
     if (error instanceof Error && /queue/i.test(error.message))
-      throw createError({
-        statusCode: 503,
-        message: 'too much heavy work waits already; try again in a moment',
-      })
+      throw new Refused('busy', 'too much heavy work waits already; try again in a moment')
     throw error
   } finally {
     leave()

@@ -9,7 +9,7 @@ import { afterAll, beforeAll, expect, it } from 'vitest'
 import { isDatabaseAway } from '../../server/db/away'
 import { closeDatabase, connections, db, inTransaction } from '../../server/db/database'
 import { exportSite } from '../../server/portable/transfer'
-import { removeSite } from '../../server/sites/create'
+import { remove } from '../../server/sites/create'
 import { endThreads, inThread } from '../../server/work/workers'
 import { startPostgres } from '../../scripts/start/postgres.mjs'
 
@@ -131,7 +131,7 @@ it('who removes a site waits for whoever writes something of it, who does not wa
     await writer.query(
       `begin; set lock_timeout = '500ms'; select 1 from sites where id = 'buoy' for key share`,
     )
-    const removal = removeSite('buoy', '00000000-0000-4000-8000-000000000001').then(() => 'removed')
+    const removal = remove('buoy', '00000000-0000-4000-8000-000000000001').then(() => 'removed')
     while ((await connections().query('select 1 from pg_locks where not granted')).rowCount === 0)
       await new Promise((r) => setTimeout(r, 1))
     await writer.query(
@@ -165,7 +165,7 @@ it('a site that is removed while it is made into a file is not there, and nothin
 it('what is refused in a thread is refused with the same words outside', async () => {
   await expect(
     inThread('glance', { siteId: 'nowhere', revision: 1 }, { accountId: null, maxMs: 60_000 }),
-  ).rejects.toMatchObject({ statusCode: 404, message: 'the site was removed just now' })
+  ).rejects.toMatchObject({ kind: 'not-there', message: 'the site was removed just now' })
 })
 
 it(

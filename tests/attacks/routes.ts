@@ -2,7 +2,6 @@
 import { resolve } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import type { z } from 'zod'
-import { bringInSchema, openSchema } from '../../server/sites/requests'
 import { routeFiles } from '../routeFiles'
 import type { Taking } from '../../server/http/taking'
 
@@ -10,12 +9,6 @@ export interface Route {
   readonly method: string
   /** With `[name]` where something is filled in. */ readonly path: string
   readonly body: z.ZodType | undefined
-}
-
-/** Read in threads, so their routes have no schema of their own. */
-const large: Readonly<Record<string, z.ZodType>> = {
-  'POST /api/sites': openSchema,
-  'POST /api/sites/import': bringInSchema,
 }
 
 export async function allRoutes(): Promise<Route[]> {
@@ -27,7 +20,7 @@ export async function allRoutes(): Promise<Route[]> {
     const { default: handler } = (await import(pathToFileURL(resolve(file)).href)) as {
       default: Taking
     }
-    found.push({ method, path, body: handler.bodySchema ?? large[`${method} ${path}`] })
+    found.push({ method, path, body: handler.bodySchema })
   }
   return found.sort((a, b) => (a.path + a.method < b.path + b.method ? -1 : 1))
 }

@@ -22,7 +22,7 @@ const here = process.cwd()
 const copy = mkdtempSync(join(tmpdir(), 'able-mast-house-'))
 afterAll(() => rmSync(copy, { recursive: true, force: true }))
 
-const OWN = ['core', 'protocol', 'standins']
+const OWN = ['api', 'core', 'protocol', 'standins']
 const add = (file: string, text: string): void => {
   mkdirSync(dirname(join(copy, file)), { recursive: true })
   writeFileSync(join(copy, file), text)

@@ -1,3 +1,4 @@
+import * as api from '@mast/api'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { Person } from '../../demo/person'
 import { Caller } from '../caller'
@@ -5,20 +6,6 @@ import { change } from '../load/system'
 import { expect, NAME, PASSWORD, test } from './system'
 
 test.use({ file: 'releases' })
-
-interface Roll {
-  readonly devices: {
-    deviceId: string
-    state: string
-    release: number | null
-    configurationMatches: boolean | null
-    isUnsent: boolean
-  }[]
-}
-interface Sent {
-  readonly releases: { number: number; state: string; why: string }[]
-  readonly standing: number | null
-}
 
 test(
   'editing reaches no device until it is sent; what would lock out is kept back, and what does ' +
@@ -28,14 +15,20 @@ test(
     await person.enter(NAME, PASSWORD)
     const { id } = await person.open(dunlinSlipway())
     await person.bringUp(id)
-    await person.call('POST', `/api/sites/${id}/standins/clock`, { speed: 200 })
     const at = `/api/sites/${id}`
+    const params = { site: id }
+    await person.ask(api.setSpeed, { params, body: { speed: 200 } })
     const edit = async (name: string, args: object): Promise<void> => {
-      const { revision } = await person.call<{ revision: number }>('GET', at)
-      await person.call('POST', `${at}/edits`, { base: revision, changes: [change(name, args)] })
+      const { revision } = await person.ask(api.readSite, { params })
+      await person.ask(api.saveChanges, {
+        params,
+        body: { base: revision, changes: [change(name, args)] },
+      })
     }
-    const roll = (): Promise<Roll> => person.call('GET', `${at}/devices`)
-    const sent = (): Promise<Sent> => person.call('GET', `${at}/releases`)
+    const roll = () => person.ask(api.readRoll, { params })
+    const send = (revision: number) =>
+      person.ask(api.sendRelease, { params, body: { revision, note: '' } })
+    const sent = () => person.ask(api.readReleases, { params })
     const standsOn = async (release: number): Promise<void> => {
       await expect(async () =>
         expect(
@@ -104,10 +97,8 @@ test(
       const dialog = page.getByRole('dialog', { name: 'Send to devices' })
       await expect(dialog.getByText(/Hut AP would no longer find the controller: /)).toBeVisible()
       await expect(dialog.getByRole('button', { name: 'Send', exact: true })).toBeDisabled()
-      const { revision } = await person.call<{ revision: number }>('GET', at)
-      await expect(person.call('POST', `${at}/releases`, { revision, note: '' })).rejects.toThrow(
-        /422/,
-      )
+      const { revision } = await person.ask(api.readSite, { params })
+      await expect(send(revision)).rejects.toThrow(/422/)
       await dialog.getByRole('button', { name: 'Not now' }).click()
       await edit('setUntagged', { segmentId: 'management', portIds: ['switch.2'] })
       await edit('addTag', { segmentId: 'visitors', portIds: ['switch.2'] })
@@ -116,12 +107,10 @@ test(
 
     await test.step('what nobody foresaw goes back by itself, and nobody is lost', async () => {
       await edit('setController', { port: 8099 })
-      const { revision } = await person.call<{ revision: number }>('GET', at)
-      await person.call('POST', `${at}/releases`, { revision, note: '' })
-      await expect(person.call('POST', `${at}/releases`, { revision, note: '' })).rejects.toThrow(
-        /is being sent/,
-      )
-      await expect(person.call('POST', `${at}/proof`, { only: null })).rejects.toThrow(
+      const { revision } = await person.ask(api.readSite, { params })
+      await send(revision)
+      await expect(send(revision)).rejects.toThrow(/is being sent/)
+      await expect(person.ask(api.runProof, { params, body: { only: null } })).rejects.toThrow(
         /is being sent/,
       )
       await expect(strip).toContainText('Release 3 was stopped in wave 1 of 1', { timeout: 90_000 })
@@ -141,10 +130,10 @@ test(
         'own',
       async () => {
         await edit('setController', { port: 8043 })
-        await person.call('DELETE', `${at}/standins`)
+        await person.ask(api.putStandinsBack, { params })
         expect((await sent()).standing).toBeNull()
-        const { revision } = await person.call<{ revision: number }>('GET', at)
-        expect(await person.call('POST', `${at}/releases`, { revision, note: '' })).toEqual({
+        const { revision } = await person.ask(api.readSite, { params })
+        expect(await send(revision)).toEqual({
           number: 4,
         })
         expect(await sent()).toMatchObject({
@@ -158,10 +147,7 @@ test(
       const owner = await Caller.first(system.origin, NAME, PASSWORD)
       const installer = await Caller.invited(owner, id, 'hands', PASSWORD, 'installer')
       expect(await installer.status('POST', `${at}/releases`, { revision: 1, note: '' })).toBe(403)
-      const { entries } = await person.call<{ entries: { who: string; what: string }[] }>(
-        'GET',
-        `${at}/log`,
-      )
+      const { entries } = await person.ask(api.readLog, { params })
       expect(
         entries.filter((e) => /elease \d/.test(e.what)).map((e) => [e.who, e.what.split(':')[0]]),
       ).toEqual(

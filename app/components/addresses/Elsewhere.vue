@@ -3,26 +3,10 @@
  * Networks that are there whatever is planned, and what other sites use: from the index of all
  * sites.
  */
+import { readElsewhere, type Overlap, type Twin } from '@mast/api'
 import { explainSubnet, formatPrefix } from '@mast/core/addressing'
 import { idFor } from '@mast/core/formats'
 import type { KnownNetwork } from '@mast/core/plan'
-
-interface Overlap {
-  readonly own: string
-  readonly ownPrefix: string
-  readonly siteId: string
-  readonly siteName: string
-  readonly what: string
-  readonly prefix: string
-}
-interface Twin {
-  readonly deviceName: string
-  readonly field: string
-  readonly value: string
-  readonly siteId: string
-  readonly siteName: string
-  readonly otherName: string
-}
 
 const site = useSite()
 const known = computed(() => Object.values(site.plan!.knownNetworks))
@@ -61,12 +45,13 @@ const overlaps = ref<readonly Overlap[] | null>(null)
 const twins = ref<readonly Twin[]>([])
 const unreachable = ref(false)
 watchLatest(
-  () => [site.id, site.saveState === 'saved' ? site.revision : null],
+  () => [site.id, site.saveState === 'saved' ? site.revision : null] as const,
   async ([id, revision], isLast) => {
     if (!id || revision === null) return
     try {
-      const reply = await ask<{ overlaps: Overlap[]; twins: Twin[] }>(
-        `/api/sites/${id}/elsewhere`,
+      const reply = await ask(
+        readElsewhere,
+        { params: { site: id } },
         { timeoutMs: READ_TIMEOUT_MS },
       )
       if (!isLast()) return

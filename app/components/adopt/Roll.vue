@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { controllerUrl, waitingFor, type AdoptionState } from '@mast/core/adoption'
-import type { RollDevice } from '~/stores/field'
+import { pathOf, readConfiguration, type RollDevice } from '@mast/api'
 
 const site = useSite()
+const configurationOf = (device: string): string =>
+  pathOf(readConfiguration, { params: { site: site.id!, device } })
 const field = useField()
 const track: readonly AdoptionState[] = [
   'planned',
@@ -183,7 +185,7 @@ const counts = computed(() => ({
               <v-btn
                 size="small"
                 variant="text"
-                :href="`/api/sites/${site.id}/devices/${r.d.deviceId}/configuration`"
+                :href="configurationOf(r.d.deviceId)"
                 target="_blank"
                 >Configuration</v-btn
               ><v-btn size="small" variant="text" @click="field.giveUp(r.d.deviceId)"

@@ -3,7 +3,7 @@
  * Lanes, one a person, on one time axis: work as bars, waits hatched, the critical path underlined.
  */
 import { formatDuration, type Schedule, type Step } from '@mast/core/bringup'
-import type { StepDone } from '~/stores/field'
+import type { StepDone } from '@mast/api'
 
 const props = defineProps<{
   steps: readonly Step[]

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { pathOf, readPhotograph } from '@mast/api'
 /** What was seen at a step: photographs, readings, notes. Kept here until the server has them. */
 const props = defineProps<{ stepId: string }>()
 const site = useSite()
@@ -41,7 +42,7 @@ async function write(): Promise<void> {
     await field.keepEvidence(/-?\d/.test(caption) ? 'reading' : 'note', props.stepId, caption, null)
 }
 const source = (id: string, picture: string | null | undefined): string =>
-  picture ?? `/api/sites/${site.id}/evidence/${id}/file`
+  picture ?? pathOf(readPhotograph, { params: { site: site.id!, id } })
 </script>
 
 <template>

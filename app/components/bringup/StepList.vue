@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { formatDuration, type Schedule, type Step } from '@mast/core/bringup'
-import type { StepDone } from '~/stores/field'
+import type { StepShown } from '~/stores/field'
 
 const props = defineProps<{
   steps: readonly Step[]
   schedule: Schedule
-  done: ReadonlyMap<string, StepDone>
+  done: ReadonlyMap<string, StepShown>
   current: string | null
   now: Date
 }>()

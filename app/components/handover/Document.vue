@@ -1,15 +1,10 @@
 <script setup lang="ts">
+import { readLog, type LogLine } from '@mast/api'
 import { placeName, valueWords } from '@mast/core/plan'
 import { gateFacts } from '@mast/core/survey'
 import { cellWords, matrixOf } from '@mast/core/policy'
 import { answered } from '~/offline/browserStore'
 
-interface LogLine {
-  id: number
-  at: string
-  who: string | null
-  what: string
-}
 const site = useSite()
 const field = useField()
 const log = ref<LogLine[]>([])
@@ -18,8 +13,8 @@ watchLatest(
   () => [site.id, site.revision, field.proof?.id],
   async (_, isLast) => {
     if (!site.id) return
-    const path = `/api/sites/${site.id}/log`
-    const { entries } = await answered(path, () => ask<{ entries: LogLine[] }>(path)).catch(() => ({
+    const what = { params: { site: site.id } }
+    const { entries } = await answered(readLog, what, () => ask(readLog, what)).catch(() => ({
       entries: [],
     }))
     if (isLast()) log.value = entries

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { setSecret } from '@mast/api'
 import { spanningTreeOf } from '@mast/core/topology'
 
 const site = useSite()
@@ -15,7 +16,7 @@ const watcher = (user: string): string | undefined =>
   })
 async function secret(ref_: string, text: string): Promise<string | undefined> {
   try {
-    await ask(`/api/sites/${site.id}/secrets/${ref_}`, { method: 'PUT', body: { secret: text } })
+    await ask(setSecret, { params: { site: site.id!, ref: ref_ }, body: { secret: text } })
     return undefined
   } catch (error) {
     return errorText(error)

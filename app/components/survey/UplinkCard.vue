@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { setSecret } from '@mast/api'
 import { gateFacts, mayUnplug } from '@mast/core/survey'
 import type { HandOff, Uplink } from '@mast/core/plan'
 
@@ -51,7 +52,7 @@ const isWire = computed(() => h.value.mode !== 'cellular')
 async function savePassword(secret: string): Promise<string | undefined> {
   const ref_ = `line-${props.uplink.id}`
   try {
-    await ask(`/api/sites/${site.id}/secrets/${ref_}`, { method: 'PUT', body: { secret } })
+    await ask(setSecret, { params: { site: site.id!, ref: ref_ }, body: { secret } })
     return record({ passwordRef: ref_ })
   } catch (error) {
     return errorText(error)

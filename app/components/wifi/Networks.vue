@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { readSecrets, setSecret } from '@mast/api'
 import type { WirelessNetwork } from '@mast/core/plan'
 import { carriageOf, isolationOf } from '@mast/core/topology'
 import { idFor } from '@mast/core/formats'
@@ -38,9 +39,7 @@ const refused = ref<string | undefined>()
 const keys = ref<Record<string, string>>({})
 const have = ref<Set<string>>(new Set())
 async function readRefs(): Promise<void> {
-  have.value = new Set(
-    (await $fetch<{ ref: string }[]>(`/api/sites/${site.id}/secrets`)).map((s) => s.ref),
-  )
+  have.value = new Set((await ask(readSecrets, { params: { site: site.id! } })).map((s) => s.ref))
 }
 watch(
   () => site.id,
@@ -80,7 +79,7 @@ async function add(): Promise<void> {
 }
 async function setKey(ref_: string, secret: string | null): Promise<string | undefined> {
   try {
-    await $fetch(`/api/sites/${site.id}/secrets/${ref_}`, { method: 'PUT', body: { secret } })
+    await ask(setSecret, { params: { site: site.id!, ref: ref_ }, body: { secret } })
     Reflect.deleteProperty(keys.value, ref_)
     await readRefs()
     return undefined

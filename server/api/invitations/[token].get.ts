@@ -1,19 +1,9 @@
-import { createError } from 'h3'
-import { countLook } from '../../accounts/tries'
-import { db } from '../../db/database'
-import { openRoute, param } from '../../http/handlers'
-import { invitationOf } from '../../members/invitations'
+import { readInvitation } from '@mast/api'
+import { addressOf } from '../../http/clientAddress'
+import { route } from '../../http/route'
+import { lookAt } from '../../members/invitations'
 
-/** What an invitation is for. */
-export default openRoute(undefined, async ({ event }) => {
-  const found = await invitationOf(db(), param(event, 'token'))
-  if (!found) {
-    await countLook(event)
-    throw createError({
-      statusCode: 404,
-      message: 'this invitation is used up, withdrawn or too old; ask for a new one',
-    })
-  }
-  const { site, role, note } = found
+export default route(readInvitation, async ({ event, params }) => {
+  const { site, role, note } = await lookAt(params.token, addressOf(event))
   return { site, role, note }
 })

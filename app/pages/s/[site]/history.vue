@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { SitePlan } from '@mast/core/plan'
-import type { RevisionLine } from '~/offline/workingCopy'
+import { readHistory, readRevision, type RevisionLine } from '@mast/api'
 import { stopPath } from '~/composables/stops'
 import { answered } from '~/offline/browserStore'
 
@@ -15,9 +15,9 @@ const complaint = ref<string | null>(null)
 const PAGE = 100
 
 async function read(before?: number): Promise<void> {
-  const path = `/api/sites/${siteId.value}/revisions${before ? `?before=${before}` : ''}`
+  const page = { params: { site: siteId.value }, query: { before } }
   try {
-    const got = await answered(path, () => ask<RevisionLine[]>(path))
+    const got = await answered(readHistory, page, () => ask(readHistory, page))
     lines.value = before ? [...lines.value, ...got] : got
     more.value = got.length === PAGE
   } catch (error) {
@@ -41,7 +41,7 @@ async function planAt(number: number | null): Promise<SitePlan | null> {
   const known = plans.value[number]
   if (known) return known
   try {
-    const { plan } = await ask<{ plan: SitePlan }>(`/api/sites/${siteId.value}/revisions/${number}`)
+    const { plan } = await ask(readRevision, { params: { site: siteId.value, number } })
     plans.value = { ...plans.value, [number]: plan }
     return plan
   } catch (error) {

@@ -1,23 +1,21 @@
 <script setup lang="ts">
+import {
+  changeRole,
+  invite as invite_,
+  readInvitations,
+  readMembers,
+  removeMember,
+  withdrawInvitation,
+  type Member,
+  type OpenInvitation,
+} from '@mast/api'
 import { stopPath } from '~/composables/stops'
-
 import { roles, type Role } from '@mast/core/roles'
-interface Member {
-  accountId: string
-  name: string
-  role: Role
-}
-interface Invitation {
-  id: string
-  role: Role
-  note: string
-  by: string
-  expiresAt: string
-}
 const site = useSite()
 const { siteId, failed } = useOpenSite()
+const onSite = computed(() => ({ params: { site: siteId.value } }))
 const members = ref<Member[]>([])
-const invitations = ref<Invitation[]>([])
+const invitations = ref<OpenInvitation[]>([])
 const you = ref('')
 const note = ref('')
 const role = ref<Role>('installer')
@@ -39,13 +37,10 @@ const choices = roles.map((r) => ({
 
 async function read(): Promise<void> {
   try {
-    const reply = await ask<{ members: Member[]; you: string }>(
-      `/api/sites/${siteId.value}/members`,
-    )
+    const reply = await ask(readMembers, onSite.value)
     members.value = reply.members
     you.value = reply.you
-    if (isOwner.value)
-      invitations.value = await ask<Invitation[]>(`/api/sites/${siteId.value}/invitations`)
+    if (isOwner.value) invitations.value = await ask(readInvitations, onSite.value)
   } catch (error) {
     refused.value = errorText(error)
   }
@@ -62,24 +57,27 @@ async function attempt(run: () => Promise<unknown>): Promise<void> {
 }
 const change = (m: Member, to: Role): Promise<void> =>
   attempt(() =>
-    ask(`/api/sites/${siteId.value}/members/${m.accountId}`, { method: 'PUT', body: { role: to } }),
+    ask(changeRole, {
+      params: { ...onSite.value.params, account: m.accountId },
+      body: { role: to },
+    }),
   )
 const remove = (m: Member): Promise<void> =>
   attempt(async () => {
-    await ask(`/api/sites/${siteId.value}/members/${m.accountId}`, { method: 'DELETE' })
+    await ask(removeMember, { params: { ...onSite.value.params, account: m.accountId } })
     if (m.accountId === you.value) await navigateTo('/')
   })
 const invite = (): Promise<void> =>
   attempt(async () => {
-    const { token } = await ask<{ token: string }>(`/api/sites/${siteId.value}/invitations`, {
-      method: 'POST',
+    const { token } = await ask(invite_, {
+      ...onSite.value,
       body: { role: role.value, note: note.value },
     })
     link.value = `${location.origin}/enter?invitation=${token}`
     note.value = ''
   })
-const withdraw = (i: Invitation): Promise<void> =>
-  attempt(() => ask(`/api/sites/${siteId.value}/invitations/${i.id}`, { method: 'DELETE' }))
+const withdraw = (i: OpenInvitation): Promise<void> =>
+  attempt(() => ask(withdrawInvitation, { params: { ...onSite.value.params, id: i.id } }))
 </script>
 
 <template>

@@ -1,8 +1,8 @@
-import { endOtherSessions } from '../../../accounts/sessions'
+import { endOtherSessions } from '@mast/api'
+import { endOthers } from '../../../accounts/sessions'
 import { inTransaction } from '../../../db/database'
-import { signedInRoute } from '../../../http/handlers'
+import { route } from '../../../http/route'
 
-/** Ends every session of the account but this one. */
-export default signedInRoute(undefined, async ({ account }) => ({
-  ended: await inTransaction((tx) => endOtherSessions(tx, account)),
+export default route(endOtherSessions, async ({ account }) => ({
+  ended: await inTransaction((tx) => endOthers(tx, account)),
 }))

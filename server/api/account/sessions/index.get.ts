@@ -1,5 +1,5 @@
+import { readSessions } from '@mast/api'
 import { sessionsOf } from '../../../accounts/sessions'
-import { signedInRoute } from '../../../http/handlers'
+import { route } from '../../../http/route'
 
-/** The sessions of the account, the last used first. */
-export default signedInRoute(undefined, ({ account }) => sessionsOf(account))
+export default route(readSessions, ({ account }) => sessionsOf(account))

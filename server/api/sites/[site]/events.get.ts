@@ -1,8 +1,11 @@
+import { followSite, type NoticeName, type notices, type Sendable } from '@mast/api'
 import { createEventStream } from 'h3'
-import { accountOf } from '../../../accounts/sessions'
+import type { z } from 'zod'
 import { db } from '../../../db/database'
-import { membership, siteRoute } from '../../../http/handlers'
+import { route } from '../../../http/route'
+import { accountOf } from '../../../http/session'
 import { subscribe } from '../../../live/notices'
+import { membership } from '../../../members/members'
 import { headOf } from '../../../sites/revisions'
 import { Shares } from '../../../work/queue'
 
@@ -10,17 +13,17 @@ const KEEP_ALIVE_MS = 15_000
 /** A few screens, each with a few windows. */
 const streams = new Shares('live screens of one account', 40)
 
-/**
- * Notices of changes, as server-sent events. Ends with the session or the membership that opened
- * it.
- */
-export default siteRoute('viewer', undefined, ({ event, account, site }) => {
+export default route(followSite, ({ event, account, site }) => {
   const leave = streams.take(account.id)
   const stream = createEventStream(event)
+  const tell = <N extends NoticeName>(
+    name: N,
+    what: Sendable<z.output<(typeof notices)[N]>>,
+  ): Promise<void> => stream.push({ event: name, data: JSON.stringify(what) })
   const mayStay = async (): Promise<void> => {
     const still = await accountOf(event)
     if (still && (await membership(site.id, still.id))) return
-    await stream.push({ event: 'ended', data: '{}' })
+    await tell('ended', {})
     await stream.close()
   }
   const stop = subscribe((notice) => {
@@ -35,12 +38,11 @@ export default siteRoute('viewer', undefined, ({ event, account, site }) => {
     }
     if (notice.site !== site.id) return
     if (notice.topic === 'members') void mayStay()
-    void stream.push({
-      event: notice.topic,
-      data: JSON.stringify({ revision: notice.revision ?? null }),
-    })
+    void (notice.topic === 'plan'
+      ? tell('plan', { revision: notice.revision ?? null })
+      : tell(notice.topic, {}))
   })
-  const timer = setInterval(() => void stream.push({ event: 'alive', data: '{}' }), KEEP_ALIVE_MS)
+  const timer = setInterval(() => void tell('alive', {}), KEEP_ALIVE_MS)
   stream.onClosed(async () => {
     clearInterval(timer)
     stop()
@@ -50,7 +52,7 @@ export default siteRoute('viewer', undefined, ({ event, account, site }) => {
   // What was told before this stream was there is lost on it: it begins with what there is. A site
   // that is removed meanwhile ends the membership too.
   void headOf(db(), site.id)
-    .then((head) => stream.push({ event: 'now', data: JSON.stringify(head) }))
+    .then((head) => tell('now', head))
     .catch(() => stream.close())
   return stream.send()
 })

@@ -1,10 +1,10 @@
-import { siteRoute } from '../../../http/handlers'
-import { removeSite } from '../../../sites/create'
+import { removeSite } from '@mast/api'
+import { route } from '../../../http/route'
+import { remove } from '../../../sites/create'
 import { drop } from '../../../standins/client'
 
-/** Removes a site with all its revisions, states and evidence. */
-export default siteRoute('owner', undefined, async ({ site, account }) => {
+export default route(removeSite, async ({ site, account }) => {
   await drop(site.id).catch(() => {})
-  await removeSite(site.id, account.id)
+  await remove(site.id, account.id)
   return {}
 })

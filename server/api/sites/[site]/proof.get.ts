@@ -1,7 +1,7 @@
-import { siteRoute } from '../../../http/handlers'
+import { readProof } from '@mast/api'
+import { route } from '../../../http/route'
 import { latestProof } from '../../../proof/run'
 
-/** The last proof, or null. */
-export default siteRoute('viewer', undefined, async ({ site }) => ({
+export default route(readProof, async ({ site }) => ({
   proof: (await latestProof(site.id)) ?? null,
 }))

@@ -1,16 +1,15 @@
 import { sql } from 'drizzle-orm'
-import { setResponseStatus } from 'h3'
 import { isDatabaseAway } from '../../../db/away'
 import { db } from '../../../db/database'
 import { isSilent } from '../../../db/pulse'
-import { openRoute } from '../../../http/handlers'
+import { defineEventHandler, setResponseStatus } from 'h3'
 
 /**
  * Whether the server works: it gets a connection and an answer over it. Where the database itself
  * is away the server can do nothing for it, and says that; what the
  * start command restarts is a server that says neither.
  */
-export default openRoute(undefined, async ({ event }) => {
+export default defineEventHandler(async (event) => {
   try {
     await db().execute(sql`select 1`)
     return { ready: true, database: 'answers' }

@@ -1,5 +1,5 @@
+import { readRoll } from '@mast/api'
 import { rollOf } from '../../../../adoption/devices'
-import { siteRoute } from '../../../../http/handlers'
+import { route } from '../../../../http/route'
 
-/** The roll: states, strangers, the last events. */
-export default siteRoute('viewer', undefined, ({ site }) => rollOf(site.id))
+export default route(readRoll, ({ site }) => rollOf(site.id))

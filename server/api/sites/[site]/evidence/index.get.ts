@@ -1,5 +1,5 @@
+import { readEvidence } from '@mast/api'
 import { evidenceOf } from '../../../../evidence/evidence'
-import { siteRoute } from '../../../../http/handlers'
+import { route } from '../../../../http/route'
 
-/** Backups, photographs, readings and notes; proofs have a route of their own. */
-export default siteRoute('viewer', undefined, ({ site }) => evidenceOf(site.id))
+export default route(readEvidence, ({ site }) => evidenceOf(site.id))

@@ -1,15 +1,12 @@
-import { createError } from 'h3'
-import { evidenceSchema, keepEvidence, MAX_BODY_BYTES } from '../../../../evidence/evidence'
-import { siteRoute } from '../../../../http/handlers'
+import { keepEvidence } from '@mast/api'
+import { keep, MOST_BODY_OCTETS } from '../../../../evidence/evidence'
+import { route } from '../../../../http/route'
 
-/** Keeps a photograph, a reading or a note. Sent twice, it is kept once. */
-export default siteRoute(
-  'installer',
-  evidenceSchema,
+export default route(
+  keepEvidence,
   async ({ site, account, body }) => {
-    const full = await keepEvidence(site.id, site.head, account.id, body)
-    if (full) throw createError({ statusCode: 422, message: full })
+    await keep(site.id, site.head, account.id, body)
     return {}
   },
-  { maxBytes: MAX_BODY_BYTES },
+  { maxBytes: MOST_BODY_OCTETS },
 )

@@ -1,5 +1,5 @@
-import { siteRoute } from '../../../../http/handlers'
+import { readInvitations } from '@mast/api'
+import { route } from '../../../../http/route'
 import { openInvitations } from '../../../../members/invitations'
 
-/** Invitations that nobody has used yet. */
-export default siteRoute('owner', undefined, ({ site }) => openInvitations(site.id))
+export default route(readInvitations, ({ site }) => openInvitations(site.id))

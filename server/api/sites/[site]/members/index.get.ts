@@ -1,8 +1,8 @@
-import { siteRoute } from '../../../../http/handlers'
+import { readMembers } from '@mast/api'
+import { route } from '../../../../http/route'
 import { membersOf } from '../../../../members/members'
 
-/** Who works on the site, and who asks. */
-export default siteRoute('viewer', undefined, async ({ site, account }) => ({
+export default route(readMembers, async ({ site, account }) => ({
   members: await membersOf(site.id),
   you: account.id,
 }))

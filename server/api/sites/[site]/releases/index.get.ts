@@ -1,5 +1,5 @@
-import { siteRoute } from '../../../../http/handlers'
+import { readReleases } from '@mast/api'
+import { route } from '../../../../http/route'
 import { releasesOf } from '../../../../releases/list'
 
-/** What was sent to the devices, newest first, and how far the one under way is. */
-export default siteRoute('viewer', undefined, ({ site }) => releasesOf(site.id))
+export default route(readReleases, ({ site }) => releasesOf(site.id))

@@ -1,19 +1,7 @@
-import { getQuery } from 'h3'
-import { z } from 'zod'
-import { siteRoute } from '../../../../http/handlers'
-import { validated } from '../../../../http/body'
+import { readHistory } from '@mast/api'
+import { route } from '../../../../http/route'
 import { historyOf } from '../../../../sites/revisions'
 
-const query = z.object({
-  before: z.coerce
-    .number()
-    .int()
-    .min(1)
-    .max(2 ** 31 - 1)
-    .optional(),
-})
+const MOST = 100
 
-/** The history, a hundred at a time, newest first. */
-export default siteRoute('viewer', undefined, ({ event, site }) =>
-  historyOf(site.id, 100, validated(query, getQuery(event)).before),
-)
+export default route(readHistory, ({ site, query }) => historyOf(site.id, MOST, query.before))

@@ -1,8 +1,7 @@
-import { clockSchema } from '@mast/standins/control'
-import { siteRoute } from '../../../../http/handlers'
-import { setSpeed } from '../../../../standins/client'
+import { setSpeed } from '@mast/api'
+import { route } from '../../../../http/route'
+import { runAt } from '../../../../standins/client'
 
-/** Sets how much faster than the wall clock the stand-ins run. */
-export default siteRoute('installer', clockSchema, async ({ site, body }) => ({
-  standins: await setSpeed(site.id, body.speed),
+export default route(setSpeed, async ({ site, body }) => ({
+  standins: await runAt(site.id, body.speed),
 }))

@@ -1,7 +1,5 @@
-import { siteRoute } from '../../../../http/handlers'
+import { readStandins } from '@mast/api'
+import { route } from '../../../../http/route'
 import { look } from '../../../../standins/client'
 
-/** What can be seen of the stand-ins: lamps, cables, the clock; null before they are first used. */
-export default siteRoute('viewer', undefined, async ({ site }) => ({
-  standins: await look(site.id),
-}))
+export default route(readStandins, async ({ site }) => ({ standins: await look(site.id) }))

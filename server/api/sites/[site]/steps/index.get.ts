@@ -1,5 +1,6 @@
-import { siteRoute } from '../../../../http/handlers'
+import { readSteps } from '@mast/api'
+import { db } from '../../../../db/database'
+import { route } from '../../../../http/route'
 import { stepsOf } from '../../../../steps/steps'
 
-/** Steps that are done. */
-export default siteRoute('viewer', undefined, ({ site }) => stepsOf(site.id))
+export default route(readSteps, ({ site }) => stepsOf(db(), site.id))

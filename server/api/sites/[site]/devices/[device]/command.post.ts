@@ -1,15 +1,8 @@
-import { createError } from 'h3'
-import { z } from 'zod'
+import { commandDevice } from '@mast/api'
 import { command } from '../../../../../adoption/claims'
-import { param, siteRoute } from '../../../../../http/handlers'
+import { route } from '../../../../../http/route'
 
-/** Leaves a command for the device's next call. */
-export default siteRoute(
-  'installer',
-  z.strictObject({ command: z.enum(['fetch', 'restart', 'locate']) }),
-  async ({ event, site, account, body }) => {
-    const outcome = await command(site.id, param(event, 'device'), body.command, account.id)
-    if (!outcome.ok) throw createError({ statusCode: 422, message: outcome.reason })
-    return {}
-  },
-)
+export default route(commandDevice, async ({ site, account, params, body }) => {
+  await command(site.id, params.device, body.command, account.id)
+  return {}
+})

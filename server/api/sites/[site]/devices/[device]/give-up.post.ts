@@ -1,10 +1,8 @@
-import { createError } from 'h3'
-import { giveUpDevice } from '../../../../../adoption/claims'
-import { param, siteRoute } from '../../../../../http/handlers'
+import { giveUpDevice } from '@mast/api'
+import { giveUpByHand } from '../../../../../adoption/claims'
+import { route } from '../../../../../http/route'
 
-/** Gives a device up. */
-export default siteRoute('engineer', undefined, async ({ event, site, account }) => {
-  const outcome = await giveUpDevice(site.id, param(event, 'device'), account.id)
-  if (!outcome.ok) throw createError({ statusCode: 422, message: outcome.reason })
+export default route(giveUpDevice, async ({ site, account, params }) => {
+  await giveUpByHand(site.id, params.device, account.id)
   return {}
 })

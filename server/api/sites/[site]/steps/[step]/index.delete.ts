@@ -1,8 +1,8 @@
-import { param, siteRoute } from '../../../../../http/handlers'
+import { untickStep } from '@mast/api'
+import { route } from '../../../../../http/route'
 import { untick } from '../../../../../steps/steps'
 
-/** Takes a tick back. */
-export default siteRoute('installer', undefined, async ({ event, site, account }) => {
-  await untick(site.id, param(event, 'step'), account.id)
+export default route(untickStep, async ({ params, site, account }) => {
+  await untick(site.id, params.step, account.id)
   return {}
 })

@@ -1,0 +1,111 @@
+/** Devices as the controller knows them. */
+import { adoptionStates } from '@mast/core/adoption'
+import { commandSchema, portStateSchema, reportSchema } from '@mast/protocol'
+import { z } from 'zod'
+import { endpoint } from './endpoint'
+import { moment, name, nothing } from './values'
+
+const caller = z.object({
+  address: z.string(),
+  hardwareAddress: z.string(),
+  model: z.string(),
+  sinceMs: z.number(),
+})
+/** What screens show of a device; what is absent in what an earlier version kept has a default. */
+const rollDevice = z.object({
+  deviceId: z.string(),
+  state: z.enum(adoptionStates),
+  claimed: z.boolean(),
+  /** Claimed under the same serial, or with it in the plan, by another site of this controller. */
+  claimedElsewhere: z.boolean(),
+  plannedElsewhere: z.boolean(),
+  /** Who calls under its serial without a token now, the first first. */
+  callers: z.array(caller).default([]),
+  model: z.string().nullable(),
+  firmware: z.string().nullable(),
+  factoryPassword: z.boolean().nullable(),
+  configurationMatches: z.boolean().nullable(),
+  address: z.string().nullable(),
+  lastHeardAt: moment.nullable(),
+  changedAt: moment,
+  desiredMissing: z.array(z.string()),
+  /** The release that it is told; null where nothing was released for it. */
+  release: z.number().nullable().default(null),
+  /** Whether the plan wants something else on it by now than what was released. */
+  isUnsent: z.boolean().default(false),
+  /** Whether it went back by itself from what was last released. */
+  wentBack: z.boolean().default(false),
+  ports: z.array(portStateSchema),
+  /** Of a gateway: the provider's line. */
+  line: reportSchema.shape.line,
+})
+export type RollDevice = z.infer<typeof rollDevice>
+const foreignDevice = z.object({
+  serial: z.string(),
+  hardwareAddress: z.string(),
+  model: z.string(),
+  firmware: z.string(),
+  lastHeardAt: moment,
+  /** The serial of the plan that it looks like. */
+  nearest: z.string().nullable(),
+})
+export type ForeignDevice = z.infer<typeof foreignDevice>
+const deviceEvent = z.object({
+  deviceId: z.string(),
+  at: moment,
+  fromState: z.string(),
+  toState: z.string(),
+  event: z.string(),
+  detail: z.string(),
+})
+export type DeviceEvent = z.infer<typeof deviceEvent>
+const roll = z.object({
+  devices: z.array(rollDevice),
+  foreign: z.array(foreignDevice),
+  events: z.array(deviceEvent),
+})
+
+/** The roll: states, strangers, the last events. */
+export const readRoll = endpoint({
+  method: 'GET',
+  path: '/api/sites/:site/devices',
+  access: 'viewer',
+  reply: roll,
+})
+/** Claims a device by the serial as typed off its label. */
+export const claimDevice = endpoint({
+  method: 'POST',
+  path: '/api/sites/:site/devices/:device/claim',
+  access: 'installer',
+  params: { device: name },
+  body: z.strictObject({ serial: z.string().min(1).max(40) }),
+  /** Why nothing was sent to it yet, where that is so. */
+  reply: z.object({ notSent: z.string().nullable() }),
+})
+export const giveUpDevice = endpoint({
+  method: 'POST',
+  path: '/api/sites/:site/devices/:device/give-up',
+  access: 'engineer',
+  params: { device: name },
+  reply: nothing,
+})
+export type DeviceCommand = z.infer<typeof commandSchema>['command']
+/** Leaves a command for the device's next call. */
+export const commandDevice = endpoint({
+  method: 'POST',
+  path: '/api/sites/:site/devices/:device/command',
+  access: 'installer',
+  params: { device: name },
+  body: z.strictObject({ command: commandSchema.shape.command }),
+  reply: nothing,
+})
+/**
+ * The prepared configuration of a device, to be loaded by its page. It holds the keys of the
+ * wireless networks, so the log keeps that it was looked at.
+ */
+export const readConfiguration = endpoint({
+  method: 'GET',
+  path: '/api/sites/:site/devices/:device/configuration',
+  access: 'installer',
+  params: { device: name },
+})

@@ -1,0 +1,45 @@
+/** Steps of the run sheet that are done. */
+import { z } from 'zod'
+import { endpoint } from './endpoint'
+import { doneAt, moment, name, nothing } from './values'
+
+const stepDone = z.object({
+  stepId: z.string(),
+  doneAt: moment,
+  /** Until when its wait runs. */
+  readyAt: moment,
+  by: z.string().nullable(),
+  note: z.string(),
+})
+export type StepDone = z.infer<typeof stepDone>
+export const readSteps = endpoint({
+  method: 'GET',
+  path: '/api/sites/:site/steps',
+  access: 'viewer',
+  reply: z.array(stepDone),
+})
+/**
+ * Ticks a step, or lets the stand-ins do it first. `at` is when a person did it, where the network
+ * was away then.
+ */
+export const tickStep = endpoint({
+  method: 'PUT',
+  path: '/api/sites/:site/steps/:step',
+  access: 'installer',
+  params: { step: name },
+  body: z.strictObject({
+    by: z.enum(['person', 'standins']),
+    acknowledged: z.boolean(),
+    note: z.string().max(500).default(''),
+    at: doneAt.optional(),
+  }),
+  reply: nothing,
+})
+/** Takes a tick back. */
+export const untickStep = endpoint({
+  method: 'DELETE',
+  path: '/api/sites/:site/steps/:step',
+  access: 'installer',
+  params: { step: name },
+  reply: nothing,
+})
