@@ -60,7 +60,6 @@ it('reads what an earlier version kept, and takes no proof that it does not know
         changedAt: '2026-11-24T09:00:00.000Z',
         desiredMissing: [],
         ports: [],
-        line: null,
       },
     ],
     foreign: [],

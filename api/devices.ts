@@ -36,8 +36,8 @@ const rollDevice = z.object({
   /** Whether it went back by itself from what was last released. */
   wentBack: z.boolean().default(false),
   ports: z.array(portStateSchema),
-  /** Of a gateway: the provider's line. */
-  line: reportSchema.shape.line,
+  /** Of a gateway: each of its lines. */
+  lines: reportSchema.shape.lines.default([]),
 })
 export type RollDevice = z.infer<typeof rollDevice>
 const foreignDevice = z.object({

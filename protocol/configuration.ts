@@ -173,6 +173,24 @@ const originSchema = z.strictObject({
   never: z.array(anyPrefix).max(1024),
 })
 
+const line = z.strictObject({
+  port: z.string(),
+  vlan: vlan.nullable(),
+  priority: z.int().min(0).max(7),
+  mtu: z.int(),
+  mode: z.enum(['automatic', 'fixed', 'pppoe']),
+  user: z.string().max(200).nullable(),
+  password: z.string().max(200).nullable(),
+  address: withLength.nullable(),
+  gateway: ipv4.nullable(),
+  nameServers: z.array(ipv4),
+  hardwareAddress: z.string().nullable(),
+  /** Forced speed of the socket, Mbit/s; null lets both ends agree (IEEE 802.3 clause 28). */
+  speedMbps: z.int().nullable(),
+  /** Largest TCP segment in either direction, octets (RFC 4459 3.2); null leaves it. */
+  segmentSize: z.strictObject({ ipv4: z.int(), ipv6: z.int() }).nullable(),
+})
+
 export const gatewayConfigurationSchema = z.strictObject({
   kind: z.literal('gateway'),
   name: z.string(),
@@ -187,25 +205,8 @@ export const gatewayConfigurationSchema = z.strictObject({
     }),
   ),
   ports: z.array(portMembership),
-  line: z
-    .strictObject({
-      port: z.string(),
-      vlan: vlan.nullable(),
-      priority: z.int().min(0).max(7),
-      mtu: z.int(),
-      mode: z.enum(['automatic', 'fixed', 'pppoe']),
-      user: z.string().max(200).nullable(),
-      password: z.string().max(200).nullable(),
-      address: withLength.nullable(),
-      gateway: ipv4.nullable(),
-      nameServers: z.array(ipv4),
-      hardwareAddress: z.string().nullable(),
-      /** Forced speed of the socket, Mbit/s; null lets both ends agree (IEEE 802.3 clause 28). */
-      speedMbps: z.int().nullable(),
-      /** Largest TCP segment in either direction, octets (RFC 4459 3.2); null leaves it. */
-      segmentSize: z.strictObject({ ipv4: z.int(), ipv6: z.int() }).nullable(),
-    })
-    .nullable(),
+  /** In the order in which they are used. */
+  lines: z.array(line).max(16),
   /** Who may send from where; asked before the rules. */
   origins: z.array(originSchema),
   addressLists: z.record(listName, z.array(anyPrefix).max(1024)),
@@ -259,11 +260,21 @@ export const accessPointConfigurationSchema = z.strictObject({
   controllerUrl: z.string().nullable(),
 })
 
-export const configurationSchema = z.discriminatedUnion('kind', [
-  gatewayConfigurationSchema,
-  switchConfigurationSchema,
-  accessPointConfigurationSchema,
-])
+/** Documents that were released before there could be several lines have one, or none. */
+const inThePlural = (document: unknown): unknown => {
+  if (typeof document !== 'object' || document === null || !('line' in document)) return document
+  const { line: only, ...rest } = document
+  return { ...rest, lines: only === null ? [] : [only] }
+}
+
+export const configurationSchema = z.preprocess(
+  inThePlural,
+  z.discriminatedUnion('kind', [
+    gatewayConfigurationSchema,
+    switchConfigurationSchema,
+    accessPointConfigurationSchema,
+  ]),
+)
 export type Configuration = z.infer<typeof configurationSchema>
 export type GatewayConfiguration = z.infer<typeof gatewayConfigurationSchema>
 export type SwitchConfiguration = z.infer<typeof switchConfigurationSchema>

@@ -66,6 +66,16 @@ export const portStateSchema = z.strictObject({
   heard: z.array(hardwareAddress).max(64),
 })
 
+const lineStateSchema = z.strictObject({
+  /** The socket that it goes into. */
+  port: z.string().max(12),
+  up: z.boolean(),
+  address: z.ipv4().nullable(),
+  /** Of a line that signs in by PPPoE: what the provider said. */
+  signIn: z.enum(['unanswered', 'refused', 'accepted']).nullable().default(null),
+})
+export type LineState = z.infer<typeof lineStateSchema>
+
 export const reportSchema = z.strictObject({
   /** Counts up from 1 with every report under one token; a lower or equal one is a replay. */
   sequence: z.int().min(1).max(MAX_INT),
@@ -77,17 +87,8 @@ export const reportSchema = z.strictObject({
   address: z.ipv4(),
   factoryPassword: z.boolean(),
   ports: z.array(portStateSchema).max(96),
-  /** Of a gateway: the provider's line. */
-  line: z
-    .strictObject({
-      up: z.boolean(),
-      address: z.ipv4().nullable(),
-      /** Of a line that signs in by PPPoE: what the provider said. */ signIn: z
-        .enum(['unanswered', 'refused', 'accepted'])
-        .nullable()
-        .default(null),
-    })
-    .nullable(),
+  /** Of a gateway: each of its lines. */
+  lines: z.array(lineStateSchema).max(16),
   /** Ids of commands carried out since the last report. */
   done: z.array(z.string().max(40)).max(16),
   /** Digest of a configuration that it keeps aside until it is told the moment. */

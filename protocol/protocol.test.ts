@@ -26,7 +26,7 @@ const report = {
   address: '10.0.0.1',
   factoryPassword: false,
   ports: [],
-  line: null,
+  lines: [],
   done: [],
   message: null,
 }
@@ -111,6 +111,36 @@ describe('configurations', () => {
       system: { spanningTree: null },
       ports: [{ edge: false }],
     })
+    const gateway = {
+      kind: 'gateway',
+      name: 'G',
+      system,
+      segments: [],
+      ports: [port],
+      origins: [],
+      addressLists: {},
+      rules: [],
+      masquerade: [],
+      names: [],
+      controllerUrl: null,
+    }
+    const line = {
+      port: 'wan1',
+      vlan: null,
+      priority: 0,
+      mtu: 1500,
+      mode: 'automatic',
+      user: null,
+      password: null,
+      address: null,
+      gateway: null,
+      nameServers: [],
+      hardwareAddress: null,
+      speedMbps: null,
+      segmentSize: null,
+    }
+    expect(configurationSchema.parse({ ...gateway, line })).toMatchObject({ lines: [line] })
+    expect(configurationSchema.parse({ ...gateway, line: null })).toMatchObject({ lines: [] })
   })
   it('a switch takes its own fields and no others', () => {
     expect(takes(configurationSchema, plain)).toBe(true)

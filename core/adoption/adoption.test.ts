@@ -194,7 +194,7 @@ describe('desired configuration', () => {
   it("gives the gateway leases with reservations, the line with its tag, and the controller's exact address", () => {
     const c = of('gateway').configuration
     if (c.kind !== 'gateway') throw new Error('not a gateway')
-    expect(c.line).toMatchObject({ port: 'wan1', vlan: 35, priority: 1, mode: 'automatic' })
+    expect(c.lines).toMatchObject([{ port: 'wan1', vlan: 35, priority: 1, mode: 'automatic' }])
     expect(c.segments[0]!.dhcp).toMatchObject({
       controllerUrl: 'http://10.20.10.2:8043',
       reservations: [

@@ -19,9 +19,17 @@ import {
   type Ability,
   type Device,
   type Segment,
+  type Uplink,
 } from '../plan'
 import { CONTROLLER_NAME, hostLabel, hostNames, nameServersOf } from '../naming'
-import { compilePolicy, decideService, LINE, mayAdminister, type Zone } from '../policy'
+import {
+  compilePolicy,
+  decideService,
+  LINE,
+  mayAdminister,
+  segmentSizeOf,
+  type Zone,
+} from '../policy'
 import { isolationOf, portRolesOf, spanningTreeOf, type SiteModel } from '../topology'
 
 /** Where device pages answer (HTTPS; common practice of devices with a page). */
@@ -298,7 +306,7 @@ function gateway(
     system: system(model, device, secrets, missing),
     segments,
     ports: ports(model, device),
-    line: line(model, secrets, missing),
+    lines: model.lines.flatMap((u) => line(model, u, secrets, missing)),
     origins: origins.map((o) => ({
       zone: zone(o.zone),
       only: o.only && [...o.only],
@@ -336,30 +344,42 @@ function gateway(
   }
 }
 
-function line(model: SiteModel, secrets: Secrets, missing: string[]): GatewayConfiguration['line'] {
-  const uplink = model.uplink
-  const port = uplink?.portId ? model.plan.ports[uplink.portId] : undefined
-  if (!uplink || !port) return null
+/** One that goes into no socket is nothing to the gateway. */
+function line(
+  model: SiteModel,
+  uplink: Uplink,
+  secrets: Secrets,
+  missing: string[],
+): GatewayConfiguration['lines'] {
+  const port = uplink.portId ? model.plan.ports[uplink.portId] : undefined
+  if (!port) return []
   const h = uplink.handOff
-  if (h.mode === null) missing.push(`how ${uplink.name} gives its address`)
-  if (h.vlan === null) missing.push(`the hand-off tag of ${uplink.name}`)
   const password = h.passwordRef ? (own(secrets, h.passwordRef) ?? null) : null
-  if (h.mode === 'pppoe' && !h.pppoeUser) missing.push(`the PPPoE account of ${uplink.name}`)
-  if (h.mode === 'pppoe' && !password) missing.push(`the PPPoE password of ${uplink.name}`)
-  return {
-    port: port.name,
-    vlan: h.vlan === 'untagged' || h.vlan === null ? null : h.vlan,
-    priority: h.priority ?? 0,
-    mtu: lineMtuOf(h),
-    // Behind a cellular router the gateway asks for its address like on any other line.
-    mode: h.mode === null || h.mode === 'cellular' ? 'automatic' : h.mode,
-    user: h.mode === 'pppoe' ? h.pppoeUser : null,
-    password: h.mode === 'pppoe' ? password : null,
-    address: h.mode === 'fixed' ? h.address : null,
-    gateway: h.mode === 'fixed' ? h.gateway : null,
-    nameServers: h.nameServers,
-    speedMbps: typeof h.forcedSpeedMbps === 'number' ? h.forcedSpeedMbps : null,
-    hardwareAddress: h.pinnedHardwareAddress === 'none' ? null : h.pinnedHardwareAddress,
-    segmentSize: compilePolicy(model.plan).clamp,
-  }
+  const open = [
+    ...(h.mode === null ? [`how ${uplink.name} gives its address`] : []),
+    ...(h.vlan === null ? [`the hand-off tag of ${uplink.name}`] : []),
+    ...(h.mode === 'pppoe' && !h.pppoeUser ? [`the PPPoE account of ${uplink.name}`] : []),
+    ...(h.mode === 'pppoe' && !password ? [`the PPPoE password of ${uplink.name}`] : []),
+  ]
+  // The others join once all is known of them; without the first there is no internet at all.
+  if (open.length > 0 && uplink.id !== model.wayOut?.id) return []
+  missing.push(...open)
+  return [
+    {
+      port: port.name,
+      vlan: h.vlan === 'untagged' || h.vlan === null ? null : h.vlan,
+      priority: h.priority ?? 0,
+      mtu: lineMtuOf(h),
+      // Behind a cellular router the gateway asks for its address like on any other line.
+      mode: h.mode === null || h.mode === 'cellular' ? 'automatic' : h.mode,
+      user: h.mode === 'pppoe' ? h.pppoeUser : null,
+      password: h.mode === 'pppoe' ? password : null,
+      address: h.mode === 'fixed' ? h.address : null,
+      gateway: h.mode === 'fixed' ? h.gateway : null,
+      nameServers: h.nameServers,
+      speedMbps: typeof h.forcedSpeedMbps === 'number' ? h.forcedSpeedMbps : null,
+      hardwareAddress: h.pinnedHardwareAddress === 'none' ? null : h.pinnedHardwareAddress,
+      segmentSize: segmentSizeOf(h),
+    },
+  ]
 }

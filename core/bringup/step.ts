@@ -13,7 +13,7 @@ export type HandAction =
       readonly act: 'password' | 'firmware' | 'configuration'
     }
   | { readonly kind: 'plug'; readonly deviceIds: readonly string[] }
-  | { readonly kind: 'plug-line' }
+  | { readonly kind: 'plug-line'; readonly lineId: string }
   /** Back to what it was in its box. */
   | { readonly kind: 'reset'; readonly deviceIds: readonly string[] }
 

@@ -50,7 +50,7 @@ export function writeDnsmasq(
   const gateways = model.segments.flatMap((s) => s.gateway ?? [])
   const own = server.address ? [server.address] : gateways
   const answersNames = model.segments.some((s) => nameServersOf(s).some((a) => own.includes(a)))
-  const upstream = model.uplink?.handOff.nameServers ?? []
+  const upstream = [...new Set(model.lines.flatMap((u) => u.handOff.nameServers))]
   const lines = [
     `# DHCP and names of the site, for ${server.name.replace(/[\r\n]+/g, ' ')}. Written from ` +
       'its plan; change the plan, not this file.',

@@ -11,12 +11,14 @@ import {
   weekSpans,
   type Hours,
   type SitePlan,
+  type Uplink,
 } from '../plan'
 import {
   compilePolicy,
   isFamily,
   LINE,
   prefixesOf,
+  segmentSizeOf,
   type AddressList,
   type Family,
   type Origin,
@@ -29,13 +31,20 @@ import { defineFormat } from './format'
 export interface InterfaceNames {
   /** The interface that a segment has on the gateway; at most 15 characters (IFNAMSIZ). */
   segment(segmentId: string): string
-  readonly line: string
+  /** Those of the lines, in their order. */
+  readonly lines: readonly string[]
+}
+
+/** Without one, what it takes to be given one later. */
+const linesOf = (plan: SitePlan): readonly (Uplink | undefined)[] => {
+  const lines = uplinksInOrder(plan)
+  return lines.length > 0 ? lines : [undefined]
 }
 
 /** VLAN interfaces by number, as is usual on Linux. */
 export const vlanInterfaces = (plan: SitePlan): InterfaceNames => ({
   segment: (id) => `vlan${plan.segments[id]!.vlanId}`,
-  line: 'line0',
+  lines: linesOf(plan).map((_, n) => `line${n}`),
 })
 
 /** Of protocols whose names not every nft knows (IANA protocol numbers). */
@@ -105,11 +114,11 @@ class Script {
     return `${this.setNames.get(list.name)!}_${family}`
   }
 
-  private interfaceOf(zone: Zone): string {
-    return quote(zone === LINE ? this.names.line : this.names.segment(zone))
+  private interfacesOf(zone: Zone): string[] {
+    return (zone === LINE ? this.names.lines : [this.names.segment(zone)]).map(quote)
   }
   private get inside(): string[] {
-    return this.set.masquerade.map((id) => this.interfaceOf(id))
+    return this.set.masquerade.flatMap((id) => this.interfacesOf(id))
   }
 
   text(): string {
@@ -178,7 +187,7 @@ class Script {
   private arriving(): string[] {
     const check = (o: Origin): string[] =>
       (['ipv4', 'ipv6'] as const).flatMap((family) => {
-        const at = `    iifname ${this.interfaceOf(o.zone)} ${wordOf[family]} saddr`
+        const at = `    iifname ${group(this.interfacesOf(o.zone))} ${wordOf[family]} saddr`
         if (o.only) return [`${at} != { ${prefixesIn(o.only, family).join(', ')} } goto spoofed`]
         const never = prefixesIn(o.never, family)
         return never.length === 0 ? [] : [`${at} { ${never.join(', ')} } goto spoofed`]
@@ -225,17 +234,18 @@ class Script {
       const byZone = new Map<Zone, Rule[]>()
       for (const r of run) byZone.set(r.from[0]!, [...(byZone.get(r.from[0]!) ?? []), r])
       const nth = chains.filter((l) => l.startsWith('  chain ')).length
-      const jumps = [...byZone].map(([zone, list], n) => {
+      const jumps = [...byZone].flatMap(([zone, list], n) => {
         const name =
-          `from_${(zone === LINE ? this.names.line : this.names.segment(zone)).replace(/[^A-Za-z0-9]/g, '_')}` +
-          `_${nth + n + 1}`
+          `from_${this.interfacesOf(zone)[0]!
+            .slice(1, -1)
+            .replace(/[^A-Za-z0-9]/g, '_')}` + `_${nth + n + 1}`
         chains.push(
           `  chain ${name} {`,
           ...list.flatMap((r) => this.lines({ ...r, from: 'any' })),
           '  }',
           '',
         )
-        return `${this.interfaceOf(zone)} : jump ${name}`
+        return this.interfacesOf(zone).map((i) => `${i} : jump ${name}`)
       })
       before.push(`    iifname vmap { ${jumps.join(', ')} }`)
     }
@@ -258,10 +268,10 @@ class Script {
       r.family !== 'any' ? [r.family] : isNamed ? ['ipv4', 'ipv6'] : ['any']
     return of.flatMap((family) => {
       const words = [
-        r.from === 'any' ? '' : `iifname ${group(r.from.map((z) => this.interfaceOf(z)))}`,
+        r.from === 'any' ? '' : `iifname ${group(r.from.flatMap((z) => this.interfacesOf(z)))}`,
         r.chain === 'input' || r.to === 'any'
           ? ''
-          : `oifname ${group(r.to.map((z) => this.interfaceOf(z)))}`,
+          : `oifname ${group(r.to.flatMap((z) => this.interfacesOf(z)))}`,
         family !== 'any' && !isNamed ? `meta nfproto ${family}` : '',
       ]
       for (const [list, side] of [
@@ -304,18 +314,26 @@ class Script {
   }
 
   private clamping(): string[] {
-    const { clamp } = this.set
-    if (!clamp) return []
-    const mtu = lineMtuOf(uplinksInOrder(this.plan)[0]!.handOff)
-    const one = (direction: 'iifname' | 'oifname', family: Family): string =>
-      `    ${direction} ${quote(this.names.line)} meta nfproto ${family} tcp flags & (syn | ` +
-      `rst) == syn tcp option maxseg size set ${clamp[family]}`
+    const narrow = uplinksInOrder(this.plan).flatMap(({ name, handOff }, n) => {
+      const size = segmentSizeOf(handOff)
+      return size ? [{ name, size, mtu: lineMtuOf(handOff), at: this.interfacesOf(LINE)[n]! }] : []
+    })
+    if (narrow.length === 0) return []
     return [
-      `  # The line takes ${mtu} octets; TCP is told so from the start (RFC 4459 3.2).`,
+      ...narrow.map(
+        ({ name, mtu }) =>
+          `  # ${name.replace(/[^\x20-\x7e]/g, ' ')} takes ${mtu} octets; TCP is told so from the start (RFC 4459 3.2).`,
+      ),
       '  chain clamping {',
       '    type filter hook forward priority mangle; policy accept;',
-      ...(['oifname', 'iifname'] as const).flatMap((d) =>
-        (['ipv4', 'ipv6'] as const).map((f) => one(d, f)),
+      ...narrow.flatMap(({ at, size }) =>
+        (['oifname', 'iifname'] as const).flatMap((direction) =>
+          (['ipv4', 'ipv6'] as const).map(
+            (family) =>
+              `    ${direction} ${at} meta nfproto ${family} tcp flags & (syn | rst) == syn ` +
+              `tcp option maxseg size set ${size[family]}`,
+          ),
+        ),
       ),
       '  }',
       '',
@@ -366,14 +384,14 @@ class Script {
     // not ask.
     const hairpins = [...new Set(this.set.forwards.map((f) => f.segmentId))].map(
       (id) =>
-        `    oifname ${this.interfaceOf(id)} ip saddr ${this.plan.segments[id]!.subnet!} ct status dnat masquerade`,
+        `    oifname ${group(this.interfacesOf(id))} ip saddr ${this.plan.segments[id]!.subnet!} ct status dnat masquerade`,
     )
     return [
       '  chain leaving {',
       '    type nat hook postrouting priority srcnat; policy accept;',
       ...hairpins,
       ...(this.translated().length > 0
-        ? [`    oifname ${quote(this.names.line)} ip saddr @inside_ipv4 masquerade`]
+        ? [`    oifname ${group(this.interfacesOf(LINE))} ip saddr @inside_ipv4 masquerade`]
         : []),
       '  }',
     ]

@@ -327,7 +327,7 @@ function followForward(
         'broken',
       )
     if (source.arrival) walk(model, source.arrival, hops, 'up')
-    if (!model.uplink?.portId)
+    if (!model.wayOut)
       throw new Lost(
         {
           kind: 'line',
@@ -338,14 +338,14 @@ function followForward(
       )
   } else {
     arriveFromLine(model, hops)
-    const kind = model.uplink!.handOff.addressKind
+    const kind = model.wayOut!.handOff.addressKind
     if (kind === 'private' || kind === 'carrier-grade')
       throw new Lost(
         {
           kind: 'line',
-          id: model.uplink!.id,
+          id: model.wayOut!.id,
           text:
-            `the address of ${model.uplink!.name} is ` +
+            `the address of ${model.wayOut!.name} is ` +
             `${kind === 'private' ? 'private' : 'behind carrier-grade NAT'}: nobody outside ` +
             'reaches it',
         },
@@ -658,7 +658,7 @@ function routeHop(
   family: Family,
 ): TraceHop {
   if (to.kind === 'internet' || to.kind === 'provider') {
-    if (!model.uplink?.portId)
+    if (!model.wayOut)
       throw new Lost(
         {
           kind: 'route',
@@ -667,16 +667,16 @@ function routeHop(
         },
         'broken',
       )
-    if (family === 'ipv6' && model.uplink.handOff.ipv6 === 'none')
+    if (family === 'ipv6' && model.wayOut.handOff.ipv6 === 'none')
       throw new Lost(
-        { kind: 'line', id: model.uplink.id, text: `${model.uplink.name} carries no IPv6` },
+        { kind: 'line', id: model.wayOut.id, text: `${model.wayOut.name} carries no IPv6` },
         'broken',
       )
     return {
       layer: 'route',
       deviceId: gatewayId,
-      portId: model.uplink.portId,
-      text: `${to.kind === 'provider' ? 'beyond' : 'default route, out of'} ${model.portName(model.uplink.portId)}`,
+      portId: model.wayOut.portId,
+      text: `${to.kind === 'provider' ? 'beyond' : 'default route, out of'} ${model.portName(model.wayOut.portId)}`,
     }
   }
   const segment = target!.segment
@@ -713,8 +713,7 @@ function routeHop(
       },
       'broken',
     )
-  const upstream = model.uplink?.handOff.providerLan
-  if (upstream && upstream !== 'none' && upstream === segment.subnet)
+  if (model.lines.some((u) => u.handOff.providerLan === segment.subnet))
     throw new Lost(
       { kind: 'route', id: segment.id, text: `${segment.subnet} is on both sides of the gateway` },
       'broken',
@@ -732,7 +731,7 @@ function leaveByLine(
   family: Family,
   hops: TraceHop[],
 ): void {
-  const uplink = model.uplink!
+  const uplink = model.wayOut!
   if (segment && family === 'ipv4') {
     const address = uplink.handOff.address?.split('/')[0] ?? 'the address that the line gives'
     hops.push({ layer: 'nat', deviceId: model.gateway!.id, text: `leaves with ${address}` })
@@ -745,7 +744,7 @@ function leaveByLine(
 }
 
 function arriveFromLine(model: SiteModel, hops: TraceHop[]): void {
-  if (!model.uplink?.portId)
+  if (!model.wayOut)
     throw new Lost({ kind: 'line', id: 'none', text: 'no uplink is connected' }, 'broken')
-  hops.push({ layer: 'line', text: `in by ${model.uplink.name}` })
+  hops.push({ layer: 'line', text: `in by ${model.wayOut.name}` })
 }

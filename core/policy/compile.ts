@@ -56,15 +56,20 @@ const gatewayAddresses = (segments: readonly Segment[]): ReadonlySet<string> =>
 /** Whether one of the servers that a segment is told of is the gateway. */
 const asksGateway = (servers: readonly string[], gateways: ReadonlySet<string>): boolean =>
   servers.some((a) => gateways.has(a))
-const hasIpv6 = (handOff: HandOff | undefined): boolean =>
-  typeof handOff?.ipv6 === 'object' && handOff.ipv6 !== null
+const hasIpv6 = ({ ipv6 }: HandOff): boolean => typeof ipv6 === 'object' && ipv6 !== null
+
+/** Without the headers of IP and TCP, 40 and 60 octets (RFC 9293 3.7.1, RFC 8200 8.3). */
+export function segmentSizeOf(h: HandOff): { ipv4: number; ipv6: number } | null {
+  const mtu = lineMtuOf(h)
+  return mtu < 1500 ? { ipv4: mtu - 40, ipv6: mtu - 60 } : null
+}
 
 function compile(plan: SitePlan): RuleSet {
   const segments = Object.values(plan.segments).sort((a, b) => a.vlanId - b.vlanId)
   const all = segments.map((s) => s.id)
   const ids = (which: (s: Segment) => boolean): string[] => segments.filter(which).map((s) => s.id)
-  const handOff = uplinksInOrder(plan)[0]?.handOff
-  const providerLan = prefixesOf([handOff?.providerLan])
+  const handOffs = uplinksInOrder(plan).map((u) => u.handOff)
+  const providerLan = prefixesOf(handOffs.map((h) => h.providerLan))
   const inside = segments.flatMap(subnetsOf)
   // Of the provider's own network the numbers are known, or it is somewhere in private space.
   const own = providerLan.length > 0 ? providerLan : privateBlocks
@@ -144,7 +149,7 @@ function compile(plan: SitePlan): RuleSet {
         verdict: 'accept',
         text: 'neighbours of a link find each other (RFC 4890 4.4.1)',
       })
-      if (hasIpv6(handOff))
+      if (handOffs.some(hasIpv6))
         add({
           id: 'input-routers',
           chain,
@@ -228,7 +233,7 @@ function compile(plan: SitePlan): RuleSet {
     verdict: 'accept',
     text: 'only management opens device pages',
   })
-  if (hasIpv6(handOff))
+  if (handOffs.some(hasIpv6))
     add({
       id: 'input-delegation',
       chain: 'input',
@@ -335,9 +340,8 @@ function compile(plan: SitePlan): RuleSet {
     text: 'what no intent allows is dropped',
   })
 
-  const mtu = handOff ? lineMtuOf(handOff) : 1500
   return {
-    origins: origins(segments, handOff, providerLan),
+    origins: origins(segments, handOffs.length > 0, providerLan),
     rules,
     lists: [special, unique, provider, ...ends.named].filter((l) =>
       rules.some((r) => r.sources === l || r.destinations === l),
@@ -345,8 +349,6 @@ function compile(plan: SitePlan): RuleSet {
     masquerade: all,
     forwards,
     zoneOf: (place) => zoneOf(plan, place),
-    // Without the headers of IP and TCP, 40 and 60 octets (RFC 9293 3.7.1, RFC 8200 8.3).
-    clamp: mtu < 1500 ? { ipv4: mtu - 40, ipv6: mtu - 60 } : null,
   }
 }
 
@@ -453,7 +455,7 @@ function forwardings(plan: SitePlan): Forwarding[] {
 /** Every interface inside has its own networks; the line has everybody else's. */
 function origins(
   segments: readonly Segment[],
-  handOff: HandOff | undefined,
+  hasLine: boolean,
   providerLan: readonly Prefix[],
 ): Origin[] {
   const text = (list: readonly (string | null)[]): string[] => list.filter((t) => t !== null)
@@ -467,7 +469,7 @@ function origins(
     })),
     // A network that is on both sides is a mistake of the plan, which is told; nothing is to be
     // lost for it here.
-    ...(handOff
+    ...(hasLine
       ? [
           {
             zone: LINE,

@@ -108,7 +108,10 @@ function serviceWords(plan: SitePlan, cell: MatrixCell): string {
 export function hasFamily(plan: SitePlan, place: Place, family: Family): boolean {
   if (family === 'ipv4') return true
   if (place === PROVIDER_LAN) return false
-  if (place === 'internet') return uplinksInOrder(plan)[0]?.handOff.ipv6 !== 'none'
+  if (place === 'internet') {
+    const lines = uplinksInOrder(plan)
+    return lines.length === 0 || lines.some((u) => u.handOff.ipv6 !== 'none')
+  }
   const segment = own(plan.segments, place)
   if (segment) return segment.subnet6 !== null
   const homes =
@@ -127,7 +130,9 @@ interface Basis {
   readonly rest: string
 }
 const basisOf = (plan: SitePlan): Basis => {
-  const handOff = uplinksInOrder(plan)[0]?.handOff
+  const lines = uplinksInOrder(plan).map(
+    ({ handOff: h }) => `${h.providerLan}:${h.ipv6 === 'none'}`,
+  )
   const segments = Object.values(plan.segments).map(
     (s) => `${s.id}:${s.vlanId}:${s.purpose}:${s.subnet}:${s.subnet6}`,
   )
@@ -143,8 +148,7 @@ const basisOf = (plan: SitePlan): Basis => {
     groups: plan.groups,
     forwards: plan.forwards,
     rest:
-      `${hosts.join()}|${plan.site.preferences.betweenSegments}|${handOff?.providerLan}|` +
-      `${handOff?.ipv6 === 'none'}|${segments.join()}`,
+      `${hosts.join()}|${plan.site.preferences.betweenSegments}|${lines.join()}|` + segments.join(),
   }
 }
 const cache = new WeakMap<SitePlan, Matrix>()

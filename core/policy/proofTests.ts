@@ -31,7 +31,7 @@ function pairs(proof: ProofBuilder, asking: Device, hosts: readonly Device[]): v
   const { plan } = proof.model
   const own = proof.segmentOf(asking)
   page(proof, asking)
-  if (proof.model.uplink?.portId) {
+  if (proof.model.wayOut) {
     const server = names(proof, asking, own)
     if (server)
       proof.push(asking, 'name', 'the name service', server.to, server.decision, {
@@ -166,8 +166,8 @@ function named(proof: ProofBuilder): void {
 /** Ports of the line: from outside, and from inside by the same address. */
 function forwards(proof: ProofBuilder): void {
   const { hosts } = proof
-  const { uplink, plan } = proof.model
-  if (!uplink?.portId || !isPublic(proof.model)) return
+  const { plan, wayOut } = proof.model
+  if (!wayOut || !isPublic(proof.model)) return
   for (const f of compilePolicy(plan).forwards) {
     const device = plan.devices[f.deviceId]!
     const asking = [
@@ -211,7 +211,7 @@ function forwards(proof: ProofBuilder): void {
 }
 
 function fromInternet(proof: ProofBuilder): void {
-  if (!proof.model.uplink?.portId) return
+  if (!proof.model.wayOut) return
   const ask = (id: string, what: string, protocol: 'tcp' | 'icmp', port: number | null): void => {
     const { allowed, hours, rule } = proof.decide('internet', MANAGED, protocol, port)
     // What is opened cannot be shown where nobody outside reaches the line at all.

@@ -92,11 +92,6 @@ export interface RuleSet {
   readonly forwards: readonly Forwarding[]
   /** Where the packets of a place come from or go to. */
   zoneOf(place: Place): Zone
-  /**
-   * Largest TCP segment by the line, octets, where its MTU is below that of the segments (RFC 4459
-   * 3.2); null needs none.
-   */
-  readonly clamp: { readonly ipv4: number; readonly ipv6: number } | null
 }
 
 export const isFamily = (p: Prefix, family: Family): boolean =>

@@ -273,8 +273,8 @@ export class ProofBuilder {
 }
 
 /** Whether the address of the line is one that the internet can ask, as far as is known. */
-export const isPublic = ({ uplink }: SiteModel): boolean =>
-  !['private', 'carrier-grade'].includes(uplink?.handOff.addressKind ?? '')
+export const isPublic = ({ wayOut }: SiteModel): boolean =>
+  !['private', 'carrier-grade'].includes(wayOut?.handOff.addressKind ?? '')
 
 /** A wired host that offers something is the most telling target. */
 export function targetIn(hosts: readonly Device[]): Device | undefined {

@@ -16,11 +16,13 @@ export interface ReportedDevice {
     readonly up: boolean
     readonly heard: readonly string[]
   }[]
-  readonly line: {
+  /** Of a gateway: each of its lines, by its socket. */
+  readonly lines: readonly {
+    readonly port: string
     readonly up: boolean
     readonly address: string | null
     readonly signIn?: 'unanswered' | 'refused' | 'accepted' | null
-  } | null
+  }[]
 }
 export interface ForeignDevice {
   readonly serial: string

@@ -40,7 +40,7 @@ const facts = (
     deviceId,
     state: 'in-service',
     ports: [],
-    line: deviceId === 'gateway' ? line : null,
+    lines: deviceId === 'gateway' && line ? [{ port: 'wan1', ...line }] : [],
   })),
   foreign: [],
 })
@@ -242,7 +242,9 @@ describe('causes', () => {
       causesOf(pppoe, judge(tests, noInternet, states), {
         ...facts(),
         devices: facts().devices.map((d) =>
-          d.line ? { ...d, line: { up: true, address: null, signIn } } : d,
+          d.lines.length > 0
+            ? { ...d, lines: [{ port: 'wan1', up: true, address: null, signIn }] }
+            : d,
         ),
       }).map((c) => c.kind)
     expect(with_('refused')).toEqual(['sign-in'])

@@ -21,7 +21,10 @@ export interface SiteModel {
   readonly devices: readonly Device[]
   readonly segments: readonly Segment[]
   readonly gateway: Device | undefined
-  readonly uplink: Uplink | undefined
+  /** Lines of the providers, in the order in which they are used. */
+  readonly lines: readonly Uplink[]
+  /** The line that traffic leaves by while all are well: the first that goes into a socket. */
+  readonly wayOut: (Uplink & { readonly portId: string }) | undefined
   portsOf(deviceId: string): readonly Port[]
   linkAt(portId: string): Link | undefined
   /** The port at the other end of the cable. */
@@ -101,6 +104,7 @@ function linksByPort(plan: SitePlan): ReadonlyMap<string, Link> {
 }
 
 function build(plan: SitePlan): SiteModel {
+  const lines = uplinksInOrder(plan)
   const devices = keptFor('devices', [plan.devices, plan.profiles], () => devicesInOrder(plan))
   const segments = Object.values(plan.segments).sort(
     (a, b) => a.vlanId - b.vlanId || (a.id < b.id ? -1 : 1),
@@ -138,7 +142,8 @@ function build(plan: SitePlan): SiteModel {
     devices,
     segments,
     gateway: devices.find((d) => profileOf(d.id).kind === 'gateway'),
-    uplink: uplinksInOrder(plan)[0],
+    lines,
+    wayOut: lines.find((u): u is Uplink & { portId: string } => u.portId !== null),
     portsOf: (id) => ports.get(id) ?? [],
     linkAt: (id) => links.get(id),
     peerOf: (id) => {

@@ -1,15 +1,36 @@
 /** The line: dead, handed off otherwise, refusing, or smaller than said. */
-import { ids, type Cause, type CauseFinder, type Evidence } from '../proof/cause'
+import type { Uplink } from '../plan'
+import {
+  ids,
+  type Cause,
+  type CauseFinder,
+  type Evidence,
+  type ReportedDevice,
+} from '../proof/cause'
+import type { ProofResult } from '../proof/judge'
 
-function lineCauses({ model, results, facts }: Evidence): Cause[] {
+/** Each line that goes into a socket; where nothing gets out, none of them carries. */
+function lineCauses(evidence: Evidence): Cause[] {
+  const { model, results, facts } = evidence
   const wrong = results.filter((r) => r.verdict !== 'as-planned')
-  const uplink = model.uplink
-  const line = facts.devices.find((d) => d.deviceId === model.gateway?.id)?.line
   const outward = wrong.filter(
     (r) => r.test.toPlace === 'internet' || r.test.kind === 'name' || r.test.from === 'internet',
   )
-  if (!uplink || !line || outward.length === 0 || !outward.some((r) => r.test.expected === 'works'))
-    return []
+  if (!outward.some((r) => r.test.expected === 'works')) return []
+  const reported = facts.devices.find((d) => d.deviceId === model.gateway?.id)?.lines ?? []
+  return model.lines.flatMap((uplink) => {
+    const port = uplink.portId ? model.plan.ports[uplink.portId]?.name : undefined
+    const line = reported.find((l) => l.port === port)
+    return line ? causesOfOne(evidence, uplink, line, outward) : []
+  })
+}
+
+function causesOfOne(
+  { results }: Evidence,
+  uplink: Uplink,
+  line: ReportedDevice['lines'][number],
+  outward: readonly ProofResult[],
+): Cause[] {
   const subjects = [uplink.id]
   if (!line.up)
     return [
@@ -97,14 +118,14 @@ function lineCauses({ model, results, facts }: Evidence): Cause[] {
 function packetSize({ model, results }: Evidence): Cause[] {
   const large = results.filter((r) => r.test.probe?.octets && r.verdict === 'contradicts')
   const small = results.find((r) => r.test.id === 'gateway>internet:ping:')
-  if (large.length === 0 || small?.verdict !== 'as-planned' || !model.uplink) return []
+  if (large.length === 0 || small?.verdict !== 'as-planned' || !model.wayOut) return []
   const octets = large[0]!.test.probe!.octets!
   const isSaid = large.some((r) => r.observation?.outcome === 'too-big')
   return [
     {
       kind: 'packet-size',
       text:
-        `${model.uplink.name} does not carry packets of ${octets} octets ` +
+        `${model.wayOut.name} does not carry packets of ${octets} octets ` +
         `whole${isSaid ? '' : ', and says nothing of it'}: its MTU is smaller than recorded.`,
       evidence: [
         'small packets are answered',
@@ -116,7 +137,7 @@ function packetSize({ model, results }: Evidence): Cause[] {
         'Ask the provider whether the line signs in by PPPoE or runs in a tunnel of theirs.',
       ],
       explains: ids(large),
-      subjects: [model.uplink.id],
+      subjects: [model.wayOut.id],
     },
   ]
 }

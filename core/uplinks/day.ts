@@ -1,16 +1,19 @@
 /** The line: its facts before anything is unplugged, and the moment it moves. */
+import type { Uplink } from '../plan'
 import { mayUnplug } from '../survey'
 import type { Day, DayPart } from '../bringup/day'
 
 /** For a line to give an address or take a sign-in, s (common practice). */
 const LINE_S = 60
 
+/** Steps of further lines bear the line's id as well. */
+const stepId = (kind: string, uplink: Uplink, nth: number): string =>
+  nth === 0 ? kind : `${uplink.id}.${kind}`
+
 function record(day: Day): string[] {
-  const { uplink } = day.model
-  if (!uplink) return []
-  return [
+  return day.model.lines.map((uplink, n) =>
     day.add({
-      id: 'record-hand-off',
+      id: stepId('record-hand-off', uplink, n),
       kind: 'record-hand-off',
       title: `Record the hand-off of ${uplink.name} and photograph the old router`,
       needs: [],
@@ -27,14 +30,13 @@ function record(day: Day): string[] {
         ? null
         : 'Facts of the hand-off are missing; complete them in Survey before anything is unplugged.',
     }),
-  ]
+  )
 }
 
 /** Old router out, line in. */
 function cutOver(day: Day): string[] {
   const { model, add } = day
-  const { uplink } = model
-  if (!uplink) return []
+  if (model.lines.length === 0) return []
   const outage = { isOutage: true }
   const unplugged = add({
     ...outage,
@@ -51,25 +53,25 @@ function cutOver(day: Day): string[] {
       },
     ],
   })
-  const line = add({
-    ...outage,
-    id: 'plug-line',
-    kind: 'plug-line',
-    title: `Plug ${uplink.name} into ${uplink.portId ? model.portName(uplink.portId) : 'the gateway'}`,
-    needs: [unplugged],
-    workSeconds: 60,
-    waitSeconds: LINE_S,
-    locationId: day.benchAt,
-    blockedBy: uplink.portId
-      ? null
-      : 'The plan does not say which port the line goes into; choose it in Wiring.',
-    action: { kind: 'plug-line' },
-    ifExceeded:
-      'No address on the line: compare tag, kind and account with what was recorded. ' +
-      'After a quarter of an hour go back to the old router.',
-  })
-
-  return [line]
+  return model.lines.map((uplink, n) =>
+    add({
+      ...outage,
+      id: stepId('plug-line', uplink, n),
+      kind: 'plug-line',
+      title: `Plug ${uplink.name} into ${uplink.portId ? model.portName(uplink.portId) : 'the gateway'}`,
+      needs: [unplugged],
+      workSeconds: 60,
+      waitSeconds: LINE_S,
+      locationId: day.benchAt,
+      blockedBy: uplink.portId
+        ? null
+        : 'The plan does not say which port the line goes into; choose it in Wiring.',
+      action: { kind: 'plug-line', lineId: uplink.id },
+      ifExceeded:
+        'No address on the line: compare tag, kind and account with what was recorded. ' +
+        'After a quarter of an hour go back to the old router.',
+    }),
+  )
 }
 
 export const uplinkDay: readonly DayPart[] = [

@@ -7,9 +7,9 @@ import type { ProofBuilder } from '../proof/builder'
  * where one may ping the internet. A small one beside it tells size from silence.
  */
 export function uplinkTests(proof: ProofBuilder): void {
-  const { uplink } = proof.model
-  if (!uplink?.portId) return
-  const octets = lineMtuOf(uplink.handOff)
+  const { wayOut } = proof.model
+  if (!wayOut) return
+  const octets = lineMtuOf(wayOut.handOff)
   const probe = { kind: 'ping' as const, target: { kind: 'internet' as const }, port: null }
   const base = { kind: 'ping' as const, toPlace: 'internet' as const, expected: 'works' as const }
   proof.add(
@@ -30,7 +30,7 @@ export function uplinkTests(proof: ProofBuilder): void {
       title: `A packet of ${octets} octets passes the line whole, sent by the gateway`,
       from: 'gateway',
       fromPlace: 'gateway',
-      because: `${uplink.name} has an MTU of ${octets}`,
+      because: `${wayOut.name} has an MTU of ${octets}`,
     },
     { ...probe, octets },
   )
@@ -43,7 +43,7 @@ export function uplinkTests(proof: ProofBuilder): void {
         title: `A packet of ${octets} octets passes the line whole, sent by ${host.name}`,
         from: host.id,
         fromPlace: host.addressing.segmentId!,
-        because: `${uplink.name} has an MTU of ${octets}`,
+        because: `${wayOut.name} has an MTU of ${octets}`,
       },
       { ...probe, octets },
     )

@@ -240,7 +240,7 @@ export async function rollOf(siteId: string) {
         (told?.digest !== desired.desired.digest ||
           told.firmware !== model.profileOf(d.id).firmware.wanted),
       ports: row?.report?.ports ?? [],
-      line: row?.report?.line ?? null,
+      lines: row?.report?.lines ?? [],
     })
   }
   const events = await db()

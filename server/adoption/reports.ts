@@ -4,6 +4,7 @@
  * answered only after its commit. Most say that nothing changed, and need no more than that; the
  * others go through the machine.
  */
+import { isDeepStrictEqual } from 'node:util'
 import { and, eq, sql } from 'drizzle-orm'
 import { transition, type AdoptionState } from '@mast/core/adoption'
 import { TRIAL_REPORT_SECONDS } from '@mast/core/release'
@@ -34,7 +35,8 @@ export interface Written extends Record<string, unknown> {
   readonly claimed: boolean
   /** Sequence before this report. */
   readonly sequence: number
-  readonly line: string | null
+  /** Of its lines before this report; null where it had made none. */
+  readonly lines: Report['lines'] | null
   readonly hasCommands: boolean
   /** What it is told, with how far it is with it; null where nothing was released for it. */
   readonly target:
@@ -138,7 +140,7 @@ async function writeAll(batch: readonly Waiting[]): Promise<Written[]> {
       sequence int, firmware text, digest text, address inet, factory boolean, report jsonb)),
     held as (
       select d.site_id, d.device_id, d.token_hash, d.state, d.claimed_serial is not null as claimed,
-        d.sequence, d.report -> 'line' as line
+        d.sequence, d.report -> 'lines' as lines
       from device_states d where d.token_hash in (select token from given) order by d.site_id,
         d.device_id for no key update
     ),
@@ -150,7 +152,7 @@ async function writeAll(batch: readonly Waiting[]): Promise<Written[]> {
         held h where h.token_hash = d.token_hash)
     )
     select h.token_hash as token, h.site_id as "siteId", h.device_id as "deviceId", h.state, h.claimed,
-      h.sequence, h.line::text,
+      h.sequence, h.lines,
       case when t.device_id is null then null else json_build_object('siteId', t.site_id, 'deviceId',
         t.device_id, 'release', t.release, 'wave', t.wave, 'digest', t.digest, 'firmware', t.firmware,
         'profileId', t.profile_id,
@@ -179,21 +181,19 @@ export async function takeReport(
     w: Written,
     event: ReportEvent,
     r: Report,
-    lineChanged: boolean,
+    linesChanged: boolean,
   ) => Promise<Pick<ReportReply, 'nextReportSeconds' | 'commands'>>,
 ): Promise<ReportReply> {
   const written = await write(tokenHash, r)
   const told = await trial(written.target, r)
   const event = eventOf(written.target, r)
   const moved = transition(written.state, event, written.claimed)
-  const lineChanged =
-    JSON.stringify(written.line === null ? null : JSON.parse(written.line)) !==
-    JSON.stringify(r.line)
+  const linesChanged = !isDeepStrictEqual(written.lines ?? [], r.lines)
   const isQuiet =
-    moved.ok && !moved.changed && !lineChanged && r.done.length === 0 && !written.hasCommands
+    moved.ok && !moved.changed && !linesChanged && r.done.length === 0 && !written.hasCommands
   const reply = isQuiet
     ? { nextReportSeconds: REPORT_SECONDS, commands: [] }
-    : await settle(written, event, r, lineChanged)
+    : await settle(written, event, r, linesChanged)
   return {
     ...reply,
     ...told,

@@ -199,7 +199,7 @@ export const deviceStates = pgTable(
     configurationDigest: text('configuration_digest'),
     address: inet('address'),
     factoryPassword: boolean('factory_password'),
-    report: jsonb('report').$type<Pick<Report, 'ports' | 'line'>>(),
+    report: jsonb('report').$type<Pick<Report, 'ports'> & Partial<Pick<Report, 'lines'>>>(),
     lastHeardAt: at('last_heard_at'),
     changedAt: at('changed_at').notNull().defaultNow(),
   },

@@ -40,7 +40,7 @@ export const handSchema = z.discriminatedUnion('kind', [
     configuration: z.unknown().optional(),
   }),
   z.strictObject({ kind: z.literal('plug'), deviceIds: z.array(id).max(2000) }),
-  z.strictObject({ kind: z.literal('plug-line') }),
+  z.strictObject({ kind: z.literal('plug-line'), lineId: id }),
   z.strictObject({ kind: z.literal('reset'), deviceIds: z.array(id).max(2000) }),
 ])
 export type Hand = z.infer<typeof handSchema>
@@ -73,8 +73,7 @@ export const snapshotSchema = z.strictObject({
   ),
   /** Why they stand still, where something in them went wrong; null while they run. */
   stopped: z.string().nullable().default(null),
-  linePlugged: z.boolean(),
-  lineUp: z.boolean(),
+  lines: z.array(z.strictObject({ id, plugged: z.boolean(), up: z.boolean() })),
   laptop: z.strictObject({ pluggedInto: id.nullable(), address: z.string().nullable() }),
   faults: z.array(faultSchema),
 })

@@ -12,6 +12,7 @@ import {
   reportReplySchema,
   tokenReplySchema,
   type Configuration,
+  type LineState,
   type Report,
   type ReportReply,
 } from '@mast/protocol'
@@ -136,8 +137,8 @@ export abstract class Appliance extends Box {
   protected abstract bringUp(): void
   protected abstract bringDown(): void
   protected abstract nameServer(): number | null
-  protected lineState(): Report['line'] {
-    return null
+  protected lineStates(): LineState[] {
+    return []
   }
 
   override setPower(on: boolean): void {
@@ -457,7 +458,7 @@ export abstract class Appliance extends Box {
         up: s.up,
         heard: this.bridge.heardAt(name).slice(0, 64),
       })),
-      line: this.lineState(),
+      lines: this.lineStates(),
       done: this.done,
       message: this.message,
     }

@@ -1,9 +1,9 @@
 /**
- * The gateway: a switch inside, an interface in every VLAN, the line outside, leases, names, rules,
+ * The gateway: a switch inside, an interface in every VLAN, the lines outside, leases, names, rules,
  * translation.
  */
 import type { Profile } from '@mast/core/plan'
-import type { GatewayConfiguration, Report } from '@mast/protocol'
+import type { GatewayConfiguration, LineState } from '@mast/protocol'
 import {
   ALL_HOSTS,
   BROADCAST,
@@ -20,11 +20,20 @@ import type { Endpoint } from '../net/endpoint'
 import { NetInterface } from '../net/netInterface'
 import { PppoeClient } from '../net/pppoe'
 import type { Socket } from '../net/socket'
-import { Router, type ZoneName } from '../net/router'
+import { lineAt, Router, type LineSetup, type Place } from '../net/router'
 import { Appliance, type ApplianceSurroundings, type Flash } from './appliance'
 import { FACTORY_VLAN, untaggedOnly } from './pageHost'
 
 type Rules = GatewayConfiguration['rules']
+type LineConfiguration = GatewayConfiguration['lines'][number]
+/** A line as it runs. */
+interface Line {
+  readonly setup: LineSetup
+  /** Who finds names for it. */
+  names: number | null
+  client: DhcpClient | undefined
+  readonly dialler: PppoeClient | undefined
+}
 const anything: Omit<Rules[number], 'chain' | 'from' | 'to'> = {
   family: 'any',
   sources: null,
@@ -43,12 +52,11 @@ const openRules: Rules = [
 
 export class Gateway extends Appliance {
   private readonly router: Router
-  private readonly dhcpServers = new Map<ZoneName, DhcpServer>()
+  private readonly dhcpServers = new Map<Place, DhcpServer>()
   /** What was given in each network, kept over a restart. */
   private readonly leases = new Map<string, Map<string, number>>()
-  private lineClient: DhcpClient | undefined
-  private dialler: PppoeClient | undefined
-  private upstreamNames: number | null = null
+  /** By socket, in their order. */
+  private readonly lines = new Map<string, Line>()
 
   constructor(
     around: ApplianceSurroundings,
@@ -81,31 +89,32 @@ export class Gateway extends Appliance {
     return null
   }
 
+  /** Of the first line that has one. */
   get lineAddress(): number | null {
-    return this.router.interfaces.get('line')?.address ?? null
+    return this.router.lineAddresses()[0] ?? null
+  }
+  /** By whom names outside are found: by who answers on the first line that leads anywhere. */
+  private get upstreamNames(): number | null {
+    for (const { setup, names } of this.lines.values()) if (setup.gateway !== null) return names
+    return null
   }
 
-  protected override lineState(): Report['line'] {
-    const port = this.linePort()
-    if (!port) return null
-    const address = this.lineAddress
-    return {
-      up: this.sockets.get(port)?.up ?? false,
-      address: address === null ? null : toText(address),
-      signIn: this.dialler?.signIn ?? null,
-    }
+  protected override lineStates(): LineState[] {
+    return [...this.lines].map(([port, line]) => {
+      const address = this.router.interfaces.get(lineAt(port))?.address ?? null
+      return {
+        port,
+        up: this.sockets.get(port)?.up ?? false,
+        address: address === null ? null : toText(address),
+        signIn: line.dialler?.signIn ?? null,
+      }
+    })
   }
 
   private leasesOf(network: string): Map<string, number> {
     const known = this.leases.get(network) ?? new Map<string, number>()
     this.leases.set(network, known)
     return known
-  }
-
-  private linePort(): string | undefined {
-    return this.configured
-      ? this.configured.line?.port
-      : this.profile.ports.find((p) => p.role === 'wan')?.name
   }
 
   protected bringUp(): void {
@@ -155,14 +164,14 @@ export class Gateway extends Appliance {
     this.router.filter(c)
     this.router.wallClock = () => this.around.wallClock(c.system.timeZone)
     this.router.masquerade = new Set(c.masquerade)
-    if (c.line) this.bringUpLine(c.line)
+    for (const line of c.lines) this.bringUpLine(line)
     if (this.configured) this.addressed(null)
   }
 
-  private bringUpLine(line: NonNullable<GatewayConfiguration['line']>): void {
-    this.router.lineMtu = line.mtu
-    const socket = this.sockets.get(line.port)!
-    const mac = line.hardwareAddress ?? this.outerAddress()
+  private bringUpLine(line: LineConfiguration): void {
+    const socket = this.sockets.get(line.port)
+    if (!socket) return
+    const mac = line.hardwareAddress ?? this.outerAddress(line.port)
     if (line.mode === 'pppoe') {
       this.dial(line, socket, mac)
       return
@@ -173,46 +182,67 @@ export class Gateway extends Appliance {
     socket.onFrame = (frame) => {
       if (frame.tag === line.vlan) net.receive({ ...frame, tag: null })
     }
-    this.router.attach('line', net)
+    const setup = this.router.attachLine(line.port, net, line.mtu)
+    const kept: Line = { setup, names: null, client: undefined, dialler: undefined }
+    this.lines.set(line.port, kept)
     if (line.mode === 'fixed' && line.address) {
       const [address, length] = line.address.split('/') as [string, string]
-      net.set(toNumber(address), Number(length))
-      this.router.lineGateway = line.gateway ? toNumber(line.gateway) : null
-      this.upstreamNames = line.nameServers[0] ? toNumber(line.nameServers[0]) : null
+      const stand = (up: boolean): void => {
+        net.set(toNumber(address), Number(length))
+        setup.gateway = up && line.gateway ? toNumber(line.gateway) : null
+        kept.names = line.nameServers[0] ? toNumber(line.nameServers[0]) : null
+      }
+      stand(true)
+      // Without a signal nothing is sent by it, where another leads somewhere.
+      if (this.otherLines(line.port)) {
+        socket.onLink = stand
+        stand(socket.up)
+      }
       return
     }
     const client = new DhcpClient(this.around.queue, net, this.around.random, (lease) => {
       net.set(lease?.address ?? null, lease?.options.length ?? 0)
-      this.router.lineGateway = lease?.options.router ?? null
-      this.upstreamNames = lease?.options.nameServer ?? null
+      setup.gateway = lease?.options.router ?? null
+      kept.names = lease?.options.nameServer ?? null
     })
     const plain = net.onPacket
     net.onPacket = (packet, from) => {
       if (!(packet.body.protocol === 'udp' && client.receive(packet.body))) plain(packet, from)
     }
-    this.lineClient = client
+    kept.client = client
     socket.onLink = (up) => {
       if (up) client.start()
       else {
         client.stop()
         net.set(null, 0)
-        this.router.lineGateway = null
+        setup.gateway = null
       }
     }
     client.start()
   }
 
-  private dial(line: NonNullable<GatewayConfiguration['line']>, socket: Socket, mac: string): void {
-    const client = new PppoeClient(
+  private otherLines(port: string): boolean {
+    return this.configured?.lines.some((l) => l.port !== port) ?? false
+  }
+
+  private dial(line: LineConfiguration, socket: Socket, mac: string): void {
+    const client: PppoeClient = new PppoeClient(
       this.around.queue,
       mac,
       (frame) => socket.send({ ...frame, tag: line.vlan }),
       { user: line.user ?? '', password: line.password ?? '' },
       (up) => {
-        this.router.lineGateway = up?.peer ?? null
-        this.upstreamNames = up?.nameServer ?? null
+        kept.setup.gateway = up?.peer ?? null
+        kept.names = up?.nameServer ?? null
       },
     )
+    const kept: Line = {
+      setup: this.router.attachLine(line.port, client.net, line.mtu),
+      names: null,
+      client: undefined,
+      dialler: client,
+    }
+    this.lines.set(line.port, kept)
     socket.onFrame = (frame) => {
       if (
         frame.tag === line.vlan &&
@@ -221,8 +251,6 @@ export class Gateway extends Appliance {
       )
         client.receive(frame.from, frame.payload)
     }
-    this.router.attach('line', client.net)
-    this.dialler = client
     socket.onLink = (up) => {
       if (up) client.start()
       else client.stop()
@@ -230,10 +258,12 @@ export class Gateway extends Appliance {
     client.start()
   }
 
-  /** The socket of the line has a hardware address of its own, the next one. */
-  private outerAddress(): string {
+  /** The sockets of lines have hardware addresses of their own, the next ones. */
+  private outerAddress(port: string): string {
     const octets = this.hardwareAddress.split(':')
-    octets[5] = ((parseInt(octets[5]!, 16) + 1) & 255).toString(16).padStart(2, '0')
+    const lines = this.profile.ports.filter((p) => p.role === 'wan').map((p) => p.name)
+    const nth = 1 + Math.max(0, lines.indexOf(port))
+    octets[5] = ((parseInt(octets[5]!, 16) + nth) & 255).toString(16).padStart(2, '0')
     return octets.join(':')
   }
 
@@ -241,17 +271,19 @@ export class Gateway extends Appliance {
    * The provider did something to the line; the gateway asks again, as it would within its retry
    * time.
    */
-  askLineAgain(): void {
-    this.lineClient?.start()
-    this.dialler?.start()
+  askAgain(): void {
+    for (const { client, dialler } of this.lines.values()) {
+      client?.start()
+      dialler?.start()
+    }
   }
 
   protected bringDown(): void {
-    this.lineClient?.stop()
-    this.lineClient = undefined
-    this.dialler?.stop()
-    this.dialler = undefined
-    this.upstreamNames = null
+    for (const { client, dialler } of this.lines.values()) {
+      client?.stop()
+      dialler?.stop()
+    }
+    this.lines.clear()
     for (const p of this.profile.ports) {
       const socket = this.sockets.get(p.name)!
       if (p.role === 'lan') this.bridge.setMembership(p.name, untaggedOnly(null))
@@ -331,23 +363,25 @@ export class Gateway extends Appliance {
           routerGuard: false,
           stormPercent: null,
         })),
-      line: socket
-        ? {
-            port: socket.name,
-            vlan: null,
-            priority: 0,
-            mtu: 1500,
-            mode: 'automatic',
-            user: null,
-            password: null,
-            address: null,
-            gateway: null,
-            nameServers: [],
-            hardwareAddress: null,
-            speedMbps: null,
-            segmentSize: null,
-          }
-        : null,
+      lines: socket
+        ? [
+            {
+              port: socket.name,
+              vlan: null,
+              priority: 0,
+              mtu: 1500,
+              mode: 'automatic',
+              user: null,
+              password: null,
+              address: null,
+              gateway: null,
+              nameServers: [],
+              hardwareAddress: null,
+              speedMbps: null,
+              segmentSize: null,
+            },
+          ]
+        : [],
     }
   }
 
@@ -355,7 +389,7 @@ export class Gateway extends Appliance {
    * Answers for the segments whose leases it hands out; passes the others on to their server and
    * its answers back (RFC 1542 4).
    */
-  private lease(zone: ZoneName, data: Dhcp): void {
+  private lease(zone: Place, data: Dhcp): void {
     if (data.op === 'offer' || data.op === 'ack' || data.op === 'nak') {
       const back = [...this.router.interfaces.values()].find(
         (i) => i instanceof NetInterface && i.address === data.relay && data.relay !== 0,
@@ -375,7 +409,7 @@ export class Gateway extends Appliance {
     else this.dhcpServers.get(zone)?.receive(data)
   }
 
-  private local(zone: ZoneName, packet: Packet): void {
+  private local(zone: Place, packet: Packet): void {
     if (packet.body.protocol !== 'udp') return
     const { data, srcPort } = packet.body
     if (data.kind === 'dhcp') {

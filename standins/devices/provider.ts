@@ -1,9 +1,10 @@
-/** The provider's line with a piece of internet behind it: a web host and a name server. */
+/** A provider's line with a piece of internet behind it: a web host and a name server. */
 import { BROADCAST, sameNetwork, toNumber, type Frame, type Packet } from '../frames/frame'
 import { DhcpServer } from '../net/dhcpServer'
 import { Endpoint } from '../net/endpoint'
 import { NetInterface } from '../net/netInterface'
 import { PppoeServer } from '../net/pppoe'
+import type { Socket } from '../net/socket'
 import { Box, type Surroundings } from './box'
 
 /** Documentation addresses (RFC 5737), so that nothing here can be mistaken for somebody's. */
@@ -47,16 +48,21 @@ const asks = ({ body }: Packet): boolean =>
 
 export class Provider extends Box {
   readonly endpoint: Endpoint
+  get socket(): Socket {
+    return this.sockets.get('line')!
+  }
   private readonly net: NetInterface
   private readonly dhcp: DhcpServer
   private readonly ppp: PppoeServer | null
 
   constructor(
     around: Surroundings,
+    /** Of the line. */
+    lineId: string,
     public truth: LineTruth,
   ) {
-    super(around, 'provider', ['line'])
-    const socket = this.sockets.get('line')!
+    super(around, `provider of ${lineId}`, ['line'])
+    const { socket } = this
     const send = (frame: Frame): void => socket.send({ ...frame, tag: this.truth.tag })
     this.net = new NetInterface(around.queue, PROVIDER_MAC, send)
     if (truth.mode !== 'pppoe') this.net.set(truth.own, truth.length)

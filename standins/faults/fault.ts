@@ -22,7 +22,7 @@ export interface FaultKind<K extends string, S extends z.ZodType<{ kind: K }>> {
   readonly kind: K
   readonly schema: S
   /** What tells two of its kind apart; where it is absent there is one at the most. */
-  of?(fault: z.infer<S>): string
+  of?(fault: z.infer<S>): string | undefined
   /** One that the plan makes possible, with what happens in words. */
   offer(plan: SitePlan): { readonly fault: z.infer<S>; readonly label: string } | undefined
   /** Does it, or takes it back. Gives a refusal, or what happened; nothing is "put in". */
@@ -33,10 +33,13 @@ export interface FaultKind<K extends string, S extends z.ZodType<{ kind: K }>> {
   ): { readonly ok: boolean; readonly text: string } | undefined
   /** Where the plug of a port really is while it is in. */
   plugOf?(fault: z.infer<S>, portId: string): string
-  /** Whether the line has no signal while it is in. */
-  readonly cutsLine?: boolean
-  /** What is true of the line while it is in. */
-  spoilLine?(fault: z.infer<S>, truth: LineTruth): void
+  /** The line that has no signal while it is in; null is the first of the plan. */
+  cutsLine?(fault: z.infer<S>): string | null
+  /** What is true of a line while it is in; null is the first of the plan. */
+  readonly spoilsLine?: {
+    of(fault: z.infer<S>): string | null
+    spoil(fault: z.infer<S>, truth: LineTruth): void
+  }
 }
 export const defineFault = <const K extends string, S extends z.ZodType<{ kind: K }>>(
   fault: FaultKind<K, S>,

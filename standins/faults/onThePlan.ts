@@ -1,4 +1,5 @@
 /** Where on a plan a fault tells most: what is cabled to what. */
+import { z } from 'zod'
 import { uplinksInOrder, type Device, type Port, type SitePlan, type Uplink } from '@mast/core/plan'
 
 /** The port at the other end of a port's cable. */
@@ -14,7 +15,12 @@ const feedOf = (plan: SitePlan, d: Device): Port | undefined =>
 
 export const portName = (plan: SitePlan, p: Port): string =>
   `${plan.devices[p.deviceId]!.name} port ${p.name}`
-export const firstLine = (plan: SitePlan): Uplink | undefined => uplinksInOrder(plan)[0]
+/** The first that goes into a socket: what fails there is felt. */
+export const firstLine = (plan: SitePlan): Uplink | undefined =>
+  uplinksInOrder(plan).find((u) => u.portId !== null)
+/** Which line a fault is of; what an earlier version put in is of the first. */
+export const lineSchema = z.string().max(64).optional()
+export const ofLine = ({ lineId }: { lineId?: string | undefined }): string | undefined => lineId
 
 /** Wired hosts in a segment, each with the socket of a managed switch that it is in. */
 export const wiredHosts = (plan: SitePlan): { host: Device; at: Port }[] =>

@@ -329,7 +329,8 @@ describe('a router', () => {
       )
       net.set(toNumber(routerAddress), 24)
       a.onFrame = (f) => net.receive(f)
-      router.attach(zone, net)
+      if (zone === 'line') router.attachLine('wan', net, 1500).gateway = toNumber('203.0.113.1')
+      else router.attach(zone, net)
       const h = new Host(
         q,
         `02:00:00:00:02:${zone === 'line' ? 'ff' : zone}`,
@@ -343,7 +344,6 @@ describe('a router', () => {
     const lan = host(10, '10.0.10.1', '10.0.10.9', '10.0.10.1')
     const second = host(20, '10.0.20.1', '10.0.20.9', '10.0.20.1')
     const outside = host('line', '203.0.113.2', '203.0.113.1', null)
-    router.lineGateway = toNumber('203.0.113.1')
     outside.endpoint.listening.set(443, () => 'page')
     second.endpoint.listening.set(554, () => 'stream')
     return { router, lan, second, outside }

@@ -1,5 +1,5 @@
 /**
- * Ports of the line's address that lead to hosts inside, with the state of each connection: who
+ * Ports of the lines' addresses that lead to hosts inside, with the state of each connection: who
  * asked, and what the host takes them for.
  */
 import type { EventQueue } from '../clock/eventQueue'
@@ -55,14 +55,14 @@ export class PortForwards {
     this.byHost.clear()
   }
 
-  /** A packet to the line's address that a port leads on; undefined for all others. */
+  /** A packet to the address of a line that a port leads on; undefined for all others. */
   lead(
     packet: Packet,
-    lineAddress: number | null,
+    lineAddresses: readonly number[],
     towards: (address: number) => Towards | undefined,
   ): Led | undefined {
     const { body } = packet
-    if (body.protocol === 'icmp' || packet.dst !== lineAddress) return undefined
+    if (body.protocol === 'icmp' || !lineAddresses.includes(packet.dst)) return undefined
     const forward = this.list.find(
       (f) =>
         f.protocol === body.protocol &&
@@ -71,7 +71,7 @@ export class PortForwards {
     )
     if (!forward) return undefined
     const hostPort = forward.inside + body.dstPort - forward.outside.first
-    const key = `${body.protocol}|${packet.src}:${body.srcPort}>${body.dstPort}`
+    const key = `${body.protocol}|${packet.src}:${body.srcPort}>${packet.dst}:${body.dstPort}`
     let flow = this.byClient.get(key)
     if (!flow || flow.host !== forward.address || flow.hostPort !== hostPort) {
       const net = towards(forward.address)

@@ -1,6 +1,6 @@
 /**
  * Routing between interfaces with ordered rules, connection state and address translation on the
- * line.
+ * lines.
  */
 import type { EventQueue } from '../clock/eventQueue'
 import {
@@ -14,7 +14,21 @@ import {
 import { Endpoint } from './endpoint'
 import { PortForwards, type PortForward } from './portForwards'
 
+/** In rules: `line` is every line, a number a VLAN. */
 export type ZoneName = 'line' | number
+/** What an interface is of: a VLAN, or a line by its socket. */
+export type Place = number | `line ${string}`
+export const lineAt = (port: string): Place => `line ${port}`
+const isLine = (place: Place | undefined): place is `line ${string}` => typeof place === 'string'
+const zoneOf = (place: Place): ZoneName => (isLine(place) ? 'line' : place)
+
+/** What the router knows of a line beside its interface. */
+export interface LineSetup {
+  /** Largest packet, octets. */
+  readonly mtu: number
+  /** Next hop; null while it has none. */
+  gateway: number | null
+}
 /**
  * What a router needs of an interface: on a segment with neighbours, or at the end of a line
  * without.
@@ -92,18 +106,16 @@ const withPorts = (body: Packet['body'], src: number, dst: number): Packet['body
     : { ...body, srcPort: src, dstPort: dst }
 
 export class Router {
-  readonly interfaces = new Map<ZoneName, Layer3>()
+  readonly interfaces = new Map<Place, Layer3>()
+  /** In the order in which they are used. */
+  private readonly lines = new Map<Place, LineSetup>()
   readonly endpoint: Endpoint
   private rules: readonly FilterRule[] = []
   private origins = new Map<ZoneName, { only: readonly Span[] | null; never: readonly Span[] }>()
   private lists = new Map<string, readonly Span[]>()
   masquerade: ReadonlySet<number> = new Set()
-  /** Largest packet by the line, octets. */
-  lineMtu = 1500
-  /** Next hop on the line; null while it has none. */
-  lineGateway: number | null = null
   /** A broadcast or a UDP datagram to the router itself, after the rules let it in. */
-  onLocalUdp: (zone: ZoneName, packet: Packet, from: Mac) => void = () => {}
+  onLocalUdp: (place: Place, packet: Packet, from: Mac) => void = () => {}
   private readonly forwards: PortForwards
   /** The day of the week, 1 for Monday, and the minute of the day by the clock of the device. */
   wallClock: () => { day: number; minute: number } = () => ({ day: 1, minute: 0 })
@@ -142,22 +154,31 @@ export class Router {
     this.byFlow.clear()
     this.byOutside.clear()
     this.forwards.reset()
-    this.lineGateway = null
+    this.lines.clear()
   }
 
-  attach(zone: ZoneName, net: Layer3): void {
-    this.interfaces.set(zone, net)
-    net.onPacket = (packet, from) => this.receive(zone, packet, from)
+  attach(place: Place, net: Layer3): void {
+    this.interfaces.set(place, net)
+    net.onPacket = (packet, from) => this.receive(place, packet, from)
   }
 
-  private receive(zone: ZoneName, given: Packet, from: Mac): void {
+  /** A line after those that were attached before it. Gives what is kept of it. */
+  attachLine(port: string, net: Layer3, mtu: number): LineSetup {
+    const setup: LineSetup = { mtu, gateway: null }
+    this.lines.set(lineAt(port), setup)
+    this.attach(lineAt(port), net)
+    return setup
+  }
+
+  private receive(place: Place, given: Packet, from: Mac): void {
     this.expire()
+    const zone = zoneOf(place)
     const origin = this.origins.get(zone)
     if (origin && ((origin.only && !isIn(origin.only, given.src)) || isIn(origin.never, given.src)))
       return
     const answer = this.forwards.answer(given)
     if (answer) {
-      const back = this.route(answer.dst)
+      const back = this.wayOf(answer)
       if (back !== undefined && given.ttl > 1)
         this.transmit(back, { ...answer, ttl: given.ttl - 1 })
       return
@@ -165,7 +186,7 @@ export class Router {
     const returned = zone === 'line' ? this.translateBack(given) : given
     const led =
       returned === given
-        ? this.forwards.lead(given, this.interfaces.get('line')?.address ?? null, (a) => {
+        ? this.forwards.lead(given, this.lineAddresses(), (a) => {
             const to = this.route(a)
             return to === undefined ? undefined : this.interfaces.get(to)
           })
@@ -178,7 +199,14 @@ export class Router {
     if (!own && out === undefined) return
     const { state, connection } = this.stateOf(packet)
     if (
-      !this.allows(own ? 'input' : 'forward', zone, out ?? null, packet, state, led !== undefined)
+      !this.allows(
+        own ? 'input' : 'forward',
+        zone,
+        out === undefined ? null : zoneOf(out),
+        packet,
+        state,
+        led !== undefined,
+      )
     )
       return
     const current = connection ?? this.remember(packet)
@@ -188,13 +216,13 @@ export class Router {
         packet.body.protocol === 'udp' &&
         !(packet.body.data.kind !== 'dhcp' && packet.body.data.isReply)
       )
-        this.onLocalUdp(zone, packet, from)
+        this.onLocalUdp(place, packet, from)
       else if (packet.dst !== ALL_HOSTS) this.endpoint.receive(packet)
       return
     }
     if (packet.ttl <= 1) return
-    if (out === 'line' && this.isTooBig(packet)) {
-      this.endpoint.refuseSize(packet, this.lineMtu)
+    if (this.isTooBig(packet, out)) {
+      this.endpoint.refuseSize(packet, this.mtuOf(out))
       return
     }
     const onward = { ...packet, ttl: packet.ttl - 1 }
@@ -204,16 +232,16 @@ export class Router {
     }
     this.transmit(
       out!,
-      out === 'line' && typeof zone === 'number' && this.masquerade.has(zone)
-        ? this.translateOut(onward, current)
+      isLine(out) && typeof zone === 'number' && this.masquerade.has(zone)
+        ? this.translateOut(onward, current, out)
         : onward,
     )
   }
 
   private sendOwn(packet: Packet): void {
-    const out = this.route(packet.dst)
+    const out = this.wayOf(packet)
     if (out === undefined) return
-    if (out === 'line' && this.isTooBig(packet)) {
+    if (this.isTooBig(packet, out)) {
       this.endpoint.receive({
         ...packet,
         body: {
@@ -221,7 +249,7 @@ export class Router {
           type: 'too-big',
           id: portsOf(packet.body)[0],
           octets: USUAL_ECHO,
-          mtu: this.lineMtu,
+          mtu: this.mtuOf(out),
         },
       })
       return
@@ -230,8 +258,15 @@ export class Router {
     this.transmit(out, packet)
   }
 
-  private isTooBig({ body }: Packet): boolean {
-    return body.protocol === 'icmp' && body.octets > this.lineMtu
+  private mtuOf(out: Place | undefined): number {
+    return (out === undefined ? undefined : this.lines.get(out)?.mtu) ?? Infinity
+  }
+  private isTooBig({ body }: Packet, out: Place | undefined): boolean {
+    return body.protocol === 'icmp' && body.octets > this.mtuOf(out)
+  }
+  /** Addresses that the lines have now, in their order. */
+  lineAddresses(): number[] {
+    return [...this.lines.keys()].flatMap((l) => this.interfaces.get(l)?.address ?? [])
   }
 
   private sourceFor(dst: number): number | null {
@@ -239,24 +274,35 @@ export class Router {
     return out === undefined ? null : (this.interfaces.get(out)?.address ?? null)
   }
 
-  private transmit(out: ZoneName, packet: Packet): void {
+  private transmit(out: Place, packet: Packet): void {
     const net = this.interfaces.get(out)!
     const direct = net.address !== null && sameNetwork(packet.dst, net.address, net.length)
-    const nextHop = direct ? packet.dst : out === 'line' ? this.lineGateway : null
+    const nextHop = direct ? packet.dst : (this.lines.get(out)?.gateway ?? null)
     if (nextHop !== null) net.send(packet, nextHop)
   }
 
-  /** Connected networks by the longest prefix, then the line. */
-  private route(dst: number): ZoneName | undefined {
-    let best: { zone: ZoneName; length: number } | undefined
-    for (const [zone, net] of this.interfaces)
+  /** Connected networks by the longest prefix, then the first line that leads anywhere. */
+  private route(dst: number): Place | undefined {
+    let best: { place: Place; length: number } | undefined
+    for (const [place, net] of this.interfaces)
       if (
         net.address !== null &&
         sameNetwork(dst, net.address, net.length) &&
         (!best || net.length > best.length)
       )
-        best = { zone, length: net.length }
-    return best?.zone ?? (this.lineGateway !== null ? 'line' : undefined)
+        best = { place, length: net.length }
+    if (best) return best.place
+    for (const [place, { gateway }] of this.lines) if (gateway !== null) return place
+    return undefined
+  }
+
+  /** What was asked by a line's address is answered by that line. */
+  private wayOf({ src, dst }: Packet): Place | undefined {
+    const out = this.route(dst)
+    if (!isLine(out)) return out
+    for (const place of this.lines.keys())
+      if (this.interfaces.get(place)?.address === src) return place
+    return out
   }
 
   private allows(
@@ -340,10 +386,11 @@ export class Router {
     return connection
   }
 
-  private translateOut(packet: Packet, connection: Connection): Packet {
-    const address = this.interfaces.get('line')?.address
+  /** A connection that goes by another line by now goes on under that one's address, anew. */
+  private translateOut(packet: Packet, connection: Connection, line: Place): Packet {
+    const address = this.interfaces.get(line)?.address
     if (address === null || address === undefined) return packet
-    if (!connection.outside) {
+    if (connection.outside?.address !== address) {
       this.nextPort = this.nextPort >= 60_000 ? 20_000 : this.nextPort + 1
       connection.outside = { address, port: this.nextPort }
       this.byOutside.set(

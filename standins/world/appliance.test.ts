@@ -1,12 +1,14 @@
 /** How a managed device behaves where something is not as it should be. */
 import { describe, expect, it } from 'vitest'
 import { desiredConfiguration } from '@mast/core/adoption'
-import { applyEdits, type EditCall } from '@mast/core/plan'
+import { applyEdits, editCall, type EditCall } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
+import type { GatewayConfiguration } from '@mast/protocol'
 import type { HttpReply, HttpRequest } from '../devices/appliance'
+import { toNumber } from '../frames/frame'
 import { ControllerDouble, type Wanted } from './controllerDouble'
-import { World, type ControllerHttp } from './world'
+import { World, type ControllerHttp, type Saved } from './world'
 
 const secrets = { 'wifi-slip-wifi': 'seagull-on-the-bollard' }
 
@@ -95,7 +97,7 @@ async function placed(s: ReturnType<typeof site>): Promise<void> {
     ),
   ).toMatchObject({ ok: true })
   await pass(world, 200)
-  await world.hand({ kind: 'plug-line' })
+  await world.hand({ kind: 'plug-line', lineId: 'line' })
   await world.hand({ kind: 'power', deviceIds: ['controller'], on: true })
   await world.hand({ kind: 'plug', deviceIds: ['gateway', 'switch'] })
   await pass(world, 600)
@@ -189,11 +191,14 @@ describe('on its way into the controller', () => {
       firmware: '3.6.2',
       factoryPassword: true,
     })
-    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({
-      up: true,
-      address: '100.64.7.20',
-      signIn: null,
-    })
+    expect(s.controller.reports.get('AM-GAT-60311')!.lines).toEqual([
+      {
+        port: 'wan1',
+        up: true,
+        address: '100.64.7.20',
+        signIn: null,
+      },
+    ])
   })
   it('finds it by name where the site does not tell it by DHCP', async () => {
     const s = site([{ name: 'setController', args: { discovery: 'dns-name' } }])
@@ -310,11 +315,14 @@ describe('a PPPoE line (RFC 2516)', () => {
   it('is dialled with the account, and carries names and pages', async () => {
     const s = site(dialled)
     await placed(s)
-    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({
-      up: true,
-      address: '203.0.113.80',
-      signIn: 'accepted',
-    })
+    expect(s.controller.reports.get('AM-GAT-60311')!.lines).toEqual([
+      {
+        port: 'wan1',
+        up: true,
+        address: '203.0.113.80',
+        signIn: 'accepted',
+      },
+    ])
     await s.world.hand({ kind: 'power', deviceIds: ['crew-desk'], on: true })
     await act(s.world, s.world.hand({ kind: 'plug', deviceIds: ['crew-desk'] }))
     await pass(s.world, 60)
@@ -327,11 +335,14 @@ describe('a PPPoE line (RFC 2516)', () => {
   it('stays without an address where the password is another one than the provider issued', async () => {
     const s = site(dialled, undefined, { typed: 'rope-and-tied' })
     await placed(s)
-    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({
-      up: true,
-      address: null,
-      signIn: 'refused',
-    })
+    expect(s.controller.reports.get('AM-GAT-60311')!.lines).toEqual([
+      {
+        port: 'wan1',
+        up: true,
+        address: null,
+        signIn: 'refused',
+      },
+    ])
   })
   it('is dialled again by itself when the provider forgets the session', async () => {
     const s = site(dialled)
@@ -341,10 +352,95 @@ describe('a PPPoE line (RFC 2516)', () => {
     expect(s.world.snapshot().devices.find((d) => d.id === 'gateway')).toBeDefined()
     await s.world.setFault({ kind: 'dead-line' }, false)
     await pass(s.world, 400)
-    expect(s.controller.reports.get('AM-GAT-60311')!.line).toEqual({
-      up: true,
-      address: '203.0.113.80',
-      signIn: 'accepted',
-    })
+    expect(s.controller.reports.get('AM-GAT-60311')!.lines).toEqual([
+      {
+        port: 'wan1',
+        up: true,
+        address: '203.0.113.80',
+        signIn: 'accepted',
+      },
+    ])
+  })
+})
+
+describe('two lines', () => {
+  const second: EditCall[] = [
+    editCall('addUplink', { id: 'standby', name: 'Standby', portId: 'gateway.wan2' }),
+    editCall('recordHandOff', {
+      uplinkId: 'standby',
+      facts: {
+        mode: 'fixed',
+        vlan: 'untagged',
+        address: '203.0.113.10/29',
+        gateway: '203.0.113.9',
+        nameServers: ['198.51.100.53'],
+      },
+    }),
+  ]
+  const reported = (s: ReturnType<typeof site>) => s.controller.reports.get('AM-GAT-60311')!.lines
+  const outcomes = async (s: ReturnType<typeof site>): Promise<string[]> =>
+    (
+      await act(
+        s.world,
+        s.world.probe([
+          { id: 'a', from: 'crew-desk', kind: 'tcp', target: { kind: 'internet' }, port: 443 },
+          { id: 'b', from: 'crew-desk', kind: 'name', target: null, port: null },
+        ]),
+      )
+    ).map((o) => o.outcome)
+
+  it('are both handed out and brought up; the first carries, the next takes over without a signal', async () => {
+    const s = site(second)
+    const { lines } = s.configuration('gateway') as GatewayConfiguration
+    expect(lines.map((l) => [l.port, l.mode])).toEqual([
+      ['wan1', 'automatic'],
+      ['wan2', 'fixed'],
+    ])
+    await placed(s)
+    await s.world.hand({ kind: 'plug-line', lineId: 'standby' })
+    await s.world.hand({ kind: 'power', deviceIds: ['crew-desk'], on: true })
+    await pass(s.world, 60)
+    expect(reported(s).map((l) => [l.port, l.up, l.address])).toEqual([
+      ['wan1', true, '100.64.7.20'],
+      ['wan2', true, '203.0.113.10'],
+    ])
+    expect(s.world.lineAddress).toBe(toNumber('100.64.7.20'))
+    expect(await outcomes(s)).toEqual(['works', 'works'])
+
+    await s.world.setFault({ kind: 'dead-line', lineId: 'line' }, true)
+    await pass(s.world, 60)
+    expect(s.world.snapshot().lines).toEqual([
+      { id: 'line', plugged: true, up: false },
+      { id: 'standby', plugged: true, up: true },
+    ])
+    expect(await outcomes(s)).toEqual(['works', 'works'])
+
+    await s.world.setFault({ kind: 'dead-line', lineId: 'standby' }, true)
+    await pass(s.world, 60)
+    expect(await outcomes(s)).toEqual(['no-answer', 'no-name'])
+  })
+  it('a fault is of the line that it names, and of the first where it names none', async () => {
+    const s = site(second)
+    await placed(s)
+    await s.world.hand({ kind: 'plug-line', lineId: 'standby' })
+    await s.world.setFault({ kind: 'dead-line', lineId: 'standby' }, true)
+    expect(s.world.snapshot().lines.map((l) => l.up)).toEqual([true, false])
+    await s.world.setFault({ kind: 'dead-line' }, true)
+    expect(s.world.snapshot().lines.map((l) => l.up)).toEqual([false, false])
+    await s.world.setFault({ kind: 'dead-line', lineId: 'standby' }, false)
+    expect(s.world.snapshot().lines.map((l) => l.up)).toEqual([false, true])
+  })
+  it('are kept over a restart, and one that an earlier version kept is the first', async () => {
+    const s = site(second)
+    await placed(s)
+    await s.world.hand({ kind: 'plug-line', lineId: 'standby' })
+    const plugged = (saved: Saved): boolean[] => {
+      const again = new World(saved.description, s.controller.http)
+      again.restore(saved)
+      return again.snapshot().lines.map((l) => l.plugged)
+    }
+    const { linesPlugged, ...rest } = s.world.save()
+    expect(plugged({ ...rest, linesPlugged: linesPlugged! })).toEqual([true, true])
+    expect(plugged({ ...rest, linePlugged: true })).toEqual([true, false])
   })
 })

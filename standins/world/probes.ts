@@ -16,7 +16,7 @@ export function runProbe(world: World, probe: Probe): Promise<Observation> {
   return new Promise((resolve) => {
     const outside =
       probe.from === 'internet'
-        ? world.provider.endpoint
+        ? world.internet
         : probe.from === 'gateway'
           ? world.gateway?.endpoint
           : undefined

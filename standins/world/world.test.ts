@@ -145,7 +145,7 @@ async function prove({ world, controller, plan }: Awaited<ReturnType<typeof brou
         deviceId: d.id,
         state: lamp.light === 'in-service' && lamp.serial === d.serial ? 'in-service' : 'lost',
         ports: report?.ports ?? [],
-        line: report?.line ?? null,
+        lines: report?.lines ?? [],
       }
     })
   const known = new Set(model.devices.map((d) => d.serial))

@@ -2,7 +2,7 @@
  * One site as it stands on the ground: devices, cables, a line, hosts, a laptop, hands, and faults.
  * Knows of the plan what is physical.
  */
-import { uplinksInOrder, type Device, type SitePlan } from '@mast/core/plan'
+import { uplinksInOrder, type Device, type SitePlan, type Uplink } from '@mast/core/plan'
 import { configurationSchema, type Observation, type Probe } from '@mast/protocol'
 import { Clock } from '../clock/clock'
 import { EventQueue } from '../clock/eventQueue'
@@ -31,6 +31,7 @@ import { ManagedSwitch } from '../devices/pageHost'
 import { PlainSwitch } from '../devices/plainSwitch'
 import { Provider } from '../devices/provider'
 import { toNumber, toText } from '../frames/frame'
+import type { Endpoint } from '../net/endpoint'
 import { connect, disconnect, type Socket } from '../net/socket'
 import { hostSetup, inventedAddress } from './hostSetup'
 import { lineTruth } from './lineTruth'
@@ -51,7 +52,9 @@ export interface Saved {
   readonly speed: number
   readonly seconds: number
   readonly faults: readonly Fault[]
-  readonly linePlugged: boolean
+  /** Ids of the lines that are plugged in. An earlier version knew of one. */
+  readonly linesPlugged?: readonly string[]
+  readonly linePlugged?: boolean
   readonly boxes: Readonly<
     Record<string, { powered: boolean; placed: boolean; flash: Flash | null }>
   >
@@ -62,9 +65,10 @@ export class World implements FaultWorld {
   readonly clock: Clock
   readonly boxes = new Map<string, Box>()
   readonly laptop: HostBox
-  provider: Provider
+  /** By line. */
+  readonly providers = new Map<string, Provider>()
   private laptopAt: string | null = null
-  private linePlugged = false
+  private readonly plugged = new Set<string>()
   private readonly faults = new Map<string, Fault>()
   /** What the units with the other label remember, while a serial is mistyped or was. */
   private readonly memories = new Map<string, Flash>()
@@ -97,7 +101,6 @@ export class World implements FaultWorld {
     })
     this.laptop.placed = true
     this.laptop.setPower(true)
-    this.provider = new Provider(this.around, lineTruth(undefined))
     this.update(description)
   }
 
@@ -169,21 +172,41 @@ export class World implements FaultWorld {
       else if (box instanceof Appliance && !this.isMistyped(device.id) && device.serial)
         box.flash.serial = device.serial
     }
-    this.renewProvider()
+    this.renewProviders()
     this.cable()
   }
 
-  private renewProvider(): void {
-    const [line] = uplinksInOrder(this.plan)
-    const truth = lineTruth(
-      line?.handOff,
-      line ? (this.description.linePasswords[line.id] ?? null) : null,
-    )
-    for (const f of this.faults.values()) kindOfFault(f).spoilLine?.(f, truth)
-    this.provider.truth.mtu = truth.mtu
-    if (JSON.stringify(truth) === JSON.stringify(this.provider.truth)) return
-    disconnect(this.provider.sockets.get('line')!)
-    this.provider = new Provider(this.around, truth)
+  private get lines(): Uplink[] {
+    return uplinksInOrder(this.plan)
+  }
+  /** Whether a fault is of a line: of the one that it names, or of the first that is in a socket. */
+  private isOf(faultLine: string | null, line: Uplink): boolean {
+    return faultLine === null
+      ? line === this.lines.find((l) => l.portId !== null)
+      : faultLine === line.id
+  }
+
+  private renewProviders(): void {
+    for (const [id, provider] of this.providers)
+      if (!this.plan.uplinks[id]) {
+        disconnect(provider.socket)
+        this.providers.delete(id)
+        this.plugged.delete(id)
+      }
+    for (const line of this.lines) {
+      const truth = lineTruth(line.handOff, this.description.linePasswords[line.id] ?? null)
+      for (const f of this.faults.values()) {
+        const { spoilsLine } = kindOfFault(f)
+        if (spoilsLine && this.isOf(spoilsLine.of(f), line)) spoilsLine.spoil(f, truth)
+      }
+      const there = this.providers.get(line.id)
+      if (there) {
+        there.truth.mtu = truth.mtu
+        if (JSON.stringify(truth) === JSON.stringify(there.truth)) continue
+        disconnect(there.socket)
+      }
+      this.providers.set(line.id, new Provider(this.around, line.id, truth))
+    }
   }
 
   private wired(device: Device, box: Box): Box {
@@ -258,19 +281,24 @@ export class World implements FaultWorld {
       const owners = [a, b].map((p) => this.boxes.get(this.plan.ports[p]?.deviceId ?? ''))
       if (owners.every((o) => o?.placed)) join(this.socketOf(a), this.socketOf(b))
     }
-    const uplink = uplinksInOrder(this.plan)[0]
-    if (
-      this.linePlugged &&
-      uplink?.portId &&
-      ![...this.faults.values()].some((f) => kindOfFault(f).cutsLine) &&
-      this.boxes.get(this.plan.ports[uplink.portId]!.deviceId)?.placed
-    )
-      join(this.socketOf(uplink.portId), this.provider.sockets.get('line'))
+    for (const line of this.lines) {
+      const isCut = [...this.faults.values()].some((f) => {
+        const cut = kindOfFault(f).cutsLine?.(f)
+        return cut !== undefined && this.isOf(cut, line)
+      })
+      if (
+        this.plugged.has(line.id) &&
+        line.portId &&
+        !isCut &&
+        this.boxes.get(this.plan.ports[line.portId]!.deviceId)?.placed
+      )
+        join(this.socketOf(line.portId), this.providers.get(line.id)!.socket)
+    }
 
     const all = [
       ...[...this.boxes.values()].flatMap((b) => [...b.sockets.values()]),
       this.laptop.socket,
-      this.provider.sockets.get('line')!,
+      ...[...this.providers.values()].map((p) => p.socket),
     ]
     for (const s of all)
       if (s.name !== 'air' && !s.name.startsWith('air-') && s.peer && wanted.get(s) !== s.peer)
@@ -327,7 +355,7 @@ export class World implements FaultWorld {
       keep(!on)
       return reply
     }
-    this.renewProvider()
+    this.renewProviders()
     this.cable()
     return reply ?? { ok: true, text: on ? 'put in' : 'taken out' }
   }
@@ -402,7 +430,9 @@ export class World implements FaultWorld {
         }
         return { ok: true, text: 'as from its box' }
       case 'plug-line':
-        this.linePlugged = true
+        if (!this.plan.uplinks[hand.lineId])
+          return { ok: false, text: `there is no line ${hand.lineId} here` }
+        this.plugged.add(hand.lineId)
         this.cable()
         return { ok: true, text: 'line plugged in' }
     }
@@ -487,6 +517,12 @@ export class World implements FaultWorld {
     return undefined
   }
 
+  /** Who asks from the internet, by the first line that has a signal. */
+  get internet(): Endpoint | undefined {
+    const lines = this.lines.flatMap((l) => this.providers.get(l.id) ?? [])
+    return (lines.find((p) => p.socket.up) ?? lines[0])?.endpoint
+  }
+
   get lineAddress(): number | null {
     return this.gateway?.lineAddress ?? null
   }
@@ -513,8 +549,11 @@ export class World implements FaultWorld {
         }
       }),
       stopped: this.stopped,
-      linePlugged: this.linePlugged,
-      lineUp: this.provider.sockets.get('line')!.up,
+      lines: this.lines.map(({ id }) => ({
+        id,
+        plugged: this.plugged.has(id),
+        up: this.providers.get(id)!.socket.up,
+      })),
       laptop: {
         pluggedInto: this.laptopAt,
         address: this.laptop.host.address === null ? null : toText(this.laptop.host.address),
@@ -529,7 +568,7 @@ export class World implements FaultWorld {
       speed: this.clock.speed,
       seconds: this.queue.now,
       faults: [...this.faults.values()],
-      linePlugged: this.linePlugged,
+      linesPlugged: [...this.plugged],
       boxes: Object.fromEntries(
         [...this.boxes.values()].map((b) => [
           b.id,
@@ -542,7 +581,8 @@ export class World implements FaultWorld {
   /** Puts back what was saved; everything that had power starts again. */
   restore(saved: Saved): void {
     this.queue.now = saved.seconds
-    this.linePlugged = saved.linePlugged
+    const known = saved.linesPlugged ?? (saved.linePlugged ? [this.lines[0]?.id ?? ''] : [])
+    for (const id of known) if (this.plan.uplinks[id]) this.plugged.add(id)
     for (const [id, kept] of Object.entries(saved.boxes)) {
       const box = this.boxes.get(id)
       if (!box) continue

@@ -81,7 +81,7 @@ export class Device {
       address: this.address,
       factoryPassword: false,
       ports: [],
-      line: null,
+      lines: [],
       done: [],
       message: null,
       ...more,

@@ -27,7 +27,7 @@ const report = (sequence: number, more: object = {}): object => ({
   address: '10.44.10.3',
   factoryPassword: false,
   ports: [],
-  line: null,
+  lines: [],
   done: [],
   message: null,
   ...more,

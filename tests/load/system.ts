@@ -183,7 +183,7 @@ export class LightDevice {
       address: this.address,
       factoryPassword: false,
       ports: [{ name: 'eth0', up: true, heard: [] }],
-      line: null,
+      lines: [],
       done: [],
       message: null,
     }

@@ -12,6 +12,7 @@ import {
   type Loom,
   type LoomCable,
   type LoomDevice,
+  type LoomLine,
   type LoomStrand,
 } from './loomLayout'
 
@@ -34,7 +35,7 @@ function findWays(): void {
   else found.value = true
 }
 onBeforeUnmount(() => leave())
-const nothing: Loom = { devices: [], cables: [], loose: [], width: 0, height: 0, lineAt: null }
+const nothing: Loom = { devices: [], cables: [], loose: [], width: 0, height: 0, lines: [] }
 const loom = computed<Loom>((before) =>
   found.value ? shareUnchanged(before ?? nothing, layLoom(model.value)) : nothing,
 )
@@ -127,6 +128,8 @@ function stops(c: LoomCable): string {
 }
 /** Of its own size, below which the loom is scrolled rather than made smaller. */
 const LEGIBLE = 0.76
+const tagWords = (tag: LoomLine['tag']): string =>
+  tag === null ? 'tag not known' : tag === 'untagged' ? 'no tag' : `tag ${tag}`
 const cut = (text: string, n: number): string =>
   text.length > n ? `${text.slice(0, n - 1)}…` : text
 </script>
@@ -144,17 +147,11 @@ const cut = (text: string, n: number): string =>
       role="group"
       aria-label="The loom: where every VLAN travels. The same facts are in the table of ports below."
     >
-      <g v-if="loom.lineAt && model.uplink" class="line-in">
-        <path :d="`M6 ${loom.lineAt.y} H${loom.lineAt.x}`" />
-        <text x="6" :y="loom.lineAt.y - 6">{{ cut(model.uplink.name, 17) }}</text>
-        <text x="6" :y="loom.lineAt.y + 14" class="small">
-          {{
-            model.uplink.handOff.vlan === null
-              ? 'tag not known'
-              : model.uplink.handOff.vlan === 'untagged'
-                ? 'no tag'
-                : `tag ${model.uplink.handOff.vlan}`
-          }}
+      <g v-for="l in loom.lines" :key="l.id" class="line-in" :class="{ loose: !l.isPlugged }">
+        <path :d="`M6 ${l.y} H${l.isPlugged ? l.x : l.x - 26}`" />
+        <text x="6" :y="l.y - 6">{{ cut(l.name, 17) }}</text>
+        <text x="6" :y="l.y + 14" class="small">
+          {{ l.isPlugged ? tagWords(l.tag) : 'in no socket' }}
         </text>
       </g>
       <g
@@ -402,6 +399,9 @@ svg {
 .line-in path {
   stroke: var(--ink);
   stroke-width: 2;
+}
+.line-in.loose path {
+  stroke-dasharray: 5 4;
 }
 .line-in text {
   font-size: 11.5px;

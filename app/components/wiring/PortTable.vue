@@ -69,7 +69,7 @@ function setTags(portId: string, now: readonly string[], wanted: readonly string
 }
 const lines = computed(() => Object.values(site.plan!.uplinks).filter((u) => !u.portId))
 const lineTo = (portId: string): void => {
-  const u = lines.value[0] ?? model.value.uplink
+  const u = lines.value[0] ?? model.value.lines[0]
   if (u) site.edit('changeUplink', { id: u.id, changes: { portId } })
 }
 </script>
@@ -177,7 +177,9 @@ const lineTo = (portId: string): void => {
                 @click="site.edit('removeLink', { id: r.link.id })"
                 >Unplug</v-btn
               ><v-btn
-                v-else-if="r.profile.role === 'wan' && !uplinkAt(r.port.id) && model.uplink"
+                v-else-if="
+                  r.profile.role === 'wan' && !uplinkAt(r.port.id) && model.lines.length > 0
+                "
                 size="small"
                 variant="text"
                 @click="lineTo(r.port.id)"

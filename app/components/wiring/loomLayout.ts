@@ -34,13 +34,22 @@ export interface LoomCable {
   readonly strands: readonly LoomStrand[]
   readonly radio: boolean
 }
+export interface LoomLine {
+  readonly id: string
+  readonly name: string
+  readonly tag: number | 'untagged' | null
+  readonly isPlugged: boolean
+  readonly x: number
+  readonly y: number
+}
 export interface Loom {
   readonly devices: readonly LoomDevice[]
   readonly cables: readonly LoomCable[]
   readonly loose: readonly Device[]
   readonly width: number
   readonly height: number
-  readonly lineAt: { x: number; y: number } | null
+  /** Lines of the providers, in their order, each where it meets the gateway. */
+  readonly lines: readonly LoomLine[]
 }
 
 const BOX = 136
@@ -50,6 +59,7 @@ const HEAD = 34
 const SPACE = 14
 export const STRAND = 4
 const LINE_ROOM = 84
+const LINE_STEP = 36
 
 interface Node {
   device: Device
@@ -61,7 +71,7 @@ interface Node {
 export function layLoom(model: SiteModel): Loom {
   const { gateway } = model
   if (!gateway)
-    return { devices: [], cables: [], loose: model.devices, width: 0, height: 0, lineAt: null }
+    return { devices: [], cables: [], loose: model.devices, width: 0, height: 0, lines: [] }
   const root: Node = { device: gateway, column: 0, children: [], inPort: null }
   const seen = new Set([gateway.id])
   const queue = [root]
@@ -101,7 +111,8 @@ export function layLoom(model: SiteModel): Loom {
   const columnBottom: number[] = []
   const placed = new Map<string, LoomDevice>()
   const place = (node: Node): void => {
-    const inside = 1 + Math.max(0, node.children.length - 1)
+    const lines = node === root ? model.lines.length : 0
+    const inside = Math.max(1, node.children.length, (lines * LINE_STEP) / PORT)
     const height = HEAD + inside * PORT
     const y = Math.max(
       columnBottom[node.column] ?? 8,
@@ -177,7 +188,14 @@ export function layLoom(model: SiteModel): Loom {
     loose: model.devices.filter((d) => !seen.has(d.id)),
     width: Math.max(...devices.map((d) => d.x + d.width)) + 20,
     height: Math.max(...devices.map((d) => d.y + d.height)) + 16,
-    lineAt: { x: g.x, y: g.y + HEAD + PORT / 2 - 4 },
+    lines: model.lines.map(({ id, name, portId, handOff }, n) => ({
+      id,
+      name,
+      tag: handOff.vlan,
+      isPlugged: portId !== null,
+      x: g.x,
+      y: g.y + HEAD + PORT / 2 - 4 + n * LINE_STEP,
+    })),
   }
 }
 

@@ -161,17 +161,18 @@ export default defineRule({
         }
       }
     }
-    const kind = model.uplink?.handOff.addressKind
-    if (list.length > 0 && model.uplink && (kind === 'private' || kind === 'carrier-grade'))
+    const line = model.wayOut ?? model.lines[0]
+    const kind = line?.handOff.addressKind
+    if (list.length > 0 && line && (kind === 'private' || kind === 'carrier-grade'))
       yield {
         severity: 'caution',
-        subjects: [model.uplink.id, ...list.map((f) => f.id)],
+        subjects: [line.id, ...list.map((f) => f.id)],
         text:
           kind === 'private'
-            ? `${model.uplink.name} hands over a private address: ` +
+            ? `${line.name} hands over a private address: ` +
               `${list.length === 1 ? 'the port forward works' : 'port forwards work'} only ` +
               `once the provider's own router forwards the same ports to ours.`
-            : `${model.uplink.name} is behind carrier-grade NAT (RFC 6598): nobody outside ` +
+            : `${line.name} is behind carrier-grade NAT (RFC 6598): nobody outside ` +
               `reaches ${list.length === 1 ? 'the port forward' : 'port forwards'}.`,
         why:
           kind === 'private'

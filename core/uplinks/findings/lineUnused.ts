@@ -1,5 +1,4 @@
 /** C-26: a further line that nothing uses. */
-import { uplinksInOrder } from '../../plan'
 import { defineRule } from '../../findings/rule'
 
 export default defineRule({
@@ -10,13 +9,14 @@ export default defineRule({
   sheet: 'survey',
   reads: ['uplinks'],
   *check(model) {
-    const [first, ...others] = uplinksInOrder(model.plan)
-    for (const u of others)
-      yield {
-        subjects: [u.id],
-        text: `${u.name} is planned${u.portId ? '' : ' without a socket'}, and the gateway uses ${first!.name} alone.`,
-        why: 'It is paid for and does not take over when the first one fails.',
-        fixes: [],
-      }
+    const { wayOut } = model
+    for (const u of model.lines)
+      if (wayOut && u.portId === null)
+        yield {
+          subjects: [u.id],
+          text: `${u.name} is planned without a socket, and the gateway uses ${wayOut.name} alone.`,
+          why: 'It is paid for and does not take over when the first one fails.',
+          fixes: [],
+        }
   },
 })

@@ -427,7 +427,7 @@ it(`${SITES} sites, ${EDITS} releases each: nobody is lost, whatever is sent`, a
         })
       }
     await world.hand({ kind: 'plug', deviceIds: [...sender.rows.keys()] })
-    await world.hand({ kind: 'plug-line' })
+    for (const lineId of Object.keys(plan.uplinks)) await world.hand({ kind: 'plug-line', lineId })
     await world.hand({
       kind: 'power',
       deviceIds: Object.values(plan.devices)

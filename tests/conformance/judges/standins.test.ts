@@ -92,7 +92,7 @@ async function running(plan: SitePlan, seed: number): Promise<World> {
       .filter((d) => kinds.includes(plan.profiles[d.profileId]!.kind))
       .map((d) => d.id)
   await world.hand({ kind: 'plug', deviceIds: ids(['gateway', 'switch', 'access-point']) })
-  await world.hand({ kind: 'plug-line' })
+  for (const lineId of Object.keys(plan.uplinks)) await world.hand({ kind: 'plug-line', lineId })
   pass(world, START_SECONDS)
   await world.hand({ kind: 'power', deviceIds: ids(['host']), on: true })
   pass(world, START_SECONDS)
