@@ -44,6 +44,11 @@ export default defineNuxtConfig({
   serverDir: 'server',
   modules: ['@pinia/nuxt', '@vueuse/nuxt'],
   build: { transpile: ['vuetify'] },
+  components: [
+    { path: '~/turns', extensions: ['ts'], pattern: 'InTurns.ts', pathPrefix: false },
+    '~/components',
+  ],
+  imports: { dirs: ['turns'] },
   css: [
     'vuetify/styles',
     '@fontsource-variable/atkinson-hyperlegible-next/index.css',

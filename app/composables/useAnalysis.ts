@@ -1,8 +1,6 @@
-import { wrap, type Remote } from 'comlink'
 import { patchesBetween, shareUnchanged, type SitePlan } from '@mast/core/plan'
-import type { Analysis, AnalysisWorker } from '~/workers/analysis.worker'
-
-let remote: Remote<AnalysisWorker> | undefined
+import { analyst } from '../workers/analyst'
+import type { Analysis } from '../workers/analysis.worker'
 
 /** The plan that the worker has, where that is known. */
 let sent: SitePlan | undefined
@@ -15,9 +13,6 @@ export function useAnalysis(plan: Ref<SitePlan | null>): {
   analysis: Ref<Analysis | null>
   stale: Ref<boolean>
 } {
-  remote ??= wrap<AnalysisWorker>(
-    new Worker(new URL('../workers/analysis.worker.ts', import.meta.url), { type: 'module' }),
-  )
   const analysis = shallowRef<Analysis | null>(null)
   const stale = ref(true)
   let running = false
@@ -25,8 +20,8 @@ export function useAnalysis(plan: Ref<SitePlan | null>): {
     const patches = sent && patchesBetween(sent, asked)
     // Until it has answered nobody knows what it has.
     sent = undefined
-    const whole = (): Promise<Analysis> => remote!.analyse(asked)
-    const result = await (patches ? remote!.analyseNext(patches).catch(whole) : whole())
+    const whole = (): Promise<Analysis> => analyst().analyse(asked)
+    const result = await (patches ? analyst().analyseNext(patches).catch(whole) : whole())
     sent = asked
     return result
   }

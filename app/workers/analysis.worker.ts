@@ -1,7 +1,9 @@
-/** Runs the analysis away from the screen. */
+/** Runs the analysis, and lays large drawings out, away from the screen. */
 import { expose } from 'comlink'
 import { findingsOf, marksOf, type Finding } from '@mast/core/findings'
 import type { PlanSheetId, SheetCount } from '@mast/core/sheets'
+import { siteModel } from '@mast/core/topology'
+import { layLoom, type Loom } from '../components/wiring/loomLayout'
 import { replayPatches, type PlanPatch, type SitePlan } from '@mast/core/plan'
 
 export interface Analysis {
@@ -21,6 +23,9 @@ const worker = {
   analyseNext(patches: readonly PlanPatch[]): Analysis {
     return worker.analyse(replayPatches(plan!, patches) as SitePlan)
   },
+  /** The drawing of the plan that was last analysed, and of another one that stands beside it. */
+  loom: (): Loom => layLoom(siteModel(plan!)),
+  loomOf: (other: SitePlan): Loom => layLoom(siteModel(other)),
 }
 export type AnalysisWorker = typeof worker
 expose(worker)

@@ -61,7 +61,7 @@ const clock = (hour: number): string =>
   <section v-if="segment" aria-label="Leases" class="keep">
     <h2>Leases of {{ segment.name }}</h2>
     <div class="fields no-print">
-      <ShellPieces>
+      <InTurns>
         <FieldsEditField
           label="Arrivals an hour"
           type="number"
@@ -102,7 +102,7 @@ const clock = (hour: number): string =>
               site.edit('changeSegment', { id: segment!.id, changes: { leaseSeconds } })
           "
         />
-      </ShellPieces>
+      </InTurns>
     </div>
     <p v-if="!segment.churn" class="faint">
       Nothing is recorded of how its clients come and go; drawn with usual numbers until one is

@@ -279,6 +279,7 @@ const outOf = computed(() =>
 <template>
   <figure class="ruler">
     <svg
+      data-drawing
       :viewBox="`0 0 ${WIDTH} 132`"
       role="group"
       :aria-label="

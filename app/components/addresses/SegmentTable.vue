@@ -147,7 +147,7 @@ const relay = (s: Segment, mode: Segment['dhcp']['mode']): string | undefined =>
       <v-btn class="no-print" size="small" @click="adding = !adding">Add a segment</v-btn>
     </div>
     <form v-if="adding" class="in-place fields" @submit.prevent="add">
-      <ShellPieces>
+      <InTurns>
         <v-text-field v-model="draft.name" label="Segment name" autofocus />
         <v-select v-model="draft.purpose" label="Purpose" :items="purposes" />
         <v-text-field v-model="draft.vlanId" label="VLAN id" type="number" />
@@ -159,7 +159,7 @@ const relay = (s: Segment, mode: Segment['dhcp']['mode']): string | undefined =>
         <v-text-field v-model="draft.growthPercent" label="Growth" type="number" suffix="%" />
         <v-btn type="submit" color="primary" :disabled="!draft.name.trim()">Add segment</v-btn>
         <p v-if="refused" class="mark blockers" role="alert">{{ refused }}</p>
-      </ShellPieces>
+      </InTurns>
     </form>
     <p v-if="site.model!.segments.length === 0" class="lead">
       No segment yet. A site usually starts with management, the staff and the guests; say how many
@@ -236,7 +236,7 @@ const relay = (s: Segment, mode: Segment['dhcp']['mode']): string | undefined =>
             <tr v-if="site.selected === s.id">
               <td colspan="10" style="height: auto">
                 <div class="in-place fields">
-                  <ShellPieces>
+                  <InTurns>
                     <FieldsEditField
                       label="Name"
                       :value="s.name"
@@ -375,7 +375,7 @@ const relay = (s: Segment, mode: Segment['dhcp']['mode']): string | undefined =>
                     >
                       {{ refused }}
                     </p>
-                  </ShellPieces>
+                  </InTurns>
                 </div>
               </td>
             </tr>

@@ -57,7 +57,7 @@ const why = {
 <template>
   <div class="no-print">
     <div class="fields space">
-      <ShellPieces>
+      <InTurns>
         <div class="row nowrap">
           <FieldsEditField
             label="Address space"
@@ -85,7 +85,7 @@ const why = {
           :save="(t) => site.edit('changeSite', { domain: t || null })"
           mono
         />
-      </ShellPieces>
+      </InTurns>
     </div>
     <p v-if="collisions.length" class="faint">
       This space holds
@@ -107,7 +107,7 @@ const why = {
     >
       <summary>Habits of numbering</summary>
       <div v-if="habits" class="fields space">
-        <ShellPieces>
+        <InTurns>
           <v-select
             label="Numbering"
             :model-value="facts.preferences.vlanNumbering"
@@ -160,7 +160,7 @@ const why = {
             :save="(t) => site.edit('changeSite', { preferences: { growthYears: Number(t) } })"
             mono
           />
-        </ShellPieces>
+        </InTurns>
       </div>
     </details>
   </div>

@@ -72,7 +72,7 @@ const counts = computed(() => ({
       plan.
     </p>
     <template v-else>
-      <p>
+      <p data-drawing>
         {{ counts.plan }} in the plan, {{ counts.claimed }} claimed, {{ counts.inService }} in
         service.
         <template v-if="url"
@@ -83,7 +83,7 @@ const counts = computed(() => ({
           Addresses.</span
         >
       </p>
-      <ShellPieces
+      <InTurns
         ><article
           v-for="r in shown"
           :key="r.d.deviceId"
@@ -196,7 +196,7 @@ const counts = computed(() => ({
               {{ refused[r.d.deviceId] }}
             </p>
           </div>
-        </article></ShellPieces
+        </article></InTurns
       >
       <RowsMore :rest="rest" what="devices" @more="more" />
     </template>

@@ -92,6 +92,7 @@ function choose(event: MouseEvent): void {
   <div class="scroll-x no-print">
     <svg
       ref="drawing"
+      data-drawing
       :viewBox="`0 0 ${WIDTH} ${lanes * LANE + 22}`"
       class="lanes"
       :class="{ pointed: under }"

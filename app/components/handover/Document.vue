@@ -52,7 +52,7 @@ const ready = computed(
 </script>
 
 <template>
-  <article class="document" aria-label="Hand-over document">
+  <article data-drawing class="document" aria-label="Hand-over document">
     <p class="mark big" :class="ready ? 'proven' : 'cautions'">
       <ShellStateShape :kind="ready ? 'proven' : 'cautions'" />{{
         ready
@@ -60,7 +60,7 @@ const ready = computed(
           : 'Not ready: see what is open below'
       }}
     </p>
-    <ShellPieces>
+    <InTurns>
       <section>
         <h2>1 The site</h2>
         <p>
@@ -283,7 +283,7 @@ const ready = computed(
           </div>
         </div>
       </section>
-    </ShellPieces>
+    </InTurns>
     <p class="faint">
       Keys and passwords are not in this document; they stay sealed in the vault and are handed over
       apart.

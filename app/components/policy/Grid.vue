@@ -58,6 +58,7 @@ const label = (place: string): string =>
     </p>
     <table
       v-else
+      data-drawing
       class="grid"
       :class="{ crowded }"
       :style="crowded ? { width: `${HEAD_PX + matrix.places.length * CELL_PX}px` } : undefined"

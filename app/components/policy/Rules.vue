@@ -1,9 +1,22 @@
 <script setup lang="ts">
-import { hoursWords, placeName, portsInWords } from '@mast/core/plan'
-import { compilePolicy, LINE, type AddressList, type Rule, type Zone } from '@mast/core/policy'
+import { hoursWords, placeName, portsInWords, uplinksInOrder } from '@mast/core/plan'
+import {
+  compilePolicy,
+  LINE,
+  segmentSizeOf,
+  type AddressList,
+  type Rule,
+  type Zone,
+} from '@mast/core/policy'
 
 const site = useSite()
 const rules = computed(() => compilePolicy(site.plan!))
+const narrow = computed(() =>
+  uplinksInOrder(site.plan!).flatMap(({ id, name, handOff }) => {
+    const size = segmentSizeOf(handOff)
+    return size ? [{ id, name, size }] : []
+  }),
+)
 const opened = ref(false)
 const { shown, rest, more } = useShownRows(() => (opened.value ? rules.value.rules : []))
 const zones = (list: readonly Zone[] | 'any', of: AddressList | null): string => {
@@ -63,9 +76,12 @@ const guarded = computed(() => rules.value.origins.filter((o) => o.only).length)
     </summary>
     <p class="faint">
       For IPv4 and IPv6. Before them: each of the {{ guarded }} interfaces inside takes only
-      addresses of its own segment, the line none of inside (RFC 2827).<template v-if="rules.clamp">
-        TCP is told the smaller packets of the line: {{ rules.clamp.ipv4 }} octets a segment,
-        {{ rules.clamp.ipv6 }} over IPv6.</template
+      addresses of its own segment, the line none of inside (RFC 2827).<template
+        v-for="l in narrow"
+        :key="l.id"
+      >
+        TCP is told the smaller packets of {{ l.name }}: {{ l.size.ipv4 }} octets a segment,
+        {{ l.size.ipv6 }} over IPv6.</template
       >
     </p>
     <div class="scroll-x">

@@ -55,7 +55,7 @@ const words = (list: readonly ProofResult[]): string => {
 
 <template>
   <div class="scroll-x">
-    <table class="grid" aria-label="Proof grid: expected and observed">
+    <table data-drawing class="grid" aria-label="Proof grid: expected and observed">
       <thead>
         <tr>
           <th><span class="faint">from</span></th>

@@ -47,9 +47,9 @@ useHead(() => ({ title: `${here.value.name} · ${site.plan?.site.name ?? 'Able M
         </div>
         <div class="row no-print"><slot name="tools" /></div>
       </div>
-      <ShellPieces v-if="site.plan && !leaving"
+      <InTurns v-if="site.plan && !leaving"
         ><ShellConflicts /><slot /><FormatsExchange :sheet="props.stop"
-      /></ShellPieces>
+      /></InTurns>
       <p v-else-if="!leaving" class="faint">Fetching the sheet ...</p>
       <ShellTitleBlock :title="here.name" :number="number" />
     </main>

@@ -26,7 +26,7 @@ const log = computed(() => site.revisions.slice(0, 8))
       <p v-else-if="mine.length === 0" class="mark clear">
         <ShellStateShape kind="clear" />Nothing to remark on this sheet.
       </p>
-      <ShellPieces><ShellFindingCard v-for="f in shown" :key="f.id" :finding="f" /></ShellPieces>
+      <InTurns><ShellFindingCard v-for="f in shown" :key="f.id" :finding="f" /></InTurns>
       <RowsMore :rest="rest" what="remarks" @more="more" />
     </section>
     <section v-if="log.length" class="log no-print">

@@ -161,7 +161,7 @@ const pick = (file: File | File[] | null): void => {
             <tr v-if="site.selected === d.id" class="form-row">
               <td colspan="6">
                 <div class="in-place fields">
-                  <ShellPieces>
+                  <InTurns>
                     <FieldsEditField
                       label="Name"
                       :value="d.name"
@@ -257,7 +257,7 @@ const pick = (file: File | File[] | null): void => {
                       @close="reading = null"
                     />
                     <p v-if="refused" class="mark blockers wide" role="alert">{{ refused }}</p>
-                  </ShellPieces>
+                  </InTurns>
                 </div>
               </td>
             </tr>

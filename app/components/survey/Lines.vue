@@ -31,7 +31,7 @@ function add(): void {
 </script>
 
 <template>
-  <section v-if="lines.length === 0" class="in-place">
+  <section v-if="lines.length === 0" data-drawing class="in-place">
     <h2 class="mt-0">No provider line yet</h2>
     <p>
       Write down what the provider hands over before anything is unplugged: the gate below then says
@@ -39,7 +39,7 @@ function add(): void {
     </p>
     <v-btn color="primary" @click="add">Record a line</v-btn>
   </section>
-  <section v-else aria-label="Lines">
+  <section v-else data-drawing aria-label="Lines">
     <div class="row lines no-print">
       <button
         v-for="l in lines"

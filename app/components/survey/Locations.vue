@@ -117,7 +117,7 @@ watch(
             <tr v-if="site.selected === l.id">
               <td colspan="8" style="height: auto">
                 <div class="in-place fields">
-                  <ShellPieces>
+                  <InTurns>
                     <FieldsEditField
                       label="Name"
                       :value="l.name"
@@ -183,7 +183,7 @@ watch(
                       @click="site.edit('removeLocation', { id: l.id })"
                       >Remove</v-btn
                     >
-                  </ShellPieces>
+                  </InTurns>
                 </div>
               </td>
             </tr>

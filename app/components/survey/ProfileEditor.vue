@@ -55,7 +55,7 @@ const leases = [
 
 <template>
   <div class="fields">
-    <ShellPieces>
+    <InTurns>
       <FieldsEditField
         label="Name of the profile"
         :value="profile.name"
@@ -269,7 +269,7 @@ const leases = [
           mono
         />
       </template>
-    </ShellPieces>
+    </InTurns>
   </div>
   <p v-if="refused" class="mark blockers wrap" role="alert">{{ refused }}</p>
   <SurveyProfileSockets :profile="profile" :fixed="used > 0" :change="change" />

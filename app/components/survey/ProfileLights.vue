@@ -69,7 +69,7 @@ const rhythms = ['steady', 'slow', { title: 'in pairs', value: 'double' }, 'fast
           <tr v-if="chosen === i">
             <td colspan="3" class="form">
               <div class="fields">
-                <ShellPieces>
+                <InTurns>
                   <v-select
                     label="Colour"
                     :model-value="l.colour"
@@ -95,7 +95,7 @@ const rhythms = ['steady', 'slow', { title: 'in pairs', value: 'double' }, 'fast
                     class="wide"
                   />
                   <v-btn variant="text" color="error" @click="remove(i)">Remove this signal</v-btn>
-                </ShellPieces>
+                </InTurns>
               </div>
             </td>
           </tr>

@@ -78,7 +78,7 @@ const power = [
           <tr v-if="chosen === i">
             <td colspan="7" class="form">
               <div class="fields">
-                <ShellPieces>
+                <InTurns>
                   <FieldsEditField
                     label="Name of the socket"
                     :disabled="fixed"
@@ -134,7 +134,7 @@ const power = [
                     @click="remove(i)"
                     >Remove this socket</v-btn
                   >
-                </ShellPieces>
+                </InTurns>
               </div>
             </td>
           </tr>

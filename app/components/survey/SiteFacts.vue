@@ -55,7 +55,7 @@ const daylight = computed(() => {
   <section aria-label="Site">
     <h2>The site</h2>
     <div class="fields">
-      <ShellPieces>
+      <InTurns>
         <FieldsEditField label="Name" :value="facts.name" :save="(name) => change({ name })" />
         <FieldsEditField
           label="Country"
@@ -113,11 +113,11 @@ const daylight = computed(() => {
           :save="(t) => change({ cabling: { ...facts.cabling, spareLeads: number(t) ?? 0 } })"
           mono
         />
-      </ShellPieces>
+      </InTurns>
     </div>
     <h3>Looking after the devices</h3>
     <div class="fields">
-      <ShellPieces>
+      <InTurns>
         <FieldsEditField
           label="Shown before the password"
           :value="facts.management.banner || null"
@@ -157,7 +157,7 @@ const daylight = computed(() => {
             :save="(t) => secret(facts.management.monitoring!.privacyRef, t)"
           />
         </template>
-      </ShellPieces>
+      </InTurns>
     </div>
   </section>
 </template>

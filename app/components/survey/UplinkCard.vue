@@ -117,7 +117,7 @@ const title = computed(() =>
       </div>
     </div>
     <div class="fields">
-      <ShellPieces>
+      <InTurns>
         <FieldsEditField
           label="Line"
           :value="uplink.name"
@@ -365,7 +365,7 @@ const title = computed(() =>
           @click="site.edit('removeUplink', { id: uplink.id })"
           >Remove this line</v-btn
         >
-      </ShellPieces>
+      </InTurns>
     </div>
   </section>
 </template>

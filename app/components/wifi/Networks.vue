@@ -124,9 +124,10 @@ const dash = (id: string): string => strandOf(site.model!.segments, id).dash
 
 <template>
   <div>
-    <ShellPieces>
+    <InTurns>
       <svg
         v-if="rows.length"
+        data-drawing
         :viewBox="`0 0 760 ${rows.length * 44 + 12}`"
         class="strands"
         role="img"
@@ -171,7 +172,7 @@ const dash = (id: string): string => strandOf(site.model!.segments, id).dash
         :aria-label="w.name"
       >
         <div class="fields">
-          <ShellPieces>
+          <InTurns>
             <FieldsEditField
               label="Name on the air"
               :value="w.name"
@@ -201,7 +202,7 @@ const dash = (id: string): string => strandOf(site.model!.segments, id).dash
               :model-value="w.clientIsolation"
               @update:model-value="(v) => change(w, { clientIsolation: v === true })"
             />
-          </ShellPieces>
+          </InTurns>
         </div>
         <p v-if="apart(w)" class="faint">{{ apart(w) }}</p>
         <div class="row mt-2">
@@ -243,7 +244,7 @@ const dash = (id: string): string => strandOf(site.model!.segments, id).dash
         <h2>Who joins what</h2>
         <table class="plain">
           <tbody>
-            <ShellPieces
+            <InTurns
               ><tr v-for="c in clients" :key="c.id">
                 <td>{{ c.name }}</td>
                 <td>
@@ -269,11 +270,11 @@ const dash = (id: string): string => strandOf(site.model!.segments, id).dash
                     "
                   />
                 </td></tr
-            ></ShellPieces>
+            ></InTurns>
           </tbody>
         </table>
       </section>
-    </ShellPieces>
+    </InTurns>
   </div>
 </template>
 

@@ -3,11 +3,8 @@
  * The loom: a strand for every VLAN through every cable; where one stops, it is drawn as stopping.
  */
 import { strandOf } from '~/components/drawing/strands'
-import { shareUnchanged } from '@mast/core/plan'
-import { carriageOf } from '@mast/core/topology'
 import {
   curve,
-  layLoom,
   STRAND,
   type Loom,
   type LoomCable,
@@ -15,35 +12,18 @@ import {
   type LoomLine,
   type LoomStrand,
 } from './loomLayout'
+import { useLoom } from './useLoom'
 
 const site = useSite()
-/** The drawing follows an edit in a turn of its own; what stays as it was is not drawn again. */
-const model = useLater(() => site.model!)
-/**
- * The ways of the VLANs, some with each frame; the drawing follows when all are known. An edit
- * keeps the ways that it leaves alone.
- */
-const WAYS = 2
-const found = ref(false)
-let known = 0
-let leave = takeTurn(findWays)
-function findWays(): void {
-  const { segments } = site.model!
-  for (const s of segments.slice(known, known + WAYS)) carriageOf(site.model!, s.id)
-  known += WAYS
-  if (known < segments.length) leave = takeTurn(findWays)
-  else found.value = true
-}
-onBeforeUnmount(() => leave())
 const nothing: Loom = { devices: [], cables: [], loose: [], width: 0, height: 0, lines: [] }
-const loom = computed<Loom>((before) =>
-  found.value ? shareUnchanged(before ?? nothing, layLoom(model.value)) : nothing,
-)
+const { drawn, mine } = useLoom()
+const loom = computed(() => drawn.value?.loom ?? nothing)
+const model = computed(() => drawn.value?.model ?? site.model!)
 /** Strands that a change of ours in conflict would add, on cables that are drawn. */
 const ours = computed(() => {
-  if (!site.mineModel) return []
+  if (!mine.value) return []
   const drawn = new Map(loom.value.cables.map((c) => [c.id, c]))
-  return layLoom(site.mineModel).cables.flatMap((m) => {
+  return mine.value.cables.flatMap((m) => {
     const c = drawn.get(m.id)
     return c
       ? m.strands
@@ -136,12 +116,13 @@ const cut = (text: string, n: number): string =>
 
 <template>
   <figure class="loom">
-    <p v-if="!found" class="faint">Following the VLANs ...</p>
+    <p v-if="!drawn" class="faint">Following the VLANs ...</p>
     <p v-else-if="loom.devices.length === 0" class="lead">
       No gateway yet, so there is nothing to draw from. Add one in Survey, then its cables below.
     </p>
     <svg
       v-else
+      data-drawing
       :viewBox="`0 0 ${loom.width} ${loom.height}`"
       :style="{ minWidth: `${loom.width * LEGIBLE}px`, maxWidth: `${loom.width * 1.25}px` }"
       role="group"

@@ -71,7 +71,7 @@ function fill(from: string, to: string): void {
 
 <template>
   <form class="row no-print new-cable" aria-label="New cable" @submit.prevent="plug">
-    <ShellPieces>
+    <InTurns>
       <v-autocomplete
         v-model="a"
         label="From port"
@@ -103,7 +103,7 @@ function fill(from: string, to: string): void {
       />
       <v-btn type="submit" color="primary" :disabled="!a || !b">Plug in</v-btn>
       <p v-if="refused" class="mark blockers" role="alert">{{ refused }}</p>
-    </ShellPieces>
+    </InTurns>
   </form>
 </template>
 

@@ -57,7 +57,7 @@ const failing = computed(
       The plan implies no test yet. It needs hosts in segments; list them in Survey and give them a
       segment in Addresses.
     </p>
-    <p v-else-if="!proof" class="lead">
+    <p v-else-if="!proof" data-drawing class="lead">
       {{ tests.length }} tests follow from this plan:
       {{ tests.filter((t) => t.expected === 'works').length }} must work,
       {{ tests.filter((t) => t.expected === 'blocked').length }} must not. Run them on the stand-ins

@@ -27,7 +27,7 @@ function flat(nodes: readonly unknown[], place = ''): VNode[] {
 }
 
 export default defineComponent({
-  name: 'ShellPieces',
+  name: 'InTurns',
   setup(_, { slots }) {
     const count = ref(printing.value ? Infinity : 1)
     watch(printing, (now) => {

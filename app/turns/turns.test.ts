@@ -62,7 +62,7 @@ it(
   'gives turns in the order they were asked for, as many between two frames as there is time ' +
     'for, and none within a frame',
   async () => {
-    const { takeTurn, morePieces } = await import('./useTurns')
+    const { takeTurn, morePieces } = await import('./turns')
     for (const [name, ms] of [
       ['a', 1],
       ['b', 1],
@@ -81,7 +81,7 @@ it(
   },
 )
 it('gives a turn that a turn asks for, and none that was taken back', async () => {
-  const { takeTurn } = await import('./useTurns')
+  const { takeTurn } = await import('./turns')
   takeTurn(() => {
     turn('first', 9)()
     takeTurn(turn('its own', 1))
@@ -93,7 +93,7 @@ it('gives a turn that a turn asks for, and none that was taken back', async () =
   expect(log).toEqual(['first', 'its own'])
 })
 it('keeps the others when one fails, and says so', async () => {
-  const { takeTurn, morePieces } = await import('./useTurns')
+  const { takeTurn, morePieces } = await import('./turns')
   const failures: unknown[] = []
   const listen = (e: unknown): void => {
     failures.push(e)
