@@ -1,12 +1,11 @@
 /** What is to be said of devices and their controller: factory passwords, serials, waits, drift. */
-import { isOlder, list, nameOf, seconds, sinceSeconds, type FieldRule } from '../field/fieldRule'
+import { isOlder, list, nameOf, sinceSeconds, type FieldRule } from '../field/fieldRule'
 import { trace } from '../forwarding'
 import { cablePath } from '../topology'
+import { roughDuration } from '../words'
 import { controllerUrl } from './configuration'
+import { REPORT_SECONDS, RETRY_SECONDS } from './timings'
 
-/** Seconds of device time between two calls of a device that waits to be claimed or configured. */
-const RETRY_SECONDS = 10
-const REPORT_SECONDS = 30
 const inCharge = ['claimed', 'loading', 'in-service', 'drifted']
 
 export const adoptionFieldRules: readonly FieldRule[] = [
@@ -90,7 +89,7 @@ export const adoptionFieldRules: readonly FieldRule[] = [
               label: 'calling since',
               value: list(
                 d.callers.map(
-                  (c) => `${seconds(((facts.nowMs - c.sinceMs) / 1000) * facts.clockSpeed)}`,
+                  (c) => `${roughDuration(((facts.nowMs - c.sinceMs) / 1000) * facts.clockSpeed)}`,
                 ),
               ),
               how: 'the first of them counts, as long as it calls',
@@ -126,10 +125,10 @@ export const adoptionFieldRules: readonly FieldRule[] = [
           (d.state === 'powered' ? bootSeconds * 1.2 : 0) + RETRY_SECONDS + REPORT_SECONDS
         const waited = sinceSeconds(d, facts)
         const numbers = [
-          { label: 'waited', value: seconds(waited) },
+          { label: 'waited', value: roughDuration(waited) },
           {
             label: 'usual',
-            value: `up to ${seconds(usual)}`,
+            value: `up to ${roughDuration(usual)}`,
             how:
               d.state === 'powered'
                 ? 'start-up from its profile and a tenth, then its next call'
@@ -295,7 +294,7 @@ export const adoptionFieldRules: readonly FieldRule[] = [
                 value:
                   d.lastHeardMs === null
                     ? 'never'
-                    : `${seconds(((facts.nowMs - d.lastHeardMs) / 1000) * facts.clockSpeed)} ago`,
+                    : `${roughDuration(((facts.nowMs - d.lastHeardMs) / 1000) * facts.clockSpeed)} ago`,
               },
             ],
           }
@@ -322,7 +321,7 @@ export const adoptionFieldRules: readonly FieldRule[] = [
           why:
             'Load what was sent into it again, or take the change over into the plan and send ' +
             'that; until then nobody knows what is true.',
-          numbers: [{ label: 'for', value: seconds(sinceSeconds(d, facts)) }],
+          numbers: [{ label: 'for', value: roughDuration(sinceSeconds(d, facts)) }],
         }
       }
     },

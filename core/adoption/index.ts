@@ -1,3 +1,4 @@
 export * from './states'
 export * from './configuration'
 export * from './serials'
+export * from './timings'

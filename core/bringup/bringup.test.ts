@@ -6,16 +6,8 @@ import { quayside } from '../../tests/sites/quayside'
 import { applyEdits, createPlan, unknownHandOff, type SitePlan } from '../plan'
 import { siteModel } from '../topology'
 import { gateFacts, mayUnplug } from '../survey'
-import {
-  formatDuration,
-  inOrder,
-  laptopAddressFor,
-  runSheetOf,
-  scheduleOf,
-  stepOf,
-  travelIn,
-  type Step,
-} from '.'
+import { inOrder, laptopAddressFor, runSheetOf, scheduleOf, stepOf, travelIn, type Step } from '.'
+import { formatDuration } from '../words'
 
 const step = (id: string, needs: string[], workSeconds: number, waitSeconds: number): Step =>
   stepOf({ id, kind: id, title: id, needs, workSeconds, waitSeconds })

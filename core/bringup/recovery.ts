@@ -15,6 +15,9 @@ import {
 } from './step'
 import type { SiteModel } from '../topology'
 
+/** What the ids of all steps about one lost device begin with. */
+export const recoveryPrefix = (deviceId: string): string => `${deviceId}.lost-`
+
 export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
   const device = model.plan.devices[deviceId]
   if (!device) return []
@@ -26,7 +29,7 @@ export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
     steps.push(stepOf({ ...base, ...d }))
     return d.id
   }
-  const id = (what: string): string => `${deviceId}.lost-${what}`
+  const id = (what: string): string => recoveryPrefix(deviceId) + what
   const [up] = model.portsOf(deviceId).flatMap((p) => model.peerOf(p.id) ?? [])
   const looked = add({
     id: id('look'),
@@ -141,7 +144,7 @@ export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
 /** A step of what is done about lost devices, by its id. */
 export function recoveryStepOf(model: SiteModel, stepId: string): Step | undefined {
   for (const d of model.devices) {
-    const found = stepId.startsWith(d.id)
+    const found = stepId.startsWith(recoveryPrefix(d.id))
       ? recoveryStepsOf(model, d.id).find((s) => s.id === stepId)
       : undefined
     if (found) return found

@@ -179,9 +179,3 @@ function layOut(steps: readonly Step[], people: number, travel: Travel): Schedul
     criticalSeconds,
   }
 }
-
-export function formatDuration(seconds: number): string {
-  const minutes = Math.round(seconds / 60)
-  if (seconds < 60) return `${Math.round(seconds)} s`
-  return minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${minutes % 60} min`
-}

@@ -21,8 +21,6 @@ export interface FieldRule {
 
 export const nameOf = (model: SiteModel, id: string): string => model.plan.devices[id]?.name ?? id
 export const list = (names: readonly string[]): string => names.join(', ')
-export const seconds = (n: number): string =>
-  n < 90 ? `${Math.round(n)} s` : `${Math.round(n / 60)} min`
 /** How long a device has been in its state, in seconds of its own time. */
 export const sinceSeconds = (d: DeviceFacts, facts: FieldFacts): number =>
   ((facts.nowMs - d.changedMs) / 1000) * facts.clockSpeed

@@ -1,5 +1,6 @@
 /** The run sheet as Markdown, for paper or a phone without Able Mast. */
-import { formatDuration, runSheetOf, scheduleOf, travelIn } from '../bringup'
+import { runSheetOf, scheduleOf, travelIn } from '../bringup'
+import { formatDuration } from '../words'
 import type { SiteModel } from '../topology'
 import { defineFormat } from './format'
 

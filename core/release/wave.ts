@@ -38,8 +38,6 @@ export type WaveVerdict =
   | { readonly kind: 'keep' }
   | { readonly kind: 'back'; readonly deviceIds: readonly string[]; readonly why: string }
 
-/** Between two reports of a device that holds or tries a document, s. */
-export const TRIAL_REPORT_SECONDS = 10
 /** Of a device that runs, s. */
 const LEAD_SECONDS = 60
 /**

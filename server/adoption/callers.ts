@@ -9,10 +9,6 @@ import type { Hello } from '@mast/protocol'
 import { db, type Executor } from '../db/database'
 import { callers } from '../db/schema'
 
-/** Seconds of device time between two calls of a device that waits to be claimed. */
-export const RETRY_SECONDS = 10
-const MISSED_CALLS = 3
-const LEAST_SILENCE_MS = 6000
 /** Kept so long after the last call, to be shown. */
 const KEPT_MS = 2 * 60_000
 /**
@@ -23,10 +19,6 @@ const MOST_OF_A_SERIAL = 8
 const MOST = 20_000
 
 export type Caller = typeof callers.$inferSelect
-
-/** How long a caller may be quiet before it no longer counts, ms. */
-export const callerSilenceMs = (clockSpeed: number): number =>
-  Math.max(LEAST_SILENCE_MS, (RETRY_SECONDS * MISSED_CALLS * 1000) / clockSpeed)
 
 const ago = (ms: number): Date => new Date(Date.now() - ms)
 

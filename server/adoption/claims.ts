@@ -1,7 +1,7 @@
 /** Claiming by serial, giving up, and commands. */
 import { and, eq, ne } from 'drizzle-orm'
 import type { DeviceCommand } from '@mast/api'
-import { nearestSerial } from '@mast/core/adoption'
+import { callerSilenceMs, nearestSerial } from '@mast/core/adoption'
 import { own } from '@mast/core/plan'
 import { innermost } from '../db/away'
 import { inTransaction, type Executor } from '../db/database'
@@ -9,7 +9,7 @@ import { deviceCommands, deviceStates, inventory, log, sites } from '../db/schem
 import { notify } from '../live/notices'
 import { Refused } from '../refusal'
 import { planOf } from '../sites/plans'
-import { callerSilenceMs, callingNow, forgetCallers, lockSerial, type Caller } from './callers'
+import { callingNow, forgetCallers, lockSerial, type Caller } from './callers'
 import { advance, giveUp, lockDevice, openCommands } from './devices'
 
 const UNIQUE_VIOLATION = '23505'

@@ -5,7 +5,15 @@
 import { createHash, randomBytes } from 'node:crypto'
 import { and, asc, eq, inArray } from 'drizzle-orm'
 import { own } from '@mast/core/plan'
-import { transition, type AdoptionState } from '@mast/core/adoption'
+import {
+  callerSilenceMs,
+  patienceMs,
+  REPORT_SECONDS,
+  RETRY_SECONDS,
+  silenceMs,
+  transition,
+  type AdoptionState,
+} from '@mast/core/adoption'
 import type { Desired, Hello, HelloReply, Report, ReportReply } from '@mast/protocol'
 import { digestToken } from '../accounts/sessions'
 import { db, inTransaction, type Executor } from '../db/database'
@@ -14,17 +22,8 @@ import { notify } from '../live/notices'
 import { documentOf } from '../releases/documents'
 import { targetOf, toldBy } from '../releases/targets'
 import { planAt } from '../sites/plans'
-import { callerSilenceMs, heard, lockSerial, RETRY_SECONDS } from './callers'
-import {
-  advance,
-  giveUp,
-  lockDevice,
-  openCommands,
-  patienceMs,
-  REPORT_SECONDS,
-  silenceMs,
-  type DeviceRow,
-} from './devices'
+import { heard, lockSerial } from './callers'
+import { advance, giveUp, lockDevice, openCommands, type DeviceRow } from './devices'
 import { firmwareDigest, firmwareImage } from './firmware'
 import { unauthorised } from './refusals'
 import type { ReportEvent, Written } from './reports'
@@ -123,7 +122,8 @@ async function helloUnderAClaim(
   await notify(tx, { site: row.siteId, topic: 'devices' })
   const now = Date.now()
   const isSilent =
-    row.lastHeardAt === null || now - row.lastHeardAt.getTime() > patienceMs(row.state, clockSpeed)
+    row.lastHeardAt === null ||
+    now - row.lastHeardAt.getTime() > patienceMs(row.state === 'loading', clockSpeed)
   const mine = calling.find((c) => c.claimSecretDigest === h.claimSecretDigest)
   if (!isSilent || !mine || now - mine.firstHeardAt.getTime() < silenceMs(clockSpeed))
     return 'unclaimed'

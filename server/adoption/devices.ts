@@ -5,12 +5,16 @@
 import type { ForeignDevice, RollDevice } from '@mast/api'
 import { and, asc, desc, eq, inArray, isNotNull, isNull, lt, ne, sql } from 'drizzle-orm'
 import {
+  callerSilenceMs,
+  LOADING_SECONDS,
   nearestSerial,
+  silenceMs,
   transition,
   type AdoptionEvent,
   type AdoptionState,
   type DesiredOutcome,
 } from '@mast/core/adoption'
+import { recoveryPrefix } from '@mast/core/bringup'
 import { own, type SitePlan } from '@mast/core/plan'
 import { siteModel, type SiteModel } from '@mast/core/topology'
 import { db, inTransaction, type Executor } from '../db/database'
@@ -26,20 +30,11 @@ import {
 import { siteIsGone } from '../refusal'
 import { notify } from '../live/notices'
 import { planAt } from '../sites/plans'
-import { callersOf, callerSilenceMs, sweepCallers } from './callers'
+import { callersOf, sweepCallers } from './callers'
 import { targetsOf, toldBy } from '../releases/targets'
 import { desiredAt } from './desired'
 
 export type DeviceRow = typeof deviceStates.$inferSelect
-
-/** Seconds of device time between two reports, and how many may be missed. */
-export const REPORT_SECONDS = 30
-const MISSED_REPORTS = 3
-const LEAST_SILENCE_MS = 6000
-const LOADING_SECONDS = 900
-
-export const silenceMs = (clockSpeed: number): number =>
-  Math.max(LEAST_SILENCE_MS, (REPORT_SECONDS * MISSED_REPORTS * 1000) / clockSpeed)
 
 /** The row of a device, made at its first event, locked for the transaction. */
 export async function lockDevice(
@@ -93,13 +88,6 @@ export async function advance(
   }
   return { ok: true, state: outcome.state }
 }
-
-/**
- * How long a device may be silent before its place is in question: one that writes firmware is
- * silent for minutes of its own time.
- */
-export const patienceMs = (state: string, clockSpeed: number): number =>
-  Math.max(silenceMs(clockSpeed), state === 'loading' ? (LOADING_SECONDS * 1000) / clockSpeed : 0)
 
 async function versionOf(
   siteId: string,
@@ -337,7 +325,7 @@ export async function sweepSilence(): Promise<void> {
           .where(
             and(
               eq(stepsDone.siteId, site.id),
-              sql`starts_with(${stepsDone.stepId}, ${`${row.deviceId}.lost-`})`,
+              sql`starts_with(${stepsDone.stepId}, ${recoveryPrefix(row.deviceId)})`,
             ),
           )
       }

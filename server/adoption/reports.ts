@@ -6,8 +6,12 @@
  */
 import { isDeepStrictEqual } from 'node:util'
 import { and, eq, sql } from 'drizzle-orm'
-import { transition, type AdoptionState } from '@mast/core/adoption'
-import { TRIAL_REPORT_SECONDS } from '@mast/core/release'
+import {
+  REPORT_SECONDS,
+  transition,
+  TRIAL_REPORT_SECONDS,
+  type AdoptionState,
+} from '@mast/core/adoption'
 import type { Report, ReportReply } from '@mast/protocol'
 import { digestToken } from '../accounts/sessions'
 import { isDatabaseAway } from '../db/away'
@@ -15,7 +19,6 @@ import { db, inTransaction } from '../db/database'
 import { deviceStates, targets } from '../db/schema'
 import { settleWentBack, toldBy, type Target } from '../releases/targets'
 import { moveWave } from '../releases/waves'
-import { REPORT_SECONDS } from './devices'
 import { replayed, unauthorised } from './refusals'
 
 const MOST_IN_ONE = 500

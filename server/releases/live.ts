@@ -1,5 +1,5 @@
 import { and, eq, gt, inArray, isNotNull } from 'drizzle-orm'
-import { silenceMs } from '../adoption/devices'
+import { silenceMs } from '@mast/core/adoption'
 import type { Executor } from '../db/database'
 import { deviceStates } from '../db/schema'
 

@@ -2,6 +2,7 @@
  * An access point: a managed device whose networks are further ports of its bridge, one for each
  * client on the air.
  */
+import type { Behaviour } from './behaviour'
 import type { AccessPointConfiguration } from '@mast/protocol'
 import { connect, disconnect, Socket } from '../net/socket'
 import { PageHost, untaggedOnly } from './pageHost'
@@ -59,4 +60,13 @@ export class AccessPoint extends PageHost {
     for (const id of [...this.clients.keys()]) this.leave(id)
     this.onNetworks()
   }
+}
+
+export const accessPoints: Behaviour = {
+  is: ({ kind }) => kind === 'access-point',
+  make({ around, device, profile, hardwareAddress, flash, onNetworks }) {
+    const point = new AccessPoint(around, device.id, profile, hardwareAddress, flash())
+    point.onNetworks = onNetworks
+    return point
+  },
 }

@@ -2,6 +2,7 @@
  * The gateway: a switch inside, an interface in every VLAN, the lines outside, leases, names, rules,
  * translation.
  */
+import type { Behaviour } from './behaviour'
 import type { Profile } from '@mast/core/plan'
 import type { GatewayConfiguration, LineState } from '@mast/protocol'
 import {
@@ -430,4 +431,10 @@ export class Gateway extends Appliance {
     else if (this.upstreamNames !== null)
       this.endpoint.resolve(this.upstreamNames, data.name, answer)
   }
+}
+
+export const gateways: Behaviour = {
+  is: ({ kind }) => kind === 'gateway',
+  make: ({ around, device, profile, hardwareAddress, flash }) =>
+    new Gateway(around, device.id, profile, hardwareAddress, flash()),
 }

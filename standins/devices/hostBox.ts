@@ -2,6 +2,7 @@
  * A desk, a till, a phone, the controller's computer, the installer's laptop: one cable or one
  * radio.
  */
+import type { Behaviour } from './behaviour'
 import { sameNetwork, toNumber, type Dhcp, type Mac, type Packet } from '../frames/frame'
 import { DhcpServer, type DhcpServerSetup } from '../net/dhcpServer'
 import { Host, type Addressing } from '../net/host'
@@ -173,4 +174,10 @@ export function typedAddress(
     length: subnet ? Number(subnet.split('/')[1]) : 24,
     gateway: gateway ? toNumber(gateway) : null,
   }
+}
+
+export const hosts: Behaviour = {
+  is: ({ kind }) => kind === 'host' || kind === 'controller',
+  make: ({ around, device, portNames, hostSetup }) =>
+    new HostBox(around, device.id, portNames, hostSetup()),
 }

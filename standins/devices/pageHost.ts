@@ -1,4 +1,5 @@
 /** A managed device with one address for its page: switches and access points. */
+import type { Behaviour } from './behaviour'
 import { decodeVendor, toNumber, type Frame } from '../frames/frame'
 import { Host } from '../net/host'
 import type { Endpoint } from '../net/endpoint'
@@ -106,3 +107,9 @@ export abstract class PageHost extends Appliance {
 }
 
 export class ManagedSwitch extends PageHost {}
+
+export const managedSwitches: Behaviour = {
+  is: ({ kind, vlan }) => kind === 'switch' && vlan === 'managed',
+  make: ({ around, device, profile, hardwareAddress, flash }) =>
+    new ManagedSwitch(around, device.id, profile, hardwareAddress, flash()),
+}

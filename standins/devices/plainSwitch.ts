@@ -2,6 +2,7 @@
  * A switch without settings: learns where each hardware address is and passes frames on, with their
  * tags where it can.
  */
+import type { Behaviour } from './behaviour'
 import { BROADCAST, type Mac } from '../frames/frame'
 import { Box, type Surroundings } from './box'
 
@@ -24,4 +25,12 @@ export class PlainSwitch extends Box {
     if (!on) this.table.clear()
     super.setPower(on)
   }
+}
+
+/** Switches without settings, and whatever a cable or a radio goes through on its way. */
+export const passesOn: Behaviour = {
+  is: ({ kind }) =>
+    ['switch', 'bridge-radio', 'range-extender', 'injector', 'modem'].includes(kind),
+  make: ({ around, device, profile: { kind, vlan }, portNames }) =>
+    new PlainSwitch(around, device.id, portNames, kind !== 'switch' || vlan === 'transparent'),
 }

@@ -15,6 +15,7 @@ import {
   type WorldDescription,
 } from '../control/messages'
 import { faultKey, kindOfFault, type Fault, type FaultWorld } from '../faults'
+import { behaviourOf } from '../devices'
 import { AccessPoint } from '../devices/accessPoint'
 import {
   Appliance,
@@ -27,8 +28,6 @@ import {
 import type { Box } from '../devices/box'
 import { Gateway } from '../devices/gateway'
 import { HostBox } from '../devices/hostBox'
-import { ManagedSwitch } from '../devices/pageHost'
-import { PlainSwitch } from '../devices/plainSwitch'
 import { Provider } from '../devices/provider'
 import { toNumber, toText } from '../frames/frame'
 import type { Endpoint } from '../net/endpoint'
@@ -217,8 +216,6 @@ export class World implements FaultWorld {
 
   private make(device: Device): Box {
     const profile = this.plan.profiles[device.profileId]!
-    const names = profile.ports.map((p) => p.name)
-    const mac = device.hardwareAddress ?? inventedAddress(device.id)
     const flash = (): Flash =>
       factoryFlash(
         device.serial ??
@@ -226,27 +223,16 @@ export class World implements FaultWorld {
         device.firmware ?? profile.firmware.shipped,
         this.around.random,
       )
-    switch (profile.kind) {
-      case 'gateway':
-        return new Gateway(this.around, device.id, profile, mac, flash())
-      case 'access-point': {
-        const ap = new AccessPoint(this.around, device.id, profile, mac, flash())
-        ap.onNetworks = () => this.associate()
-        return ap
-      }
-      case 'switch':
-        return profile.vlan === 'managed'
-          ? new ManagedSwitch(this.around, device.id, profile, mac, flash())
-          : new PlainSwitch(this.around, device.id, names, profile.vlan === 'transparent')
-      case 'bridge-radio':
-      case 'range-extender':
-      case 'injector':
-      case 'modem':
-        return new PlainSwitch(this.around, device.id, names, true)
-      case 'controller':
-      case 'host':
-        return new HostBox(this.around, device.id, names, hostSetup(this.description, device))
-    }
+    return behaviourOf(profile).make({
+      around: this.around,
+      device,
+      profile,
+      portNames: profile.ports.map((p) => p.name),
+      hardwareAddress: device.hardwareAddress ?? inventedAddress(device.id),
+      flash,
+      hostSetup: () => hostSetup(this.description, device),
+      onNetworks: () => this.associate(),
+    })
   }
 
   private socketOf(portId: string): Socket | undefined {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { chosenDuration } from '@mast/core/words'
 /**
  * How full a pool is over a day, for how clients come and go and how long a lease holds; drawn, and
  * as a table.
@@ -42,16 +43,10 @@ const peak = computed(() => peakOccupancy(churn.value, segment.value!.leaseSecon
 const needed = computed(() => poolFor(churn.value, segment.value!.leaseSeconds))
 const full = computed(() => exhaustedAt(churn.value, segment.value!.leaseSeconds, pool.value))
 const fits = computed(() => leaseThatFits(churn.value, pool.value))
-const text = (seconds: number): string =>
-  seconds % 86_400 === 0
-    ? `${seconds / 86_400} d`
-    : seconds % 3600 === 0
-      ? `${seconds / 3600} h`
-      : `${Math.round(seconds / 60)} min`
 const leases = useStable(() =>
   [...new Set([...usualLeases, segment.value?.leaseSeconds ?? 0])]
     .sort((a, b) => a - b)
-    .map((value) => ({ title: text(value), value })),
+    .map((value) => ({ title: chosenDuration(value), value })),
 )
 const clock = (hour: number): string =>
   `${String(Math.floor(hour) % 24).padStart(2, '0')}:${String(Math.round((hour % 1) * 60)).padStart(2, '0')}`
@@ -120,7 +115,7 @@ const clock = (hour: number): string =>
         title="renewed at half of the lease while the client is there; one lease after the last renewal
           (RFC 2131 4.4.5)"
       >
-        {{ text(Math.round(heldSeconds(churn.heldMinutes * 60, segment.leaseSeconds))) }}
+        {{ chosenDuration(Math.round(heldSeconds(churn.heldMinutes * 60, segment.leaseSeconds))) }}
       </dd>
       <dt>Held at the peak</dt>
       <dd
@@ -145,8 +140,8 @@ const clock = (hour: number): string =>
       </dd>
       <dt>Renews, rebinds</dt>
       <dd class="mono">
-        {{ text(renewSeconds(segment.leaseSeconds)) }},
-        {{ text(rebindSeconds(segment.leaseSeconds)) }}
+        {{ chosenDuration(renewSeconds(segment.leaseSeconds)) }},
+        {{ chosenDuration(rebindSeconds(segment.leaseSeconds)) }}
       </dd>
       <dt>What fits</dt>
       <dd>
@@ -154,7 +149,7 @@ const clock = (hour: number): string =>
           needed <= pool
             ? 'this does'
             : fits
-              ? `a lease of ${text(fits)}, or a pool of ${needed}`
+              ? `a lease of ${chosenDuration(fits)}, or a pool of ${needed}`
               : `no usual lease; a pool of ${needed}`
         }}
       </dd>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { chosenDuration } from '@mast/core/words'
 import {
   explainSpan,
   explainSubnet,
@@ -119,8 +120,6 @@ function fullIn(s: Segment): string {
         ? 'over 50 years'
         : `${years < 10 ? years.toFixed(1) : Math.round(years)} years`
 }
-const lease = (seconds: number): string =>
-  seconds % 3600 === 0 ? `${seconds / 3600} h` : `${Math.round(seconds / 60)} min`
 const list = (text: string): string[] => text.split(/[,;\s]+/).filter(Boolean)
 function saveRoutes(s: Segment, text: string): string | undefined {
   const routes = text
@@ -231,7 +230,7 @@ const relay = (s: Segment, mode: Segment['dhcp']['mode']): string | undefined =>
               >
                 {{ fullIn(s) }}
               </td>
-              <td class="mono">{{ lease(s.leaseSeconds) }}</td>
+              <td class="mono">{{ chosenDuration(s.leaseSeconds) }}</td>
             </tr>
             <tr v-if="site.selected === s.id">
               <td colspan="10" style="height: auto">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { roughDuration } from '@mast/core/words'
 import type { ReleasePreview } from '@mast/core/release'
 
 const open = defineModel<boolean>({ required: true })
@@ -42,9 +43,6 @@ async function send(): Promise<void> {
   }
 }
 const name = (id: string): string => site.plan?.devices[id]?.name ?? id
-const minutes = (s: number): string => (s < 90 ? `${Math.round(s)} s` : `${Math.round(s / 60)} min`)
-const hours = (s: number): string =>
-  s < 7200 ? `${Math.round(s / 60)} min` : `${Math.round(s / 3600)} h`
 const changes = useShownRows(
   () => preview.value?.changes ?? [],
   () => 30,
@@ -87,7 +85,7 @@ const changes = useShownRows(
                 >.
                 {{
                   c.isLive
-                    ? `Away for ${minutes(c.awaySeconds)}` +
+                    ? `Away for ${roughDuration(c.awaySeconds)}` +
                       (c.hostsCut
                         ? `, ${c.hostsCut} ${c.hostsCut === 1 ? 'host' : 'hosts'} with it`
                         : '')
@@ -124,7 +122,8 @@ const changes = useShownRows(
           <ul class="plainlist">
             <li v-for="l in preview.leases" :key="l.segment">
               <b>{{ l.segment }}</b>: {{ l.why }}. By themselves within
-              {{ hours(l.withinSeconds) }}; at once when they are taken off and put on again.
+              {{ roughDuration(l.withinSeconds) }}; at once when they are taken off and put on
+              again.
             </li>
           </ul></template
         >

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { formatDuration, type Step } from '@mast/core/bringup'
+import { type Step } from '@mast/core/bringup'
+import { formatDuration } from '@mast/core/words'
 import { stopPath } from '~/composables/stops'
 
 const props = defineProps<{ step: Step; steps: readonly Step[]; now: Date }>()

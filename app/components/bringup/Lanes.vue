@@ -2,7 +2,8 @@
 /**
  * Lanes, one a person, on one time axis: work as bars, waits hatched, the critical path underlined.
  */
-import { formatDuration, type Schedule, type Step } from '@mast/core/bringup'
+import { type Schedule, type Step } from '@mast/core/bringup'
+import { formatDuration } from '@mast/core/words'
 import type { StepDone } from '@mast/api'
 
 const props = defineProps<{

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { formatDuration, type Schedule, type Step } from '@mast/core/bringup'
+import { type Schedule, type Step } from '@mast/core/bringup'
+import { formatDuration } from '@mast/core/words'
 import type { StepShown } from '~/stores/field'
 
 const props = defineProps<{

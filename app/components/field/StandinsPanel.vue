@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The stand-ins: their clock, and faults to put in. */
-import { formatDuration } from '@mast/core/bringup'
+import { formatDuration } from '@mast/core/words'
 import { faultKey, faultsOffered, type Fault } from '@mast/standins/control'
 
 const site = useSite()

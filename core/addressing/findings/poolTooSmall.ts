@@ -18,13 +18,8 @@ import {
 } from '../../addressing'
 import { editCall, type Segment } from '../../plan'
 import { defineRule, type Fix, type FindingNumber } from '../../findings/rule'
+import { chosenDuration } from '../../words'
 
-const hours = (seconds: number): string =>
-  seconds % 86_400 === 0
-    ? `${seconds / 86_400} d`
-    : seconds % 3600 === 0
-      ? `${seconds / 3600} h`
-      : `${Math.round(seconds / 60)} min`
 const clock = (hour: number): string =>
   `${String(Math.floor(hour)).padStart(2, '0')}:${String(Math.round((hour % 1) * 60) % 60).padStart(2, '0')}`
 export const poolSize = (s: Segment): number =>
@@ -72,17 +67,17 @@ export default defineRule({
       const numbers: FindingNumber[] = [
         {
           label: 'an address is held',
-          value: hours(held),
+          value: chosenDuration(held),
           how:
-            `stay of ${hours(s.churn.heldMinutes * 60)}, renewed at half of the lease of ` +
-            `${hours(s.leaseSeconds)}, and one lease after the last renewal (RFC 2131 4.4.5)`,
+            `stay of ${chosenDuration(s.churn.heldMinutes * 60)}, renewed at half of the lease of ` +
+            `${chosenDuration(s.leaseSeconds)}, and one lease after the last renewal (RFC 2131 4.4.5)`,
         },
         {
           label: 'held at the peak',
           value: `${Math.round(peak)}`,
           how:
             `${s.churn.arrivalsPerHour} arrivals an hour over ${busyHours(s.churn)} h, each ` +
-            `held ${hours(held)} (Little: L = lambda W)`,
+            `held ${chosenDuration(held)} (Little: L = lambda W)`,
         },
         {
           label: 'needed',
@@ -101,7 +96,7 @@ export default defineRule({
         severity: peak > size ? 'blocker' : 'caution',
         subjects: [s.id],
         text:
-          `${s.name} needs ${needed} addresses with a lease of ${hours(s.leaseSeconds)}, and ` +
+          `${s.name} needs ${needed} addresses with a lease of ${chosenDuration(s.leaseSeconds)}, and ` +
           'its pool has ' +
           `${size}${always ? '; it is full all day' : full === null ? '' : `; it is full at ${clock(full)}`}.`,
         why: 'Guests who left still hold their addresses until their lease is over, and those who come find none.',
@@ -111,7 +106,7 @@ export default defineRule({
             ? []
             : [
                 {
-                  label: `Set the lease to ${hours(fitting)}`,
+                  label: `Set the lease to ${chosenDuration(fitting)}`,
                   edits: [
                     editCall('changeSegment', { id: s.id, changes: { leaseSeconds: fitting } }),
                   ],

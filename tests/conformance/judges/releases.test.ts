@@ -4,18 +4,13 @@
  * with what it is told. What the analysis says would lock somebody out does not come to stay on the
  * stand-ins.
  */
+import { TRIAL_REPORT_SECONDS } from '@mast/core/adoption'
 import { createHash } from 'node:crypto'
 import { expect, it } from 'vitest'
 import { desiredConfiguration } from '@mast/core/adoption'
 import { chanceOf, randomSite, smallShape, type Chance } from '@mast/core/generator'
 import { applyEdits, portIdOf, type EditCall, type SitePlan } from '@mast/core/plan'
-import {
-  judgeWave,
-  previewRelease,
-  TRIAL_REPORT_SECONDS,
-  waveTimes,
-  type WaveTimes,
-} from '@mast/core/release'
+import { judgeWave, previewRelease, waveTimes, type WaveTimes } from '@mast/core/release'
 import { siteModel } from '@mast/core/topology'
 import type { Desired, Report } from '@mast/protocol'
 import { Appliance } from '../../../standins/devices/appliance'

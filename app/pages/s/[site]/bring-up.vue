@@ -1,11 +1,6 @@
 <script setup lang="ts">
-import {
-  formatDuration,
-  recoveryStepsOf,
-  runSheetOf,
-  scheduleOf,
-  travelIn,
-} from '@mast/core/bringup'
+import { recoveryStepsOf, runSheetOf, scheduleOf, travelIn } from '@mast/core/bringup'
+import { formatDuration } from '@mast/core/words'
 
 definePageMeta({ layout: 'sheet' })
 const site = useSite()
