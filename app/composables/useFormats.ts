@@ -8,7 +8,7 @@ export function useSaveInFormat(): (format: Format | string) => string | undefin
   const site = useSite()
   return (given) => {
     const format = typeof given === 'string' ? formatById(given)! : given
-    const model = site.model!
+    const model = site.opened.model
     const utcOffset = utcOffsetMinutes(model.plan.site.timeZone, new Date())
     const files = Object.entries(format.write!({ model, serial: site.revision, utcOffset }))
     const [first, ...others] = files

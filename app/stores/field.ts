@@ -99,11 +99,11 @@ export const useField = defineStore('field', () => {
       : { readonly params?: undefined })
   const asked = <E extends Endpoint>(of: Of<E>, siteId: string): Asked<E> =>
     ({ ...of, params: { ...of.params, site: siteId } }) as unknown as Asked<E>
-  const tell = <E extends Endpoint>(e: E, of: Of<E>, siteId = site.id!): Promise<Reply<E>> =>
+  const tell = <E extends Endpoint>(e: E, of: Of<E>, siteId = site.opened.id): Promise<Reply<E>> =>
     ask(e, asked(of, siteId))
   /** What is kept here where the server does not answer. */
   const read = <E extends Endpoint>(e: E): Promise<Reply<E>> => {
-    const what = asked<E>({} as Of<E>, site.id!)
+    const what = asked<E>({} as Of<E>, site.opened.id)
     return answered(e, what, () => ask(e, what, { timeoutMs: READ_TIMEOUT_MS }))
   }
 
@@ -214,7 +214,7 @@ export const useField = defineStore('field', () => {
   const readStandins = async (): Promise<void> => {
     const reply = await ask(
       api.readStandins,
-      { params: { site: site.id! } },
+      { params: { site: site.opened.id } },
       { timeoutMs: READ_TIMEOUT_MS },
     ).catch(() => null)
     standins.value = reply?.standins ?? null
@@ -227,7 +227,7 @@ export const useField = defineStore('field', () => {
     if (followed === site.id) return
     unfollow()
     followed = site.id
-    const opened = new EventSource(api.pathOf(api.followSite, { params: { site: site.id! } }))
+    const opened = new EventSource(api.pathOf(api.followSite, { params: { site: site.opened.id } }))
     stream = opened
     const on = <N extends NoticeName>(
       name: N,
@@ -266,7 +266,7 @@ export const useField = defineStore('field', () => {
     })
     on('standins', () => void readStandins())
     on('ended', () => void streamEnded())
-    await queue.load(site.id!)
+    await queue.load(site.opened.id)
     await readAll()
     void flush()
   }
@@ -332,7 +332,7 @@ export const useField = defineStore('field', () => {
     try {
       return await ask(
         api.previewRelease,
-        { params: { site: site.id! }, query: { revision } },
+        { params: { site: site.opened.id }, query: { revision } },
         { timeoutMs: PREVIEW_TIMEOUT_MS },
       )
     } catch (error) {
@@ -360,7 +360,7 @@ export const useField = defineStore('field', () => {
     )
   const now = (): { id: string; siteId: string; at: string; tried: false; refused: null } => ({
     id: crypto.randomUUID(),
-    siteId: site.id!,
+    siteId: site.opened.id,
     at: new Date().toISOString(),
     tried: false,
     refused: null,

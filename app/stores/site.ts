@@ -25,6 +25,10 @@ import {
 import { siteModel, type SiteModel } from '@mast/core/topology'
 
 const RETRY_MS = 3000
+function there<T>(value: T | null): T {
+  if (value === null) throw new Error('no site is open')
+  return value
+}
 
 export const useSite = defineStore('site', () => {
   const id = ref<string | null>(null)
@@ -55,6 +59,21 @@ export const useSite = defineStore('site', () => {
     plan.value && held.value.length > 0 ? asMine(plan.value, held.value) : undefined,
   )
   const mineModel = computed(() => (minePlan.value ? siteModel(minePlan.value) : undefined))
+  /**
+   * What is open, for what stands on a sheet: without an open site no sheet is put up.
+   * @throws Error where none is
+   */
+  const opened = markRaw({
+    get id(): string {
+      return there(id.value)
+    },
+    get plan(): SitePlan {
+      return there(plan.value)
+    },
+    get model(): SiteModel {
+      return there(model.value)
+    },
+  })
   let copy: WorkingCopy | undefined
   let retry: ReturnType<typeof setTimeout> | undefined
 
@@ -150,6 +169,7 @@ export const useSite = defineStore('site', () => {
 
   return {
     id,
+    opened,
     role,
     revision,
     plan,

@@ -47,7 +47,7 @@ function rogueServers({ model, results }: Evidence): Cause[] {
           ...of
             .filter((r) => r.observation!.address)
             .slice(0, 2)
-            .map((r) => `${model.plan.devices[r.test.from]!.name} has ${r.observation!.address}`),
+            .map((r) => `${model.device(r.test.from).name} has ${r.observation!.address}`),
         ],
         checks: [
           'Look where its hardware address is heard: the ports of the switches say it.',

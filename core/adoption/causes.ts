@@ -71,7 +71,7 @@ function drifts({ model, wrong, facts }: Evidence): Cause[] {
     .filter((d) => d.state === 'drifted' && model.plan.devices[d.deviceId])
     .map((d): Cause => ({
       kind: 'drift',
-      text: `${model.plan.devices[d.deviceId]!.name} runs another configuration than planned.`,
+      text: `${model.device(d.deviceId).name} runs another configuration than planned.`,
       evidence: ["the digest that it reports differs from the plan's"],
       checks: ['Load the plan again from Adopt.', 'Or take the change over into the plan.'],
       explains: ids(behind(model, wrong, d.deviceId)),

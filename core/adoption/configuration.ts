@@ -80,7 +80,7 @@ export function desiredConfiguration(
 }
 
 function ports(model: SiteModel, device: Device): SwitchConfiguration['ports'] {
-  const vlanOf = (id: string): number => model.plan.segments[id]!.vlanId
+  const vlanOf = (id: string): number => model.segment(id).vlanId
   const isolated = isolationOf(model).ports
   return model
     .portsOf(device.id)
@@ -241,7 +241,7 @@ function accessPoint(
         name: w.name,
         security: w.security,
         key: w.security === 'open' ? null : key,
-        vlan: model.plan.segments[w.segmentId]!.vlanId,
+        vlan: model.segment(w.segmentId).vlanId,
         clientIsolation: w.clientIsolation,
       }
     })
@@ -293,7 +293,7 @@ function gateway(
       relayTo: s.dhcp.mode === 'relay' ? s.dhcp.relayTo : null,
     }
   })
-  const zone = (z: Zone): 'line' | number => (z === LINE ? 'line' : model.plan.segments[z]!.vlanId)
+  const zone = (z: Zone): 'line' | number => (z === LINE ? 'line' : model.segment(z).vlanId)
   const zones = (list: readonly Zone[] | 'any'): 'any' | ('line' | number)[] =>
     list === 'any' ? 'any' : list.map(zone)
   const { rules, masquerade, origins, lists, forwards } = compilePolicy(model.plan)
@@ -333,7 +333,7 @@ function gateway(
       inside,
       address,
     })),
-    masquerade: masquerade.map((id) => model.plan.segments[id]!.vlanId),
+    masquerade: masquerade.map((id) => model.segment(id).vlanId),
     names: [
       ...(controllerAddress ? [{ name: CONTROLLER_NAME, address: controllerAddress }] : []),
       ...(domain

@@ -1,4 +1,5 @@
 /** Devices on the bench, in place, claimed, verified, backed up. */
+import { inPlan } from '../plan'
 import { benchSteps, ownPageSteps } from '../bringup/benchSteps'
 import type { Day, DayPart } from '../bringup/day'
 import { ELECTRIC, HEIGHT, KEEP_POWER, locationOf } from '../bringup/step'
@@ -115,7 +116,7 @@ function placeOne(day: Day, device: Device, needs: string[]): void {
   day.add({
     id: `${device.id}.cable`,
     kind: 'cable',
-    title: `Mount ${device.name}${at ? ` in ${model.plan.locations[at]!.name}` : ''}, its uplink and nothing else`,
+    title: `Mount ${device.name}${at ? ` in ${inPlan(model.plan.locations, at).name}` : ''}, its uplink and nothing else`,
     deviceId: device.id,
     locationId: at,
     needs: [...new Set(needs)],

@@ -223,7 +223,7 @@ export const adoptionFieldRules: readonly FieldRule[] = [
           yield {
             subjects: [d.deviceId],
             text:
-              `${nameOf(model, d.deviceId)} (${model.plan.devices[d.deviceId]!.serial}) is ` +
+              `${nameOf(model, d.deviceId)} (${model.device(d.deviceId).serial}) is ` +
               'claimed by another site of this controller.',
             why: 'It follows that site until somebody there gives it up, or it is put back to its factory state.',
           }
@@ -233,7 +233,7 @@ export const adoptionFieldRules: readonly FieldRule[] = [
             subjects: [d.deviceId],
             text:
               'Another site of this controller has the serial ' +
-              `${model.plan.devices[d.deviceId]!.serial} of ${nameOf(model, d.deviceId)} in ` +
+              `${model.device(d.deviceId).serial} of ${nameOf(model, d.deviceId)} in ` +
               'its plan too.',
             why: d.claimed
               ? 'They see that it is claimed here. One of the two plans has a serial that is not its own.'

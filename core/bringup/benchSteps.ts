@@ -188,5 +188,5 @@ function roleOf(model: SiteModel, device: Device, kind: string): string {
     .find(({ link }) => link?.medium === 'radio')?.peer
   if (!other) return 'its other end is not in the plan'
   const isNear = cableDepth(model, device.id) <= cableDepth(model, other.deviceId)
-  return `${isNear ? 'main end' : 'far end'} of the pair with ${model.plan.devices[other.deviceId]!.name}`
+  return `${isNear ? 'main end' : 'far end'} of the pair with ${model.device(other.deviceId).name}`
 }

@@ -4,6 +4,7 @@
  * shown with its line and its text as it stood.
  */
 import {
+  inPlan,
   editCall,
   catalogue,
   deviceSchema,
@@ -235,11 +236,11 @@ export function writeEquipmentCsv(plan: SitePlan): string {
     equipmentColumns,
     Object.values(plan.devices).map((d) => [
       d.name,
-      plan.profiles[d.profileId]!.name,
+      inPlan(plan.profiles, d.profileId).name,
       d.serial,
       d.hardwareAddress,
       d.firmware,
-      d.locationId ? plan.locations[d.locationId]!.name : null,
+      d.locationId ? inPlan(plan.locations, d.locationId).name : null,
     ]),
   )
 }

@@ -4,6 +4,7 @@
  * from. Loading it replaces our own table in one step, and touches no other.
  */
 import {
+  inPlan,
   lineMtuOf,
   portsInWords,
   uplinksInOrder,
@@ -43,7 +44,7 @@ const linesOf = (plan: SitePlan): readonly (Uplink | undefined)[] => {
 
 /** VLAN interfaces by number, as is usual on Linux. */
 export const vlanInterfaces = (plan: SitePlan): InterfaceNames => ({
-  segment: (id) => `vlan${plan.segments[id]!.vlanId}`,
+  segment: (id) => `vlan${inPlan(plan.segments, id).vlanId}`,
   lines: linesOf(plan).map((_, n) => `line${n}`),
 })
 
@@ -171,7 +172,7 @@ class Script {
 
   /** What leaves by the line with the gateway's own address. */
   private translated(): string[] {
-    const own = this.set.masquerade.flatMap((id) => this.plan.segments[id]!.subnet ?? [])
+    const own = this.set.masquerade.flatMap((id) => inPlan(this.plan.segments, id).subnet ?? [])
     return own.length === 0
       ? []
       : [
@@ -357,7 +358,7 @@ class Script {
    */
   private forwards(): string[] {
     if (this.set.forwards.length === 0) return []
-    const own = this.set.masquerade.flatMap((id) => this.plan.segments[id]!.gateway ?? [])
+    const own = this.set.masquerade.flatMap((id) => inPlan(this.plan.segments, id).gateway ?? [])
     const span = (first: number, count: number): string =>
       count === 1 ? `${first}` : `${first}-${first + count - 1}`
     return [
@@ -384,7 +385,7 @@ class Script {
     // not ask.
     const hairpins = [...new Set(this.set.forwards.map((f) => f.segmentId))].map(
       (id) =>
-        `    oifname ${group(this.interfacesOf(id))} ip saddr ${this.plan.segments[id]!.subnet!} ct status dnat masquerade`,
+        `    oifname ${group(this.interfacesOf(id))} ip saddr ${inPlan(this.plan.segments, id).subnet!} ct status dnat masquerade`,
     )
     return [
       '  chain leaving {',

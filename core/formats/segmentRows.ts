@@ -4,6 +4,7 @@
  */
 import { address, containsAddress, prefix } from '../addressing'
 import {
+  inPlan,
   editCall,
   segments as segmentKind,
   type Device,
@@ -192,7 +193,7 @@ function whoIsWho(plan: SitePlan): (fact: HostFact) => Device | undefined {
   const byName = new Map([
     ...devices.map((d) => [hostLabel(d.name), d] as const).reverse(),
     ...hostNames(siteModel(plan)).flatMap((n) =>
-      n.deviceId ? [[n.label, plan.devices[n.deviceId]!] as const] : [],
+      n.deviceId ? [[n.label, inPlan(plan.devices, n.deviceId)] as const] : [],
     ),
     ...devices.map((d) => [d.id, d] as const),
   ])

@@ -6,6 +6,7 @@
  */
 import { containsAddress, parseAddress, prefix } from '../addressing'
 import {
+  inPlan,
   holdsPort,
   MANAGED,
   own,
@@ -360,7 +361,7 @@ function followForward(
         kind: 'address',
         id: planned.deviceId,
         text:
-          `${model.plan.devices[planned.deviceId]!.name} has no address that is known, or ` +
+          `${model.device(planned.deviceId).name} has no address that is known, or ` +
           'another forward has the port',
       },
       'broken',
@@ -379,7 +380,7 @@ function followForward(
   })
   if (!target.arrival || target.segment.id !== forward.segmentId)
     throw lostOnCable(model, {
-      segment: model.plan.segments[forward.segmentId]!,
+      segment: model.segment(forward.segmentId),
       device: target.device,
     })
   walk(model, target.arrival, hops, 'down')
@@ -412,7 +413,7 @@ function asNeighbours(
     return undefined
   if ([a, b].some((d) => d.addressing.mode !== 'fixed' || model.profileOf(d.id).vlan !== 'none'))
     return undefined
-  const segment = model.plan.segments[a.addressing.segmentId]!
+  const segment = model.segment(a.addressing.segmentId)
   const isPlanned = (d: Device): boolean =>
     carriageOf(model, segment.id)
       .at(d.id)
@@ -501,8 +502,8 @@ function onAir(
   role: 'source' | 'target',
   hops: TraceHop[] | undefined,
 ): Located {
-  const network = model.plan.wirelessNetworks[device.wirelessNetworkId!]!
-  const segment = model.plan.segments[network.segmentId]!
+  const network = inPlan(model.plan.wirelessNetworks, device.wirelessNetworkId!)
+  const segment = model.segment(network.segmentId)
   for (const apId of network.accessPointIds) {
     const arrival = carriageOf(model, segment.id)
       .at(apId)
@@ -511,7 +512,7 @@ function onAir(
     hops?.push({
       layer: 'radio',
       deviceId: apId,
-      text: `joins '${network.name}' on ${model.plan.devices[apId]!.name}, lands in ${model.vlanName(segment.id)}`,
+      text: `joins '${network.name}' on ${model.device(apId).name}, lands in ${model.vlanName(segment.id)}`,
     })
     return { segment, arrival, device }
   }
@@ -560,7 +561,7 @@ function walk(
       direction === 'down' ? [a.outPortId!, a.inPortId!] : [a.inPortId!, a.outPortId!]
     hops.push({
       layer: 'cable',
-      deviceId: model.plan.ports[enter]!.deviceId,
+      deviceId: model.port(enter).deviceId,
       portId: enter,
       text: `${model.portName(leave)} to ${model.portName(enter)}, ${formWords(a.form)}`,
     })
@@ -628,7 +629,7 @@ function sameSegment(
   if (target.device)
     hops.push({ layer: 'host', deviceId: target.device.id, text: `${target.device.name} answers` })
   if (leak) {
-    const [a, b] = leak.between.map((id) => model.plan.devices[id]!.name)
+    const [a, b] = leak.between.map((id) => model.device(id).name)
     return {
       verdict: 'delivered',
       decidedBy: {
@@ -636,7 +637,7 @@ function sameSegment(
         id: leak.atDeviceId,
         text:
           `kept apart on one access point, but not between ${a} and ${b}: ` +
-          `${model.plan.devices[leak.atDeviceId]!.name} lets them hear each other`,
+          `${model.device(leak.atDeviceId).name} lets them hear each other`,
       },
     }
   }

@@ -6,6 +6,7 @@
  */
 import { addressAfter } from '../addressing'
 import {
+  inPlan,
   allocationsFor,
   ANYWHERE,
   segments,
@@ -122,8 +123,8 @@ export function randomSite(chance: Chance, shape: Shape): SitePlan {
     const [own, ...rest] = lanSockets(plan, deviceId)
     link(plan, `l-${++links}`, up!.portId, own!.portId)
     for (const s of [up!, own!]) {
-      plan.ports[s.portId]!.untaggedSegmentId = 'seg-0'
-      plan.ports[s.portId]!.taggedSegmentIds = segmentIds
+      inPlan(plan.ports, s.portId).untaggedSegmentId = 'seg-0'
+      inPlan(plan.ports, s.portId).taggedSegmentIds = segmentIds
         .slice(1)
         .filter(() => !chance.happens(shape.mistakes / 4))
     }
@@ -166,12 +167,13 @@ export function randomSite(chance: Chance, shape: Shape): SitePlan {
     })
     const [socket] = free.splice(chance.between(0, free.length - 1), 1)
     link(plan, `l-${++links}`, socket!.portId, portIdOf(`host-${i}`, 'eth0'))
-    plan.ports[socket!.portId]!.untaggedSegmentId = chance.happens(shape.mistakes)
+    inPlan(plan.ports, socket!.portId).untaggedSegmentId = chance.happens(shape.mistakes)
       ? chance.one([...segmentIds, null])
       : segmentId
   }
   for (const d of Object.values(plan.devices))
-    if (plan.profiles[d.profileId]!.kind === 'host') d.serviceIds = Object.keys(plan.services)
+    if (inPlan(plan.profiles, d.profileId).kind === 'host')
+      d.serviceIds = Object.keys(plan.services)
   addAddresses(plan)
   addLine(plan, chance)
   addIntents(plan, chance, shape.intents)
@@ -181,9 +183,9 @@ export function randomSite(chance: Chance, shape: Shape): SitePlan {
 }
 
 function lanSockets(plan: SitePlan, deviceId: string): Socket[] {
-  return plan.profiles[plan.devices[deviceId]!.profileId]!.ports.filter(
-    (p) => p.role === 'lan' && p.medium === 'copper',
-  ).map((p) => ({ portId: portIdOf(deviceId, p.name), deviceId }))
+  return inPlan(plan.profiles, inPlan(plan.devices, deviceId).profileId)
+    .ports.filter((p) => p.role === 'lan' && p.medium === 'copper')
+    .map((p) => ({ portId: portIdOf(deviceId, p.name), deviceId }))
 }
 const link = (plan: SitePlan, id: string, a: string, b: string): void => {
   plan.links[id] = { id, a, b, medium: 'copper', lengthM: 10 }
@@ -241,7 +243,7 @@ function addSegments(plan: SitePlan, chance: Chance, shape: Shape): void {
 function addAddresses(plan: SitePlan): void {
   const { allocations } = allocationsFor(plan, Object.keys(plan.segments))
   for (const { id, subnet, gateway, fixedBlock, pool } of allocations) {
-    Object.assign(plan.segments[id]!, { subnet, gateway, fixedBlock, pools: [pool] })
+    Object.assign(inPlan(plan.segments, id), { subnet, gateway, fixedBlock, pools: [pool] })
     let next = fixedBlock.first
     for (const d of Object.values(plan.devices).filter(
       (x) => x.addressing.segmentId === id && x.addressing.mode !== 'automatic',
@@ -310,7 +312,7 @@ function addLoop(plan: SitePlan, chance: Chance): void {
   const ends = [chance.one(one!), chance.one(chance.one(others))]
   link(plan, 'l-loop', ends[0]!.portId, ends[1]!.portId)
   for (const s of ends)
-    Object.assign(plan.ports[s.portId]!, {
+    Object.assign(inPlan(plan.ports, s.portId), {
       untaggedSegmentId: 'seg-0',
       taggedSegmentIds: Object.keys(plan.segments)
         .slice(1)
@@ -326,7 +328,7 @@ function addLoop(plan: SitePlan, chance: Chance): void {
  */
 function addFiner(plan: SitePlan, chance: Chance): void {
   const hosts = Object.values(plan.devices)
-    .filter((d) => plan.profiles[d.profileId]!.kind === 'host')
+    .filter((d) => inPlan(plan.profiles, d.profileId).kind === 'host')
     .map((d) => d.id)
   const segmentIds = Object.keys(plan.segments)
   for (let i = 0; i < 2 && hosts.length > 0; i++) {

@@ -9,3 +9,10 @@ export const isInherited = (name: string): boolean => name in Object.prototype
 /** The value under a key that the map itself has; undefined where it has not. */
 export const own = <T>(map: Readonly<Record<string, T>>, key: string): T | undefined =>
   Object.hasOwn(map, key) ? map[key] : undefined
+
+/** What stands under an id that is known to be there. @throws Error where it is not */
+export function inPlan<T>(things: Readonly<Record<string, T>>, id: string): T {
+  const found = own(things, id)
+  if (found === undefined) throw new Error(`there is no '${id}' in the plan`)
+  return found
+}

@@ -7,6 +7,7 @@
 import { isPrivate, overlaps, privateBlocks, type Prefix } from '../addressing'
 import { nameServersOf } from '../naming'
 import {
+  inPlan,
   hasKnownAddress,
   hoursWords,
   intentsInOrder,
@@ -275,7 +276,7 @@ function compile(plan: SitePlan): RuleSet {
           : [{ first: f.inside, last: f.inside + f.outside.last - f.outside.first }],
       forwarded: 'only',
       verdict: 'accept',
-      text: plan.forwards[f.id]!.reason || `${f.name}: a port of the line leads here`,
+      text: inPlan(plan.forwards, f.id).reason || `${f.name}: a port of the line leads here`,
     })
   add({
     id: 'forward-unaddressed',
@@ -399,8 +400,8 @@ export const pagesOf = (plan: SitePlan): string[] =>
     .filter(
       (d) =>
         d.addressing.segmentId !== null &&
-        plan.profiles[d.profileId]!.adoptable &&
-        plan.profiles[d.profileId]!.kind !== 'gateway',
+        inPlan(plan.profiles, d.profileId).adoptable &&
+        inPlan(plan.profiles, d.profileId).kind !== 'gateway',
     )
     .map((d) => d.id)
     .sort()
@@ -413,7 +414,7 @@ function zoneOf(plan: SitePlan, place: Place): Zone {
 /** Where hosts of a place may be: a host has its address, and over IPv6 any of its segment. */
 function spaceInside(plan: SitePlan, place: Place, family: Family): Prefix[] {
   const device = ownOf(plan.devices, place)
-  if (!device) return ownOf(plan.segments, place) ? subnetsOf(plan.segments[place]!) : []
+  if (!device) return ownOf(plan.segments, place) ? subnetsOf(inPlan(plan.segments, place)) : []
   const home = device.addressing.segmentId ? plan.segments[device.addressing.segmentId] : undefined
   if (family === 'ipv6') return prefixesOf([home?.subnet6])
   return hasKnownAddress(device)
@@ -427,9 +428,9 @@ function forwardings(plan: SitePlan): Forwarding[] {
   return Object.values(plan.forwards)
     .sort((a, b) => (a.id < b.id ? -1 : 1))
     .flatMap((f): Forwarding[] => {
-      const device = plan.devices[f.deviceId]!
+      const device = inPlan(plan.devices, f.deviceId)
       const { address, segmentId } = device.addressing
-      if (!hasKnownAddress(device) || !plan.segments[segmentId!]!.subnet) return []
+      if (!hasKnownAddress(device) || !inPlan(plan.segments, segmentId!).subnet) return []
       // The first that takes a port has it.
       const ports = Array.from(
         { length: f.outside.last - f.outside.first + 1 },
@@ -487,7 +488,7 @@ const preposition = (plan: SitePlan, to: Place): string =>
   plan.segments[to] || plan.groups[to] ? 'in' : 'on'
 
 function sentence(plan: SitePlan, intent: Intent): string {
-  const what = intent.service === 'any' ? 'everything' : plan.services[intent.service]!.name
+  const what = intent.service === 'any' ? 'everything' : inPlan(plan.services, intent.service).name
   return (
     `${placeName(plan, intent.from)} ${intent.action === 'allow' ? 'may use' : 'may not use'} ` +
     `${what} ${preposition(plan, intent.to)} ${placeName(plan, intent.to)}`

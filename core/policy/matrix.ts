@@ -3,6 +3,7 @@
  * service and both families.
  */
 import {
+  inPlan,
   hasKnownAddress,
   MANAGED,
   own,
@@ -74,7 +75,7 @@ export function cellWords(plan: SitePlan, cell: MatrixCell): string {
 }
 
 function serviceWords(plan: SitePlan, cell: MatrixCell): string {
-  const name = (s: CellService): string => plan.services[s.serviceId]!.name
+  const name = (s: CellService): string => inPlan(plan.services, s.serviceId).name
   const differ = cell.services.filter((s) => s.ipv6 && s.ipv6.allowed !== s.allowed)
   const partly = cell.services.flatMap((s) => {
     const words = s.partly ?? s.ipv6?.partly
@@ -138,7 +139,7 @@ const basisOf = (plan: SitePlan): Basis => {
   )
   const hosts = [...namedDevices(plan), ...(speaksOf(plan, MANAGED) ? pagesOf(plan) : [])].map(
     (id) => {
-      const d = plan.devices[id]!
+      const d = inPlan(plan.devices, id)
       return `${id}:${d.addressing.segmentId}:${hasKnownAddress(d) ? d.addressing.address : ''}`
     },
   )

@@ -2,6 +2,7 @@
 import { containsAddress, parseAddress, prefix } from '../addressing'
 import { nameServersOf } from '../naming'
 import {
+  inPlan,
   ANYWHERE,
   intentsInOrder,
   MANAGED,
@@ -142,7 +143,7 @@ function named(proof: ProofBuilder): void {
   for (const intent of intentsInOrder(plan)) {
     const isPlain = [intent.from, intent.to].every((p) => p === 'internet' || plan.segments[p])
     if (isPlain || intent.to === PROVIDER_LAN) continue
-    const services = intent.service === 'any' ? undefined : [plan.services[intent.service]!]
+    const services = intent.service === 'any' ? undefined : [inPlan(plan.services, intent.service)]
     for (const asking of among(intent.from)) {
       if (intent.to === MANAGED) {
         page(proof, asking)
@@ -169,7 +170,7 @@ function forwards(proof: ProofBuilder): void {
   const { plan, wayOut } = proof.model
   if (!wayOut || !isPublic(proof.model)) return
   for (const f of compilePolicy(plan).forwards) {
-    const device = plan.devices[f.deviceId]!
+    const device = inPlan(plan.devices, f.deviceId)
     const asking = [
       hosts.find(
         (h) =>
@@ -183,7 +184,7 @@ function forwards(proof: ProofBuilder): void {
         kind: f.protocol,
         toPlace: f.segmentId,
         expected: 'works' as const,
-        because: plan.forwards[f.id]!.reason || `the port leads to ${device.name}`,
+        because: inPlan(plan.forwards, f.id).reason || `the port leads to ${device.name}`,
       }
       proof.add(
         {

@@ -94,7 +94,7 @@ export class ProofBuilder {
   }
 
   segmentOf(d: Device): Segment {
-    return this.model.plan.segments[d.addressing.segmentId!]!
+    return this.model.segment(d.addressing.segmentId!)
   }
 
   lease(host: Device): Pick<ProofTest, 'subnet' | 'address' | 'server'> {
@@ -249,7 +249,7 @@ export class ProofBuilder {
       return
     }
     if (target?.kind !== 'host') return
-    const asked = this.model.plan.devices[target.deviceId]!
+    const asked = this.model.device(target.deviceId)
     // A client of a network that isolates hears no neighbour on the air.
     const neighbour = this.hosts.find(
       (h) =>

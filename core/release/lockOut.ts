@@ -1,6 +1,6 @@
 /** Who would no longer find the controller: what a release is searched for before it is sent. */
 import { trace } from '../forwarding'
-import { handsOutLeases, own, type Link, type SitePlan } from '../plan'
+import { inPlan, handsOutLeases, own, type Link, type SitePlan } from '../plan'
 import type { SiteModel } from '../topology'
 
 export interface LockOut {
@@ -20,12 +20,12 @@ function wayOf(
   deviceId: string,
 ): { ok: boolean; why: string; kind: string } | undefined {
   const { hostDeviceId, port } = model.plan.controller
-  const home = hostDeviceId ? model.plan.devices[hostDeviceId]! : undefined
+  const home = hostDeviceId ? model.device(hostDeviceId) : undefined
   if (!home) return undefined
   const service = { id: 'controller', name: 'controller', protocol: 'tcp' as const, ports: [port] }
   const isGateway = deviceId === model.gateway?.id
-  const { mode, segmentId } = model.plan.devices[deviceId]!.addressing
-  const segment = segmentId ? model.plan.segments[segmentId]! : undefined
+  const { mode, segmentId } = model.device(deviceId).addressing
+  const segment = segmentId ? model.segment(segmentId) : undefined
   if (!isGateway && mode !== 'fixed' && segment && !handsOutLeases(segment))
     return {
       ok: false,
@@ -132,10 +132,10 @@ export function movedDevices(before: SitePlan, after: SitePlan, live: readonly s
 /** Hosts that are cut off from the controller's side of the site while a device restarts. */
 export function behind(plan: SitePlan, deviceId: string): number {
   const gateway = Object.values(plan.devices).find(
-    (d) => plan.profiles[d.profileId]!.kind === 'gateway',
+    (d) => inPlan(plan.profiles, d.profileId).kind === 'gateway',
   )?.id
   const isHost = (id: string): boolean =>
-    plan.profiles[plan.devices[id]!.profileId]!.kind === 'host'
+    inPlan(plan.profiles, inPlan(plan.devices, id).profileId).kind === 'host'
   const onAir = Object.values(plan.wirelessNetworks)
     .filter((w) => w.accessPointIds.length === 1 && w.accessPointIds[0] === deviceId)
     .map((w) => w.id)

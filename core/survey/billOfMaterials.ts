@@ -156,7 +156,6 @@ function addRun(
 
 const outdoors = (model: SiteModel, link: Link): boolean =>
   [link.a, link.b].some((p) => {
-    const location =
-      model.plan.locations[model.plan.devices[model.plan.ports[p]!.deviceId]!.locationId ?? '']
+    const location = model.plan.locations[model.device(model.port(p).deviceId).locationId ?? '']
     return location !== undefined && ['outdoors', 'mast', 'roof'].includes(location.kind)
   })

@@ -49,7 +49,7 @@ function flood(model: SiteModel, segmentId: string): Carriage {
     inPortId: null,
     outPortId: null,
     form: 'untagged',
-    inside: model.plan.segments[segmentId]!.vlanId,
+    inside: model.segment(segmentId).vlanId,
     before: null,
   }
   const { arrivals, forms, byDevice } = start

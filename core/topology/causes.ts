@@ -47,7 +47,7 @@ function swappedCables({ model, results, facts }: Evidence): Cause[] {
   const astray = leases.flatMap((r) => {
     const got = segmentAt(model, r.observation!.address)
     return got && got !== r.test.fromPlace
-      ? [{ host: model.plan.devices[r.test.from]!, got, planned: r.test.fromPlace }]
+      ? [{ host: model.device(r.test.from), got, planned: r.test.fromPlace }]
       : []
   })
   const out: Cause[] = []
@@ -94,8 +94,8 @@ function swappedCables({ model, results, facts }: Evidence): Cause[] {
           `The cables of ${a.host.name} and ${b.host.name} are ` +
           `exchanged${pa && pb ? `: ${model.portName(pa)} and ${model.portName(pb)}` : ''}.`,
         evidence: [
-          `${a.host.name} has an address of ${model.plan.segments[a.got]!.name}, ` +
-            `${b.host.name} one of ${model.plan.segments[b.got]!.name}`,
+          `${a.host.name} has an address of ${model.segment(a.got).name}, ` +
+            `${b.host.name} one of ${model.segment(b.got).name}`,
           ...(heard && heard !== planned
             ? [`${a.host.name} is heard at ${model.portName(heard)}`]
             : []),
@@ -114,7 +114,7 @@ function swappedCables({ model, results, facts }: Evidence): Cause[] {
         text: `${a.host.name} is plugged into ${model.portName(heard)} instead of ${model.portName(planned)}.`,
         evidence: [
           `its hardware address is heard there`,
-          `it has an address of ${model.plan.segments[a.got]!.name}`,
+          `it has an address of ${model.segment(a.got).name}`,
         ],
         checks: [
           'Follow its cable to the socket and move the plug.',
@@ -139,14 +139,14 @@ function lostOnTheWay({ model, results, facts }: Evidence): Cause[] {
     bySegment.set(r.test.fromPlace, [...(bySegment.get(r.test.fromPlace) ?? []), r])
   const out: Cause[] = []
   for (const [segmentId, lost] of bySegment) {
-    const ways = lost.map((r) => wayTo(model, model.plan.devices[r.test.from]!))
+    const ways = lost.map((r) => wayTo(model, model.device(r.test.from)))
     const shared = (ways[0] ?? []).filter((hop) =>
       ways.every((w) => w.some((x) => x.inPortId === hop.inPortId)),
     )
     const over = (r: ProofResult, hop: WayHop): boolean =>
       r.test.kind === 'service'
         ? (cablePath(model, r.test.from) ?? []).some(([, into]) => into.id === hop.inPortId)
-        : wayTo(model, model.plan.devices[r.test.from]!).some((x) => x.inPortId === hop.inPortId)
+        : wayTo(model, model.device(r.test.from)).some((x) => x.inPortId === hop.inPortId)
     const fine = results.filter(
       (r) => (r.test.kind === 'lease' || r.test.kind === 'service') && r.verdict === 'as-planned',
     )
@@ -159,10 +159,10 @@ function lostOnTheWay({ model, results, facts }: Evidence): Cause[] {
     const passing = (hop: WayHop): ProofResult[] =>
       fine.filter((r) => r.test.fromPlace !== segmentId && over(r, hop))
     const isTrunk = (hop: WayHop): boolean => {
-      const port = model.plan.ports[hop.outPortId]!
+      const port = model.port(hop.outPortId)
       return (
         port.taggedSegmentIds.includes(segmentId) ||
-        model.plan.ports[hop.inPortId]!.taggedSegmentIds.includes(segmentId)
+        model.port(hop.inPortId).taggedSegmentIds.includes(segmentId)
       )
     }
     const trunks = suspects.filter((hop) => isTrunk(hop) && passing(hop).length > 0).reverse()
@@ -172,7 +172,7 @@ function lostOnTheWay({ model, results, facts }: Evidence): Cause[] {
       : (unheard(
           trunks,
           facts,
-          lost.flatMap((r) => model.plan.devices[r.test.from]!.hardwareAddress ?? []),
+          lost.flatMap((r) => model.device(r.test.from).hardwareAddress ?? []),
         ) ?? trunks[0])
     const hop = dark ?? trunk ?? suspects.at(-1)
     if (!hop) continue
@@ -190,7 +190,7 @@ function lostOnTheWay({ model, results, facts }: Evidence): Cause[] {
     const evidence = [
       ...(dark ? [`${model.portName(dark.outPortId)} reports no signal`] : []),
       `${lost.length} ${lost.length === 1 ? 'host' : 'hosts'} of ` +
-        `${model.plan.segments[segmentId]!.name} behind it got no lease`,
+        `${model.segment(segmentId).name} behind it got no lease`,
     ]
     if (trunk) {
       const others = [

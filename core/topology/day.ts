@@ -1,4 +1,5 @@
 /** What passes frames on, and the leads of hosts: laid beforehand, plugged over in the cut-over. */
+import { inPlan } from '../plan'
 import type { Day, DayPart } from '../bringup/day'
 import { ELECTRIC, HEIGHT, isAloft, locationOf } from '../bringup/step'
 import type { Device } from '../plan'
@@ -32,7 +33,7 @@ function placePassive(day: Day): string[] {
       add({
         id: `${d.id}.place`,
         kind: 'place',
-        title: `Mount and power ${d.name}${at ? ` at ${model.plan.locations[at]!.name}` : ''}`,
+        title: `Mount and power ${d.name}${at ? ` at ${inPlan(model.plan.locations, at).name}` : ''}`,
         deviceId: d.id,
         needs: after,
         workSeconds: isAloft(model, d) ? 1200 : 300,
@@ -80,7 +81,7 @@ function isNew(day: Day, feederId: string | null): boolean {
     (cablePath(day.model, feederId) ?? []).some(
       ([out, into]) =>
         day.model.linkAt(out.id)?.medium === 'radio' &&
-        [out, into].some((p) => !day.model.plan.devices[p.deviceId]!.stays),
+        [out, into].some((p) => !day.model.device(p.deviceId).stays),
     )
   )
 }

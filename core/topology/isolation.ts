@@ -42,7 +42,7 @@ function work(model: SiteModel): Isolation {
   for (const w of Object.values(model.plan.wirelessNetworks))
     if (w.clientIsolation) bySegment.set(w.segmentId, [...(bySegment.get(w.segmentId) ?? []), w])
   for (const [segmentId, networks] of bySegment) {
-    const vlanId = model.plan.segments[segmentId]!.vlanId
+    const vlanId = model.segment(segmentId).vlanId
     const carriage = carriageOf(model, segmentId)
     const ends = [...new Set(networks.flatMap((w) => w.accessPointIds))].flatMap(
       (id) => carriage.at(id).find((a) => a.inside === vlanId) ?? [],

@@ -61,7 +61,7 @@ export function needsOf(model: SiteModel): Need[] {
 }
 
 export function outcomeOf(model: SiteModel, need: Need): NeedOutcome {
-  const vlan = model.plan.segments[need.segmentId]!.vlanId
+  const vlan = model.segment(need.segmentId).vlanId
   const wanted: Form = model.profileOf(need.deviceId).vlan === 'managed' ? vlan : 'untagged'
   const arrival = carriageOf(model, need.segmentId)
     .at(need.deviceId)
@@ -125,7 +125,7 @@ export const cableDepth = (model: SiteModel, deviceId: string): number =>
 
 function breakOf(model: SiteModel, need: Need): Break {
   const path = cablePath(model, need.deviceId)
-  const vlan = model.plan.segments[need.segmentId]!.vlanId
+  const vlan = model.segment(need.segmentId).vlanId
   const firstPort = model.portsOf(need.deviceId)[0]!.id
   if (!path || path.length === 0)
     return { portId: firstPort, kind: 'no cable', untaggedPorts: [], missingTagPorts: [] }

@@ -3,6 +3,7 @@
  * valid plan do not return undefined.
  */
 import {
+  inPlan,
   portIdOf,
   uplinksInOrder,
   type Device,
@@ -25,6 +26,10 @@ export interface SiteModel {
   readonly lines: readonly Uplink[]
   /** The line that traffic leaves by while all are well: the first that goes into a socket. */
   readonly wayOut: (Uplink & { readonly portId: string }) | undefined
+  /** Those that throw where there is none: what refers to something in a valid plan finds it. */
+  segment(id: string): Segment
+  device(id: string): Device
+  port(id: string): Port
   portsOf(deviceId: string): readonly Port[]
   linkAt(portId: string): Link | undefined
   /** The port at the other end of the cable. */
@@ -91,7 +96,7 @@ function keptFor<T>(name: string, of: readonly unknown[], make: () => T): T {
 }
 
 function devicesInOrder(plan: SitePlan): readonly Device[] {
-  const kindOf = (d: Device): number => kinds.indexOf(plan.profiles[d.profileId]!.kind)
+  const kindOf = (d: Device): number => kinds.indexOf(inPlan(plan.profiles, d.profileId).kind)
   return Object.values(plan.devices).sort(
     (a, b) =>
       kindOf(a) - kindOf(b) || (a.name < b.name ? -1 : a.name > b.name ? 1 : a.id < b.id ? -1 : 1),
@@ -113,19 +118,24 @@ function build(plan: SitePlan): SiteModel {
   // keys.
   const portIds = keptFor('portIds', [plan.devices, plan.profiles], () =>
     devices.map(
-      (d) => [d.id, plan.profiles[d.profileId]!.ports.map((p) => portIdOf(d.id, p.name))] as const,
+      (d) =>
+        [
+          d.id,
+          inPlan(plan.profiles, d.profileId).ports.map((p) => portIdOf(d.id, p.name)),
+        ] as const,
     ),
   )
   const ports = keptFor(
     'ports',
     [plan.devices, plan.profiles, plan.ports],
-    () => new Map(portIds.map(([id, list]) => [id, list.map((p) => plan.ports[p]!)])),
+    () => new Map(portIds.map(([id, list]) => [id, list.map((p) => inPlan(plan.ports, p))])),
   )
   const members = keptFor('members', [plan.devices, plan.profiles], () =>
     grouped(devices, (d) => d.addressing.segmentId),
   )
   const links = keptFor('links', [plan.links], () => linksByPort(plan))
-  const profileOf = (deviceId: string): Profile => plan.profiles[plan.devices[deviceId]!.profileId]!
+  const profileOf = (deviceId: string): Profile =>
+    inPlan(plan.profiles, inPlan(plan.devices, deviceId).profileId)
   const profilePorts = keptFor(
     'profilePorts',
     [plan.profiles],
@@ -144,6 +154,9 @@ function build(plan: SitePlan): SiteModel {
     gateway: devices.find((d) => profileOf(d.id).kind === 'gateway'),
     lines,
     wayOut: lines.find((u): u is Uplink & { portId: string } => u.portId !== null),
+    segment: (id) => inPlan(plan.segments, id),
+    device: (id) => inPlan(plan.devices, id),
+    port: (id) => inPlan(plan.ports, id),
     portsOf: (id) => ports.get(id) ?? [],
     linkAt: (id) => links.get(id),
     peerOf: (id) => {
@@ -152,8 +165,8 @@ function build(plan: SitePlan): SiteModel {
     },
     profileOf,
     profilePortOf: (id) => {
-      const port = plan.ports[id]!
-      return profilePorts.get(plan.devices[port.deviceId]!.profileId)!.get(port.name)!
+      const port = inPlan(plan.ports, id)
+      return profilePorts.get(inPlan(plan.devices, port.deviceId).profileId)!.get(port.name)!
     },
     networksOf: (id) =>
       Object.values(plan.wirelessNetworks).filter((w) => w.accessPointIds.includes(id)),

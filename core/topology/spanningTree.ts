@@ -70,7 +70,7 @@ function work(model: SiteModel): SpanningTree {
   if (!cables) return { rootId: rootOf(model, priorities), priorities, blocked: new Set() }
   const bridges = [...priorities].map(([id, priority]): Bridge => ({
     id,
-    key: `${String(priority).padStart(5, '0')}.${model.plan.devices[id]!.hardwareAddress ?? `~${id}`}`,
+    key: `${String(priority).padStart(5, '0')}.${model.device(id).hardwareAddress ?? `~${id}`}`,
   }))
   const sockets = bridges.flatMap((bridge) =>
     model.profileOf(bridge.id).ports.flatMap((p, i): Socket[] => {
@@ -159,7 +159,7 @@ function cablesOf(
     return true
   }
   let isLoop = false
-  const deviceOf = (p: string): string => model.plan.ports[p]!.deviceId
+  const deviceOf = (p: string): string => model.port(p).deviceId
   for (const [a, b] of links)
     if (
       [a, b].every((p) => model.profileOf(deviceOf(p)).vlan !== 'none') &&

@@ -153,7 +153,7 @@ function build(model: SiteModel): Pick<Wired, 'sockets' | 'socketOf'> {
   const socketOf = (portId: string): WiredSocket => {
     const known = made.get(portId)
     if (known) return known
-    const port = model.plan.ports[portId]!
+    const port = model.port(portId)
     const socket: WiredSocket = {
       portId,
       deviceId: port.deviceId,

@@ -19,13 +19,13 @@ export function wifiTests(proof: ProofBuilder): void {
 function onAir(proof: ProofBuilder, network: WirelessNetwork, clients: readonly Device[]): void {
   const [client, other] = clients
   if (!client) return
-  const segment = proof.model.plan.segments[network.segmentId]!
+  const segment = proof.model.segment(network.segmentId)
   const points = network.accessPointIds.filter((ap) =>
     carriageOf(proof.model, segment.id)
       .at(ap)
       .some((a) => a.inside === segment.vlanId),
   )
-  const name = (ap: string): string => proof.model.plan.devices[ap]!.name
+  const name = (ap: string): string => proof.model.device(ap).name
   if (network.accessPointIds.length > 1)
     for (const ap of network.accessPointIds)
       proof.add(

@@ -1,19 +1,20 @@
 <script setup lang="ts">
 /** How each device gets its address, and in which segment; the row that is chosen has its form. */
+import { inPlan } from '@mast/core/plan'
 import { address, explainAddress, formatAddress } from '@mast/core/addressing'
 import type { Device } from '@mast/core/plan'
 
 const site = useSite()
 const devices = computed(() =>
-  site.model!.devices.filter(
+  site.opened.model.devices.filter(
     (d) =>
-      site.model!.profileOf(d.id).kind !== 'gateway' &&
-      site.model!.profileOf(d.id).factory.dhcp !== 'none',
+      site.opened.model.profileOf(d.id).kind !== 'gateway' &&
+      site.opened.model.profileOf(d.id).factory.dhcp !== 'none',
   ),
 )
 const segments = useStable(() => [
   { title: 'none yet', value: null },
-  ...site.model!.segments.map((s) => ({ title: `${s.vlanId} ${s.name}`, value: s.id })),
+  ...site.opened.model.segments.map((s) => ({ title: `${s.vlanId} ${s.name}`, value: s.id })),
 ])
 const modes = [
   { title: 'automatic', value: 'automatic' },
@@ -27,10 +28,10 @@ watch(
   (id) => reach(devices.value.findIndex((d) => d.id === id)),
 )
 function nextFree(d: Device, segmentId: string | null): string | null {
-  const block = segmentId ? site.plan!.segments[segmentId]?.fixedBlock : null
+  const block = segmentId ? site.opened.plan.segments[segmentId]?.fixedBlock : null
   if (!block) return null
   const used = new Set(
-    Object.values(site.plan!.devices)
+    Object.values(site.opened.plan.devices)
       .filter((x) => x.id !== d.id)
       .map((x) => x.addressing.address),
   )
@@ -48,7 +49,9 @@ function set(d: Device, changes: Partial<Device['addressing']>): string | undefi
   } else {
     if (changes.mode || changes.segmentId) next.address = nextFree(d, next.segmentId)
     next.gateway =
-      next.mode === 'fixed' && next.segmentId ? site.plan!.segments[next.segmentId]!.gateway : null
+      next.mode === 'fixed' && next.segmentId
+        ? inPlan(site.opened.plan.segments, next.segmentId).gateway
+        : null
   }
   return site.edit('changeDevice', { id: d.id, changes: { addressing: next } })
 }
@@ -60,12 +63,12 @@ function setAddress(d: Device, text: string): string | undefined {
 /**
  * Infrastructure gets its addresses by the site's habit; one button does it for all that have none.
  */
-const habit = computed(() => site.plan!.site.preferences.infrastructure)
+const habit = computed(() => site.opened.plan.site.preferences.infrastructure)
 const lacking = computed(() =>
   devices.value.filter(
     (d) =>
       ['switch', 'access-point', 'bridge-radio', 'controller'].includes(
-        site.model!.profileOf(d.id).kind,
+        site.opened.model.profileOf(d.id).kind,
       ) &&
       d.addressing.mode === 'automatic' &&
       d.addressing.segmentId,
@@ -75,13 +78,16 @@ function giveAll(): void {
   for (const d of lacking.value) set(d, { mode: habit.value })
 }
 const segmentName = (d: Device): string => {
-  const s = d.addressing.segmentId ? site.plan!.segments[d.addressing.segmentId] : undefined
+  const s = d.addressing.segmentId ? site.opened.plan.segments[d.addressing.segmentId] : undefined
   return s ? `${s.vlanId} ${s.name}` : 'none yet'
 }
 </script>
 
 <template>
-  <section v-if="devices.length && site.model!.segments.length" aria-label="Addresses of devices">
+  <section
+    v-if="devices.length && site.opened.model.segments.length"
+    aria-label="Addresses of devices"
+  >
     <div class="row spread">
       <h2>Devices</h2>
       <v-btn v-if="lacking.length" class="no-print" size="small" @click="giveAll"

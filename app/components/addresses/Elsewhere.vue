@@ -9,7 +9,7 @@ import { idFor } from '@mast/core/formats'
 import type { KnownNetwork } from '@mast/core/plan'
 
 const site = useSite()
-const known = computed(() => Object.values(site.plan!.knownNetworks))
+const known = computed(() => Object.values(site.opened.plan.knownNetworks))
 const kinds: { title: string; value: KnownNetwork['kind'] }[] = [
   { title: 'stays on the site', value: 'stays' },
   { title: "a tunnel's own network", value: 'tunnel' },
@@ -24,10 +24,10 @@ function add(): void {
     return
   }
   const taken = new Set([
-    ...Object.keys(site.plan!.knownNetworks),
-    ...Object.keys(site.plan!.segments),
-    ...Object.keys(site.plan!.devices),
-    ...Object.keys(site.plan!.locations),
+    ...Object.keys(site.opened.plan.knownNetworks),
+    ...Object.keys(site.opened.plan.segments),
+    ...Object.keys(site.opened.plan.devices),
+    ...Object.keys(site.opened.plan.locations),
   ])
   refused.value = site.edit('addKnownNetwork', {
     id: idFor(`net ${draft.name}`, taken),
@@ -65,7 +65,7 @@ watchLatest(
 )
 const join = (o: Overlap): void =>
   void site.edit('addKnownNetwork', {
-    id: idFor(`net ${o.siteName} ${o.what}`, new Set(Object.keys(site.plan!.knownNetworks))),
+    id: idFor(`net ${o.siteName} ${o.what}`, new Set(Object.keys(site.opened.plan.knownNetworks))),
     name: `${o.siteName}: ${o.what}`.slice(0, 80),
     kind: 'joined',
     prefix: o.prefix,

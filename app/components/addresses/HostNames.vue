@@ -9,10 +9,10 @@ import {
 import { hostNames } from '@mast/core/naming'
 
 const site = useSite()
-const names = computed(() => hostNames(site.model!))
-const domain = computed(() => site.plan!.site.domain)
+const names = computed(() => hostNames(site.opened.model))
+const domain = computed(() => site.opened.plan.site.domain)
 const subnets = computed(() =>
-  site.model!.segments.flatMap((s) =>
+  site.opened.model.segments.flatMap((s) =>
     [s.subnet, s.subnet6].flatMap((t) => {
       const p = t ? parsePrefix(t) : undefined
       return p ? [p] : []
@@ -22,7 +22,7 @@ const subnets = computed(() =>
 const zones = computed(() => [
   ...new Set(subnets.value.filter((p) => p.family === 4).flatMap(reverseZones)),
 ])
-const has6 = computed(() => site.model!.segments.some((s) => s.subnet6))
+const has6 = computed(() => site.opened.model.segments.some((s) => s.subnet6))
 const summary = computed(() => collapse(subnets.value).map(formatPrefix))
 const { shown, rest, more } = useShownRows(() => names.value)
 </script>

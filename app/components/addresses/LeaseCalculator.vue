@@ -21,10 +21,10 @@ import type { Churn, Segment } from '@mast/core/plan'
 const site = useSite()
 const segment = computed<Segment | undefined>(
   () =>
-    site.model!.segments.find((s) => s.id === site.selected) ??
-    site.model!.segments.find((s) => s.churn) ??
-    site.model!.segments.find((s) => s.purpose === 'guests') ??
-    site.model!.segments[0],
+    site.opened.model.segments.find((s) => s.id === site.selected) ??
+    site.opened.model.segments.find((s) => s.churn) ??
+    site.opened.model.segments.find((s) => s.purpose === 'guests') ??
+    site.opened.model.segments[0],
 )
 const usual: Churn = { arrivalsPerHour: 30, heldMinutes: 120, fromHour: 8, toHour: 20 }
 const churn = computed<Churn>(() => segment.value?.churn ?? usual)

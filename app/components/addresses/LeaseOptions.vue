@@ -5,9 +5,12 @@ import { leaseOptionsOf } from '@mast/core/formats'
 
 const site = useSite()
 const segment = computed(
-  () => site.model!.segments.find((s) => s.id === site.selected) ?? site.model!.segments[0],
+  () =>
+    site.opened.model.segments.find((s) => s.id === site.selected) ?? site.opened.model.segments[0],
 )
-const options = computed(() => (segment.value ? leaseOptionsOf(site.model!, segment.value) : []))
+const options = computed(() =>
+  segment.value ? leaseOptionsOf(site.opened.model, segment.value) : [],
+)
 const spaced = (hex: string): string => hex.match(/../g)?.join(' ') ?? ''
 </script>
 

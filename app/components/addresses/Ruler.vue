@@ -17,7 +17,7 @@ import {
   usableRange,
   type Prefix,
 } from '@mast/core/addressing'
-import { foreignPrefixes, type Segment } from '@mast/core/plan'
+import { inPlan, foreignPrefixes, type Segment } from '@mast/core/plan'
 import { strandOf } from '~/components/drawing/strands'
 import { resized, rulerScale, ticks as ticksOf, type View } from './rulerScale'
 
@@ -29,18 +29,19 @@ const zoomed = ref<Prefix | null>(null)
 const gap = ref<Prefix | null>(null)
 const refused = ref<string | undefined>()
 const spaces = computed(() =>
-  (family.value === 4 ? site.plan!.site.addressSpace : site.plan!.site.addressSpace6).flatMap(
-    (t) => parsePrefix(t) ?? [],
-  ),
+  (family.value === 4
+    ? site.opened.plan.site.addressSpace
+    : site.opened.plan.site.addressSpace6
+  ).flatMap((t) => parsePrefix(t) ?? []),
 )
 const placed = computed(() =>
-  site.model!.segments.flatMap((s) => {
+  site.opened.model.segments.flatMap((s) => {
     const t = family.value === 4 ? s.subnet : s.subnet6
     const p = t ? parsePrefix(t) : undefined
     return p ? [{ s, p }] : []
   }),
 )
-watch([() => site.plan!.site.addressSpace.join(), family], () => {
+watch([() => site.opened.plan.site.addressSpace.join(), family], () => {
   zoomed.value = null
   gap.value = null
 })
@@ -100,17 +101,17 @@ const mine = computed(() =>
       family.value === 4 &&
       site.inDispute.has(s.id) &&
       s.subnet &&
-      s.subnet !== site.plan!.segments[s.id]?.subnet
+      s.subnet !== site.opened.plan.segments[s.id]?.subnet
         ? parsePrefix(s.subnet)
         : undefined
     return p && isIn(p) ? [{ s, left: left(p), width: width(p) }] : []
   }),
 )
 const foreign = computed(() =>
-  foreignPrefixes(site.plan!).filter((p) => p.family === family.value && isIn(p)),
+  foreignPrefixes(site.opened.plan).filter((p) => p.family === family.value && isIn(p)),
 )
 const free = computed(() =>
-  freeBlocks(spaces.value, [...placed.value.map((o) => o.p), ...foreignPrefixes(site.plan!)]),
+  freeBlocks(spaces.value, [...placed.value.map((o) => o.p), ...foreignPrefixes(site.opened.plan)]),
 )
 /** Free blocks that can be seen at this scale. */
 const gaps = computed(() => free.value.filter((b) => isIn(b) && width(b) >= 5).slice(0, 200))
@@ -129,8 +130,8 @@ const sixCount = computed(() =>
 const hot = (id: string): boolean => site.selected === id || site.pointed.includes(id)
 const chosen = computed<Segment | undefined>(
   () =>
-    site.model!.segments.find((s) => s.id === site.selected && s.subnet) ??
-    site.model!.segments.find((s) => s.subnet),
+    site.opened.model.segments.find((s) => s.id === site.selected && s.subnet) ??
+    site.opened.model.segments.find((s) => s.subnet),
 )
 
 /** A pool whose edge is being pulled. */
@@ -168,7 +169,7 @@ const inner = computed(() => {
     block: s.fixedBlock ? span(s.fixedBlock.first, s.fixedBlock.last) : null,
     gateway: s.gateway ? middle(s.gateway) : null,
     fixed,
-    colour: strandOf(site.model!.segments, s.id).colour,
+    colour: strandOf(site.opened.model.segments, s.id).colour,
   }
 })
 
@@ -238,7 +239,7 @@ function nudge(event: KeyboardEvent, index: number, which: 'first' | 'last'): vo
   save(edgeTo(index, which, address(inner.value!.s.pools[index]![which]).value + step))
 }
 const unplaced = computed(() =>
-  site.model!.segments.map((s) => ({
+  site.opened.model.segments.map((s) => ({
     title:
       `${s.vlanId} ` +
       (`${s.name}` +
@@ -248,7 +249,7 @@ const unplaced = computed(() =>
 )
 function put(segmentId: string): void {
   if (!gap.value) return
-  const need = site.plan!.segments[segmentId]!
+  const need = inPlan(site.opened.plan.segments, segmentId)
   const wanted =
     family.value === 6
       ? 64
@@ -337,7 +338,7 @@ const outOf = computed(() =>
             :width="span.width"
             y="44"
             height="34"
-            :style="{ fill: strandOf(site.model!.segments, span.s.id).colour }"
+            :style="{ fill: strandOf(site.opened.model.segments, span.s.id).colour }"
           />
           <template v-if="span.named">
             <line

@@ -46,10 +46,10 @@ watch(
   },
   { immediate: true },
 )
-const { shown, rest, more, reach } = useShownRows(() => site.model!.segments)
+const { shown, rest, more, reach } = useShownRows(() => site.opened.model.segments)
 watch(
   () => site.selected,
-  (id) => reach(site.model!.segments.findIndex((s) => s.id === id)),
+  (id) => reach(site.opened.model.segments.findIndex((s) => s.id === id)),
 )
 
 function add(): void {
@@ -57,9 +57,9 @@ function add(): void {
     id: idFor(
       draft.name,
       new Set([
-        ...Object.keys(site.plan!.segments),
-        ...Object.keys(site.plan!.devices),
-        ...Object.keys(site.plan!.locations),
+        ...Object.keys(site.opened.plan.segments),
+        ...Object.keys(site.opened.plan.devices),
+        ...Object.keys(site.opened.plan.locations),
       ]),
     ),
     name: draft.name,
@@ -110,7 +110,7 @@ function fullIn(s: Segment): string {
     s.expectedHosts,
     poolSize(s),
     s.growthPercent,
-    site.plan!.site.preferences.growthYears,
+    site.opened.plan.site.preferences.growthYears,
   )
   return years === Infinity
     ? 'never'
@@ -141,7 +141,7 @@ const relay = (s: Segment, mode: Segment['dhcp']['mode']): string | undefined =>
   <section aria-label="Segments">
     <div class="row spread">
       <h2>
-        Segments <span class="faint">{{ site.model!.segments.length }}</span>
+        Segments <span class="faint">{{ site.opened.model.segments.length }}</span>
       </h2>
       <v-btn class="no-print" size="small" @click="adding = !adding">Add a segment</v-btn>
     </div>
@@ -160,7 +160,7 @@ const relay = (s: Segment, mode: Segment['dhcp']['mode']): string | undefined =>
         <p v-if="refused" class="mark blockers" role="alert">{{ refused }}</p>
       </InTurns>
     </form>
-    <p v-if="site.model!.segments.length === 0" class="lead">
+    <p v-if="site.opened.model.segments.length === 0" class="lead">
       No segment yet. A site usually starts with management, the staff and the guests; say how many
       hosts each will see, then allocate them. An address plan that exists can be read in below.
     </p>
@@ -196,8 +196,8 @@ const relay = (s: Segment, mode: Segment['dhcp']['mode']): string | undefined =>
                     y1="4"
                     y2="4"
                     stroke-width="3"
-                    :stroke="strandOf(site.model!.segments, s.id).colour"
-                    :stroke-dasharray="strandOf(site.model!.segments, s.id).dash"
+                    :stroke="strandOf(site.opened.model.segments, s.id).colour"
+                    :stroke-dasharray="strandOf(site.opened.model.segments, s.id).dash"
                   />
                 </svg>
               </td>
@@ -225,7 +225,7 @@ const relay = (s: Segment, mode: Segment['dhcp']['mode']): string | undefined =>
                 class="mono"
                 :title="
                   `ln(${poolSize(s)} / ${s.expectedHosts}) / ln(1 + yearly growth); ` +
-                  `${s.growthPercent} % over ${site.plan!.site.preferences.growthYears} years`
+                  `${s.growthPercent} % over ${site.opened.plan.site.preferences.growthYears} years`
                 "
               >
                 {{ fullIn(s) }}

@@ -10,7 +10,7 @@ import {
 import { foreignPrefixes } from '@mast/core/plan'
 
 const site = useSite()
-const facts = computed(() => site.plan!.site)
+const facts = computed(() => site.opened.plan.site)
 const read = (text: string): { list: string[]; reason?: string } => {
   const parts = text
     .split(/[,;]+|\s+(?=[\d a-f]*[:.])/i)
@@ -39,7 +39,7 @@ const collisions = computed(() =>
 )
 const habits = ref(false)
 function pick(): void {
-  const found = pickSpace(foreignPrefixes(site.plan!))
+  const found = pickSpace(foreignPrefixes(site.opened.plan))
   if (found) save(formatPrefix(found))
 }
 const why = {

@@ -4,7 +4,7 @@ import { pathOf, readConfiguration, type RollDevice } from '@mast/api'
 
 const site = useSite()
 const configurationOf = (device: string): string =>
-  pathOf(readConfiguration, { params: { site: site.id!, device } })
+  pathOf(readConfiguration, { params: { site: site.opened.id, device } })
 const field = useField()
 const track: readonly AdoptionState[] = [
   'planned',
@@ -17,7 +17,7 @@ const track: readonly AdoptionState[] = [
 const rows = computed(() =>
   field.devices.flatMap((d) => {
     const device = site.plan?.devices[d.deviceId]
-    return device ? [{ d, device, profile: site.model!.profileOf(device.id) }] : []
+    return device ? [{ d, device, profile: site.opened.model.profileOf(device.id) }] : []
   }),
 )
 const { shown, rest, more, reach } = useShownRows(
@@ -43,10 +43,10 @@ const wait = (r: {
   })
 const typed = ref<Record<string, string>>({})
 const refused = ref<Record<string, string | undefined>>({})
-const url = computed(() => controllerUrl(site.model!))
+const url = computed(() => controllerUrl(site.opened.model))
 const lamp = (id: string) => {
   const state = field.standins?.devices.find((x) => x.id === id)?.light
-  return state ? site.model!.profileOf(id).lights.find((l) => l.state === state) : undefined
+  return state ? site.opened.model.profileOf(id).lights.find((l) => l.state === state) : undefined
 }
 async function claim(id: string): Promise<void> {
   refused.value = { ...refused.value, [id]: await field.claim(id, typed.value[id] ?? '') }
@@ -155,7 +155,7 @@ const counts = computed(() => ({
             </dd>
             <template v-if="lamp(r.d.deviceId)"
               ><dt>lamp</dt>
-              <dd><BringupLamp :light="lamp(r.d.deviceId)!" /></dd
+              <dd><BringUpLamp :light="lamp(r.d.deviceId)!" /></dd
             ></template>
           </dl>
           <div class="do no-print">

@@ -28,7 +28,7 @@ const save = (): void => {
 
 const picked = shallowRef<{ name: string; text: string; format: Format } | null>(null)
 const reading = computed(
-  () => picked.value?.format.read!(site.plan!, picked.value.text, picked.value.name) ?? null,
+  () => picked.value?.format.read!(site.opened.plan, picked.value.text, picked.value.name) ?? null,
 )
 /** Whether what the plan does not know is taken in as well. */
 const takeIn = ref(false)

@@ -3,16 +3,16 @@
  * Ports of the line that lead to hosts inside: what the internet reaches here, and nothing else.
  */
 import { idFor } from '@mast/core/formats'
-import { isIdTaken, readPorts, type Forward } from '@mast/core/plan'
+import { inPlan, isIdTaken, readPorts, type Forward } from '@mast/core/plan'
 import { compilePolicy } from '@mast/core/policy'
 
 const site = useSite()
 const forwards = computed(() =>
-  Object.values(site.plan!.forwards).sort(
+  Object.values(site.opened.plan.forwards).sort(
     (a, b) => a.outside.first - b.outside.first || a.name.localeCompare(b.name),
   ),
 )
-const inRules = computed(() => new Set(compilePolicy(site.plan!).forwards.map((f) => f.id)))
+const inRules = computed(() => new Set(compilePolicy(site.opened.plan).forwards.map((f) => f.id)))
 const hosts = useStable(() =>
   site
     .model!.devices.filter((d) => d.addressing.segmentId)
@@ -32,7 +32,7 @@ const draft = reactive({
   reason: '',
 })
 const refused = ref<string | undefined>()
-const taken = { has: (id: string): boolean => isIdTaken(site.plan!, id) }
+const taken = { has: (id: string): boolean => isIdTaken(site.opened.plan, id) }
 
 function readSpan(text: string): { first: number; last: number } | string {
   const read = readPorts(text)
@@ -110,11 +110,11 @@ function add(): void {
               <td>{{ f.name }}</td>
               <td class="mono">{{ f.protocol }} {{ span(f) }}</td>
               <td>
-                {{ site.plan!.devices[f.deviceId]!.name }}
+                {{ inPlan(site.opened.plan.devices, f.deviceId).name }}
                 <span class="mono"
-                  >{{ site.plan!.devices[f.deviceId]!.addressing.address ?? 'no address' }}:{{
-                    f.inside
-                  }}</span
+                  >{{
+                    inPlan(site.opened.plan.devices, f.deviceId).addressing.address ?? 'no address'
+                  }}:{{ f.inside }}</span
                 >
               </td>
               <td class="faint">{{ f.reason }}</td>

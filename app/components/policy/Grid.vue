@@ -4,8 +4,8 @@ import { cellWords, matrixOf, mayAdminister, type MatrixCell } from '@mast/core/
 
 const pair = defineModel<{ from: string; to: string } | null>('pair', { required: true })
 const site = useSite()
-const matrix = computed(() => matrixOf(site.plan!))
-const words = (c: MatrixCell): string => cellWords(site.plan!, c)
+const matrix = computed(() => matrixOf(site.opened.plan))
+const words = (c: MatrixCell): string => cellWords(site.opened.plan, c)
 const mine = computed(() => (site.minePlan ? matrixOf(site.minePlan) : undefined))
 /** What a change of ours in conflict would make of a pair, where that differs. */
 function mineWords(from: string, to: string): string | null {
@@ -37,7 +37,7 @@ const chosen = (from: string, to: string): boolean =>
   pair.value?.from === from && pair.value.to === to
 /** Who would open the page of a modem. */
 const administrator = computed(
-  () => site.model!.segments.find(mayAdminister)?.id ?? site.model!.segments[0]?.id,
+  () => site.opened.model.segments.find(mayAdminister)?.id ?? site.opened.model.segments[0]?.id,
 )
 const label = (place: string): string =>
   place === 'internet'
@@ -46,9 +46,9 @@ const label = (place: string): string =>
       ? "provider's network"
       : place === MANAGED
         ? 'gateway and pages'
-        : own(site.plan!.groups, place)
-          ? `group ${placeName(site.plan!, place)}`
-          : placeName(site.plan!, place)
+        : own(site.opened.plan.groups, place)
+          ? `group ${placeName(site.opened.plan, place)}`
+          : placeName(site.opened.plan, place)
 </script>
 
 <template>
@@ -138,7 +138,7 @@ const label = (place: string): string =>
     <p v-if="matrix.places.length > 1" class="faint">
       Bold: stated by an intent. Light: by the site's default, which
       {{
-        site.plan!.site.preferences.betweenSegments === 'deny'
+        site.opened.plan.site.preferences.betweenSegments === 'deny'
           ? 'drops what no intent allows'
           : 'lets through what no intent denies'
       }}.
@@ -149,12 +149,12 @@ const label = (place: string): string =>
           site.edit('changeSite', {
             preferences: {
               betweenSegments:
-                site.plan!.site.preferences.betweenSegments === 'deny' ? 'allow' : 'deny',
+                site.opened.plan.site.preferences.betweenSegments === 'deny' ? 'allow' : 'deny',
             },
           })
         "
         >{{
-          site.plan!.site.preferences.betweenSegments === 'deny'
+          site.opened.plan.site.preferences.betweenSegments === 'deny'
             ? 'Leave open by default'
             : 'Drop by default'
         }}</v-btn

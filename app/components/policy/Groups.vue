@@ -5,19 +5,19 @@ import { isIdTaken } from '@mast/core/plan'
 
 const site = useSite()
 const groups = computed(() =>
-  Object.values(site.plan!.groups).sort((a, b) => a.name.localeCompare(b.name)),
+  Object.values(site.opened.plan.groups).sort((a, b) => a.name.localeCompare(b.name)),
 )
 const members = useStable(() => [
   ...site
     .model!.devices.filter((d) => d.addressing.segmentId)
     .map((d) => ({ title: d.name, value: d.id })),
-  ...site.model!.segments.map((s) => ({ title: `all of ${s.name}`, value: s.id })),
+  ...site.opened.model.segments.map((s) => ({ title: `all of ${s.name}`, value: s.id })),
 ])
 const opened = ref(false)
 const name = ref('')
 const chosen = ref<string[]>([])
 const refused = ref<string | undefined>()
-const taken = { has: (id: string): boolean => isIdTaken(site.plan!, id) }
+const taken = { has: (id: string): boolean => isIdTaken(site.opened.plan, id) }
 function add(): void {
   refused.value = site.edit('addGroup', {
     id: idFor(`grp ${name.value}`, taken),

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 /** Everything that is stated, in the order in which it is looked at. */
-import { hoursWords, intentsInOrder, placeName, type Intent } from '@mast/core/plan'
+import { inPlan, hoursWords, intentsInOrder, placeName, type Intent } from '@mast/core/plan'
 
 const site = useSite()
-const intents = computed(() => intentsInOrder(site.plan!))
+const intents = computed(() => intentsInOrder(site.opened.plan))
 const opened = ref(false)
 const { shown, rest, more } = useShownRows(() => (opened.value ? intents.value : []))
 const what = (i: Intent): string =>
-  i.service === 'any' ? 'everything' : site.plan!.services[i.service]!.name
+  i.service === 'any' ? 'everything' : inPlan(site.opened.plan.services, i.service).name
 const hot = (i: Intent): boolean => site.selected === i.id || site.pointed.includes(i.id)
 </script>
 
@@ -40,8 +40,8 @@ const hot = (i: Intent): boolean => site.selected === i.id || site.pointed.inclu
         <tbody>
           <tr v-for="(i, n) in shown" :key="i.id" :class="{ selected: hot(i) }">
             <td class="mono">{{ n + 1 }}</td>
-            <td>{{ placeName(site.plan!, i.from) }}</td>
-            <td>{{ placeName(site.plan!, i.to) }}</td>
+            <td>{{ placeName(site.opened.plan, i.from) }}</td>
+            <td>{{ placeName(site.opened.plan, i.to) }}</td>
             <td>{{ what(i) }}</td>
             <td>
               <b>{{ i.action }}</b>
@@ -53,13 +53,13 @@ const hot = (i: Intent): boolean => site.selected === i.id || site.pointed.inclu
                 v-if="n > 0"
                 size="small"
                 variant="text"
-                :aria-label="`Look at ${placeName(site.plan!, i.from)} to ${placeName(site.plan!, i.to)} earlier`"
+                :aria-label="`Look at ${placeName(site.opened.plan, i.from)} to ${placeName(site.opened.plan, i.to)} earlier`"
                 @click="site.edit('putIntentFirst', { id: i.id, before: intents[n - 1]!.id })"
                 >Earlier</v-btn
               ><v-btn
                 size="small"
                 variant="text"
-                :aria-label="`Remove ${placeName(site.plan!, i.from)} to ${placeName(site.plan!, i.to)}`"
+                :aria-label="`Remove ${placeName(site.opened.plan, i.from)} to ${placeName(site.opened.plan, i.to)}`"
                 @click="site.edit('removeIntent', { id: i.id })"
                 >Remove</v-btn
               >

@@ -12,7 +12,7 @@ const site = useSite()
 const from = ref(props.pair.from)
 const to = ref(props.pair.to)
 const current = computed(() =>
-  Object.values(site.plan!.intents).filter((i) => i.from === from.value && i.to === to.value),
+  Object.values(site.opened.plan.intents).filter((i) => i.from === from.value && i.to === to.value),
 )
 const action = ref<'allow' | 'deny'>('allow')
 const services = ref<string[]>([])
@@ -54,8 +54,8 @@ const hosts = useStable(() =>
     .map((d) => ({ title: d.name, value: d.id })),
 )
 const inside = computed(() => [
-  ...Object.values(site.plan!.groups).map((g) => ({ title: `group ${g.name}`, value: g.id })),
-  ...site.model!.segments.map((s) => ({ title: s.name, value: s.id })),
+  ...Object.values(site.opened.plan.groups).map((g) => ({ title: `group ${g.name}`, value: g.id })),
+  ...site.opened.model.segments.map((s) => ({ title: s.name, value: s.id })),
   ...hosts.value,
 ])
 const sources = computed(() => [
@@ -65,7 +65,7 @@ const sources = computed(() => [
 ])
 const targets = computed(() => [
   ...inside.value,
-  { title: placeName(site.plan!, MANAGED), value: MANAGED },
+  { title: placeName(site.opened.plan, MANAGED), value: MANAGED },
   { title: 'everywhere, the internet too', value: ANYWHERE },
   { title: 'the internet', value: 'internet' },
 ])
@@ -74,7 +74,7 @@ function state(): void {
   // What is stated of the pair now goes, and may be called the same again.
   const taken = {
     has: (id: string): boolean =>
-      isIdTaken(site.plan!, id) && !current.value.some((i) => i.id === id),
+      isIdTaken(site.opened.plan, id) && !current.value.some((i) => i.id === id),
   }
   const hours = isTimed.value
     ? {
@@ -103,7 +103,7 @@ function clear(): void {
 <template>
   <form class="in-place" aria-label="State the pair" @submit.prevent="state">
     <b v-if="!open"
-      >{{ placeName(site.plan!, pair.from) }} to {{ placeName(site.plan!, pair.to) }}</b
+      >{{ placeName(site.opened.plan, pair.from) }} to {{ placeName(site.opened.plan, pair.to) }}</b
     >
     <div v-else class="fields">
       <v-autocomplete v-model="from" label="From" :items="sources" />
@@ -125,13 +125,13 @@ function clear(): void {
         placeholder="everything"
         persistent-placeholder
         :items="
-          Object.values(site.plan!.services).map((s) => ({
+          Object.values(site.opened.plan.services).map((s) => ({
             title: `${s.name}${s.ports.length ? ` (${s.protocol} ${portsInWords(s.ports)})` : ''}`,
             value: s.id,
           }))
         "
         ><template #selection="{ item, index }"
-          >{{ index ? ', ' : '' }}{{ site.plan!.services[item.value]?.name }}</template
+          >{{ index ? ', ' : '' }}{{ site.opened.plan.services[item.value]?.name }}</template
         ></v-select
       >
       <v-select

@@ -10,9 +10,9 @@ import {
 } from '@mast/core/policy'
 
 const site = useSite()
-const rules = computed(() => compilePolicy(site.plan!))
+const rules = computed(() => compilePolicy(site.opened.plan))
 const narrow = computed(() =>
-  uplinksInOrder(site.plan!).flatMap(({ id, name, handOff }) => {
+  uplinksInOrder(site.opened.plan).flatMap(({ id, name, handOff }) => {
     const size = segmentSizeOf(handOff)
     return size ? [{ id, name, size }] : []
   }),
@@ -23,9 +23,9 @@ const zones = (list: readonly Zone[] | 'any', of: AddressList | null): string =>
   const where =
     list === 'any'
       ? 'any'
-      : list.length === site.model!.segments.length && list.length > 2
+      : list.length === site.opened.model.segments.length && list.length > 2
         ? 'every segment'
-        : list.map((z) => (z === LINE ? 'the line' : placeName(site.plan!, z))).join(', ')
+        : list.map((z) => (z === LINE ? 'the line' : placeName(site.opened.plan, z))).join(', ')
   return of ? `${where}: ${listWords(of)}` : where
 }
 const listWords = ({ name }: AddressList): string => {
@@ -34,7 +34,8 @@ const listWords = ({ name }: AddressList): string => {
     ? name.replaceAll('-', ' ')
     : place === 'device-pages'
       ? 'pages of devices'
-      : placeName(site.plan!, place) + (use === 'denied' ? ', over IPv6 its whole segment' : '')
+      : placeName(site.opened.plan, place) +
+        (use === 'denied' ? ', over IPv6 its whole segment' : '')
 }
 const protocolWords: Partial<Record<Rule['protocol'], string>> = {
   any: 'everything',
@@ -64,7 +65,7 @@ const guarded = computed(() => rules.value.origins.filter((o) => o.only).length)
 
 <template>
   <details
-    v-if="site.model!.segments.length"
+    v-if="site.opened.model.segments.length"
     @toggle="
       (e) => {
         opened = (e.target as HTMLDetailsElement).open

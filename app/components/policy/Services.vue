@@ -8,13 +8,13 @@ import { portsInWords, readPorts, serviceProtocols, type Service } from '@mast/c
 
 const site = useSite()
 const services = computed(() =>
-  Object.values(site.plan!.services).sort((a, b) => a.name.localeCompare(b.name)),
+  Object.values(site.opened.plan.services).sort((a, b) => a.name.localeCompare(b.name)),
 )
 const used = computed(
   () =>
     new Set([
-      ...Object.values(site.plan!.intents).map((i) => i.service),
-      ...Object.values(site.plan!.devices).flatMap((d) => d.serviceIds),
+      ...Object.values(site.opened.plan.intents).map((i) => i.service),
+      ...Object.values(site.opened.plan.devices).flatMap((d) => d.serviceIds),
     ]),
 )
 const opened = ref(false)
@@ -47,7 +47,7 @@ function add(): void {
     return
   }
   refused.value = site.edit('addService', {
-    id: idFor(`svc ${name.value}`, new Set(Object.keys(site.plan!.services))),
+    id: idFor(`svc ${name.value}`, new Set(Object.keys(site.opened.plan.services))),
     name: name.value,
     protocol: protocol.value,
     ports: read.ports,

@@ -5,9 +5,14 @@ import { weekMinuteAt } from '@mast/core/plan'
 const site = useSite()
 const ends = useStable(() => [
   ...site
-    .model!.devices.filter((d) => ['host', 'controller'].includes(site.model!.profileOf(d.id).kind))
+    .model!.devices.filter((d) =>
+      ['host', 'controller'].includes(site.opened.model.profileOf(d.id).kind),
+    )
     .map((d) => ({ title: d.name, value: `device:${d.id}` })),
-  ...site.model!.segments.map((s) => ({ title: `a host in ${s.name}`, value: `segment:${s.id}` })),
+  ...site.opened.model.segments.map((s) => ({
+    title: `a host in ${s.name}`,
+    value: `segment:${s.id}`,
+  })),
   { title: 'the internet', value: 'internet' },
 ])
 const from = ref<string | null>(null)
@@ -15,7 +20,7 @@ const to = ref<string | null>(null)
 const targets = computed(() => [
   ...ends.value,
   { title: "the gateway's own pages", value: 'gateway' },
-  ...Object.values(site.plan!.forwards).map((f) => ({
+  ...Object.values(site.opened.plan.forwards).map((f) => ({
     title: `the line, ${f.protocol} ${f.outside.first} (${f.name})`,
     value: `forward:${f.id}`,
   })),
@@ -23,7 +28,7 @@ const targets = computed(() => [
 const serviceId = ref('svc-web')
 /** Asked for now, or for all of the week, where hours have a say. */
 const now = ref(false)
-const hasHours = computed(() => Object.values(site.plan!.intents).some((i) => i.hours))
+const hasHours = computed(() => Object.values(site.opened.plan.intents).some((i) => i.hours))
 watch(
   ends,
   (list) => {
@@ -42,15 +47,18 @@ function endpoint(text: string): Endpoint {
       : { kind: 'internet' }
 }
 const result = computed(() => {
-  const service = site.plan!.services[serviceId.value] ?? Object.values(site.plan!.services)[0]
+  const service =
+    site.opened.plan.services[serviceId.value] ?? Object.values(site.opened.plan.services)[0]
   return from.value && to.value && from.value !== to.value && service
     ? trace(
-        site.model!,
+        site.opened.model,
         endpoint(from.value),
         endpoint(to.value),
         service,
         'ipv4',
-        hasHours.value && now.value ? weekMinuteAt(site.plan!.site.timeZone, new Date()) : null,
+        hasHours.value && now.value
+          ? weekMinuteAt(site.opened.plan.site.timeZone, new Date())
+          : null,
       )
     : null
 })
@@ -65,7 +73,7 @@ const verdictWords = { delivered: 'gets through', blocked: 'is blocked', broken:
 </script>
 
 <template>
-  <section v-if="site.model!.segments.length" aria-label="Trace">
+  <section v-if="site.opened.model.segments.length" aria-label="Trace">
     <h2>Trace one connection</h2>
     <div class="row no-print">
       <v-autocomplete
@@ -89,7 +97,9 @@ const verdictWords = { delivered: 'gets through', blocked: 'is blocked', broken:
       <v-select
         v-model="serviceId"
         label="Service"
-        :items="Object.values(site.plan!.services).map((s) => ({ title: s.name, value: s.id }))"
+        :items="
+          Object.values(site.opened.plan.services).map((s) => ({ title: s.name, value: s.id }))
+        "
         style="max-width: 180px"
       />
       <v-select

@@ -10,14 +10,14 @@ const props = defineProps<{ results: readonly ProofResult[] }>()
 const cell = defineModel<string | null>('cell', { required: true })
 const site = useSite()
 const rows = computed(() => [
-  ...site.model!.segments.map((s) => s.id),
+  ...site.opened.model.segments.map((s) => s.id),
   'internet',
   ...(props.results.some((r) => r.test.fromPlace === 'gateway') ? ['gateway'] : []),
 ])
 const columns = computed(() => [
   'controller',
   'gateway',
-  ...site.model!.segments.map((s) => s.id),
+  ...site.opened.model.segments.map((s) => s.id),
   'internet',
 ])
 const label = (p: string): string =>
@@ -27,7 +27,7 @@ const label = (p: string): string =>
       ? 'controller'
       : p === 'internet'
         ? 'internet'
-        : placeName(site.plan!, p)
+        : placeName(site.opened.plan, p)
 const cells = computed(() => {
   const map = new Map<string, ProofResult[]>()
   for (const r of props.results) {

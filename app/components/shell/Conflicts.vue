@@ -15,10 +15,10 @@ function keep(id: string): void {
   const reason = site.keepMine(id)
   refused.value = { ...refused.value, [id]: reason ?? '' }
 }
-const words = (value: unknown): string => valueWords(site.plan!, value)
-const theirs = (t: ConflictThing): string => words(valueOf(site.plan!, t))
+const words = (value: unknown): string => valueWords(site.opened.plan, value)
+const theirs = (t: ConflictThing): string => words(valueOf(site.opened.plan, t))
 const title = (t: ConflictThing): string =>
-  `${t.id === '' ? `the ${wordsForTop(t.top)}` : nameOfId(site.plan!, t.id)}` +
+  `${t.id === '' ? `the ${wordsForTop(t.top)}` : nameOfId(site.opened.plan, t.id)}` +
   `${t.part === '*' ? '' : `: ${wordsForField(t.part)}`}`
 </script>
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { inPlan } from '@mast/core/plan'
 import { useTheme } from 'vuetify'
 import { keyOf, sheets, type SheetId } from '@mast/core/sheets'
 import { stopPath } from '~/composables/stops'
@@ -34,14 +35,14 @@ const entries = computed<Entry[]>(() => {
   const { plan } = site
   if (!plan || !site.id) return list
   const go = (stop: SheetId, id: string) => async (): Promise<void> => {
-    await navigateTo(stopPath(site.id!, stop))
+    await navigateTo(stopPath(site.opened.id, stop))
     site.selected = id
   }
   return [
     ...sheets.map((s) => ({
       label: s.name,
       hint: `stop, key ${keyOf(s.id)}`,
-      run: () => navigateTo(stopPath(site.id!, s.id)),
+      run: () => navigateTo(stopPath(site.opened.id, s.id)),
     })),
     { label: 'History of this site', hint: 'go', run: () => navigateTo(`/s/${site.id}/history`) },
     { label: 'People on this site', hint: 'go', run: () => navigateTo(`/s/${site.id}/people`) },
@@ -50,7 +51,7 @@ const entries = computed<Entry[]>(() => {
     { label: 'Print this sheet', hint: 'do', run: () => window.print() },
     ...Object.values(plan.devices).map((d) => ({
       label: d.name,
-      hint: d.serial ?? plan.profiles[d.profileId]!.name,
+      hint: d.serial ?? inPlan(plan.profiles, d.profileId).name,
       run: go('wiring', d.id),
     })),
     ...Object.values(plan.segments).map((s) => ({

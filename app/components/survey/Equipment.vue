@@ -46,10 +46,10 @@ function add(): void {
     id: idFor(
       name.value,
       new Set([
-        ...Object.keys(site.plan!.devices),
-        ...Object.keys(site.plan!.locations),
-        ...Object.keys(site.plan!.segments),
-        ...Object.keys(site.plan!.profiles),
+        ...Object.keys(site.opened.plan.devices),
+        ...Object.keys(site.opened.plan.locations),
+        ...Object.keys(site.opened.plan.segments),
+        ...Object.keys(site.opened.plan.profiles),
       ]),
     ),
     name: name.value,
@@ -72,7 +72,8 @@ function saveSerial(d: Device, text: string): string | undefined {
   const serial = text.trim().toUpperCase()
   if (!serial) return change(d.id, { serial: null })
   return (
-    serialComplaint(serial, site.model!.profileOf(d.id).serialShape) ?? change(d.id, { serial })
+    serialComplaint(serial, site.opened.model.profileOf(d.id).serialShape) ??
+    change(d.id, { serial })
   )
 }
 /** What a label gave, into the field that asked for it. */
@@ -152,10 +153,10 @@ const pick = (file: File | File[] | null): void => {
               @keydown.enter="site.selected = d.id"
             >
               <td>{{ d.name }}<span v-if="d.stays" class="faint"> stays</span></td>
-              <td>{{ site.model!.profileOf(d.id).name }}</td>
+              <td>{{ site.opened.model.profileOf(d.id).name }}</td>
               <td class="mono">{{ d.serial ?? '' }}</td>
               <td class="mono">{{ d.hardwareAddress ?? '' }}</td>
-              <td>{{ d.locationId ? site.plan!.locations[d.locationId]?.name : '' }}</td>
+              <td>{{ d.locationId ? site.opened.plan.locations[d.locationId]?.name : '' }}</td>
               <td class="faint">{{ powers.find((p) => p.value === d.power)!.title }}</td>
             </tr>
             <tr v-if="site.selected === d.id" class="form-row">
@@ -171,7 +172,7 @@ const pick = (file: File | File[] | null): void => {
                       <FieldsEditField
                         label="Serial"
                         :value="d.serial"
-                        :hint="site.model!.profileOf(d.id).serialShape ?? undefined"
+                        :hint="site.opened.model.profileOf(d.id).serialShape ?? undefined"
                         :save="(t) => saveSerial(d, t)"
                         mono
                       /><v-btn
@@ -227,7 +228,7 @@ const pick = (file: File | File[] | null): void => {
                       @update:model-value="(power) => change(d.id, { power })"
                     />
                     <v-select
-                      v-if="site.model!.profileOf(d.id).licences.length"
+                      v-if="site.opened.model.profileOf(d.id).licences.length"
                       label="Licences it has"
                       multiple
                       :model-value="d.licencesHeld"

@@ -20,7 +20,7 @@ const text = ref<string | null>(null)
 const broken = ref<string | undefined>()
 const chosen = ref<Mapping<EquipmentColumn> | undefined>()
 const read = computed<EquipmentCsv | null>(() =>
-  text.value === null ? null : readEquipmentCsv(text.value, site.plan!, chosen.value),
+  text.value === null ? null : readEquipmentCsv(text.value, site.opened.plan, chosen.value),
 )
 const good = computed(() => read.value?.rows.flatMap((r) => (r.device ? [r.device] : [])) ?? [])
 const refused = ref<string | undefined>()
@@ -53,13 +53,17 @@ const choose = (column: EquipmentColumn, at: number): void => {
 const { shown, rest, more } = useShownRows(() => read.value?.problems ?? [])
 
 function bringIn(): void {
-  const before = Object.keys(site.plan!.devices).length
+  const before = Object.keys(site.opened.plan.devices).length
   const list = good.value
   for (let i = 0; i < list.length; i += BATCH) {
     refused.value = site.edit('addDevices', { devices: list.slice(i, i + BATCH) })
     if (refused.value) return
   }
-  done.value = { before, imported: list.length, after: Object.keys(site.plan!.devices).length }
+  done.value = {
+    before,
+    imported: list.length,
+    after: Object.keys(site.opened.plan.devices).length,
+  }
   // A count that does not add up is never passed over (C-69).
   if (done.value.before + done.value.imported !== done.value.after)
     refused.value =
@@ -80,8 +84,8 @@ function bringIn(): void {
           {{ read.problems.length === 1 ? 'remark' : 'remarks' }}</template
         >.
         <span class="faint"
-          >{{ Object.keys(site.plan!.devices).length }} devices are there now;
-          {{ Object.keys(site.plan!.devices).length + good.length }} afterwards.</span
+          >{{ Object.keys(site.opened.plan.devices).length }} devices are there now;
+          {{ Object.keys(site.opened.plan.devices).length + good.length }} afterwards.</span
         >
       </p>
       <details :open="read.leftOut.length > 0 || undefined">

@@ -8,7 +8,7 @@ import { uplinksInOrder } from '@mast/core/plan'
 import { idFor } from '@mast/core/formats'
 
 const site = useSite()
-const lines = computed(() => uplinksInOrder(site.plan!))
+const lines = computed(() => uplinksInOrder(site.opened.plan))
 const chosen = ref<string | null>(null)
 const shown = computed(() => lines.value.find((l) => l.id === chosen.value) ?? lines.value[0])
 watch(
@@ -21,7 +21,7 @@ function add(): void {
   const name = lines.value.length === 0 ? 'Provider line' : 'Second line'
   const id = idFor(lines.value.length === 0 ? 'line' : name, {
     has: (x) =>
-      Object.values(site.plan!).some(
+      Object.values(site.opened.plan).some(
         (part) => typeof part === 'object' && part !== null && x in part,
       ),
   })

@@ -6,7 +6,7 @@ import { idFor } from '@mast/core/formats'
 const site = useSite()
 const place = ref('')
 const locations = computed(() =>
-  Object.values(site.plan!.locations).sort((a, b) => (a.name < b.name ? -1 : 1)),
+  Object.values(site.opened.plan.locations).sort((a, b) => (a.name < b.name ? -1 : 1)),
 )
 const kinds = ['building', 'floor', 'cupboard', 'kiosk', 'outdoors', 'roof', 'mast'] as const
 const change = (id: string, changes: object): string | undefined =>
@@ -14,16 +14,16 @@ const change = (id: string, changes: object): string | undefined =>
 const number = (text: string): number | null => (text === '' ? null : Number(text))
 const standing = computed(() => {
   const n = new Map<string, number>()
-  for (const d of site.model!.devices)
+  for (const d of site.opened.model.devices)
     if (d.locationId) n.set(d.locationId, (n.get(d.locationId) ?? 0) + 1)
   return n
 })
 function add(): void {
   if (!place.value.trim()) return
   const taken = new Set([
-    ...Object.keys(site.plan!.locations),
-    ...Object.keys(site.plan!.devices),
-    ...Object.keys(site.plan!.segments),
+    ...Object.keys(site.opened.plan.locations),
+    ...Object.keys(site.opened.plan.devices),
+    ...Object.keys(site.opened.plan.segments),
   ])
   if (!site.edit('addLocation', { id: idFor(place.value, taken), name: place.value.trim() }))
     place.value = ''
@@ -105,7 +105,7 @@ watch(
                 {{
                   l.heightM === null
                     ? ''
-                    : site.plan!.site.units === 'metric'
+                    : site.opened.plan.site.units === 'metric'
                       ? `${l.heightM} m`
                       : `${Math.round(l.heightM * 3.28084)} ft`
                 }}

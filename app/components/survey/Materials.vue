@@ -4,7 +4,7 @@ import { billOfMaterials, energyOf, HOURS_A_YEAR, licencesOf } from '@mast/core/
 
 const site = useSite()
 /** All of it is reckoned from the whole plan, so it follows an edit in a turn of its own. */
-const model = useLater(() => site.model!)
+const model = useLater(() => site.opened.model)
 const lines = computed(() => billOfMaterials(model.value))
 const energy = computed(() => energyOf(model.value))
 const licences = computed(() => licencesOf(model.value))
@@ -58,7 +58,7 @@ const short = (runs: readonly string[]): string =>
         class="mono"
         :title="
           energy.lines
-            .map((l) => `${model.plan.devices[l.deviceId]!.name} ${round(l.drawW)} W`)
+            .map((l) => `${model.device(l.deviceId).name} ${round(l.drawW)} W`)
             .join(' + ')
         "
         >{{ round(energy.totalW) }} W</b

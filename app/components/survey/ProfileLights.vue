@@ -62,7 +62,7 @@ const rhythms = ['steady', 'slow', { title: 'in pairs', value: 'double' }, 'fast
             @click="chosen = i"
             @keydown.enter="chosen = i"
           >
-            <td><BringupLamp :light="l" /></td>
+            <td><BringUpLamp :light="l" /></td>
             <td>{{ l.state.replace('-', ' ') }}</td>
             <td class="meaning">{{ l.meaning }}</td>
           </tr>

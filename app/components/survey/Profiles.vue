@@ -8,27 +8,27 @@ import { idFor } from '@mast/core/formats'
 const site = useSite()
 const used = computed(() => {
   const n = new Map<string, number>()
-  for (const d of site.model!.devices) n.set(d.profileId, (n.get(d.profileId) ?? 0) + 1)
+  for (const d of site.opened.model.devices) n.set(d.profileId, (n.get(d.profileId) ?? 0) + 1)
   return n
 })
 const list = computed(() =>
-  Object.values({ ...catalogue, ...site.plan!.profiles }).sort(
+  Object.values({ ...catalogue, ...site.opened.plan.profiles }).sort(
     (a, b) =>
       deviceKinds.indexOf(a.kind) - deviceKinds.indexOf(b.kind) || (a.name < b.name ? -1 : 1),
   ),
 )
 const chosenId = ref<string | null>(null)
 const refused = ref<string | undefined>()
-const own = (p: Profile): boolean => Object.hasOwn(site.plan!.profiles, p.id)
+const own = (p: Profile): boolean => Object.hasOwn(site.opened.plan.profiles, p.id)
 function copy(from: Profile): void {
   const id = idFor(
     `${from.name} own`,
     new Set([
-      ...Object.keys(site.plan!.profiles),
+      ...Object.keys(site.opened.plan.profiles),
       ...Object.keys(catalogue),
-      ...Object.keys(site.plan!.devices),
-      ...Object.keys(site.plan!.segments),
-      ...Object.keys(site.plan!.locations),
+      ...Object.keys(site.opened.plan.devices),
+      ...Object.keys(site.opened.plan.segments),
+      ...Object.keys(site.opened.plan.locations),
     ]),
   )
   refused.value = site.edit('addProfile', {

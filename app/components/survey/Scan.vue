@@ -9,7 +9,7 @@ import { isMadeUp, matchSightings, type Match } from '@mast/core/survey'
 const site = useSite()
 const read = ref<{ name: string; file: SightingsFile } | null>(null)
 const matching = computed(() =>
-  read.value ? matchSightings(site.plan!, read.value.file.sightings) : null,
+  read.value ? matchSightings(site.opened.plan, read.value.file.sightings) : null,
 )
 const refused = ref<string | undefined>()
 async function pick(chosen: File | File[] | null): Promise<void> {
@@ -25,10 +25,10 @@ async function pick(chosen: File | File[] | null): Promise<void> {
 /** A stranger that stays becomes a device of the plan; what it is can be said afterwards. */
 function keep(m: Match): void {
   const taken = new Set([
-    ...Object.keys(site.plan!.devices),
-    ...Object.keys(site.plan!.locations),
-    ...Object.keys(site.plan!.segments),
-    ...Object.keys(site.plan!.profiles),
+    ...Object.keys(site.opened.plan.devices),
+    ...Object.keys(site.opened.plan.locations),
+    ...Object.keys(site.opened.plan.segments),
+    ...Object.keys(site.opened.plan.profiles),
   ])
   const name = m.sighting.name ?? `Host ${m.sighting.address}`
   refused.value = site.edit('addDevice', {

@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import { inPlan } from '@mast/core/plan'
 import { setSecret } from '@mast/api'
 import { spanningTreeOf } from '@mast/core/topology'
 
 const site = useSite()
-const facts = computed(() => site.plan!.site)
+const facts = computed(() => site.opened.plan.site)
 const change = (changes: object): string | undefined => site.edit('changeSite', changes)
 const management = (changes: Partial<typeof facts.value.management>): string | undefined =>
   change({ management: { ...facts.value.management, ...changes } })
@@ -16,15 +17,15 @@ const watcher = (user: string): string | undefined =>
   })
 async function secret(ref_: string, text: string): Promise<string | undefined> {
   try {
-    await ask(setSecret, { params: { site: site.id!, ref: ref_ }, body: { secret: text } })
+    await ask(setSecret, { params: { site: site.opened.id, ref: ref_ }, body: { secret: text } })
     return undefined
   } catch (error) {
     return errorText(error)
   }
 }
 const bridges = useStable(() =>
-  [...spanningTreeOf(site.model!).priorities.keys()].map((id) => ({
-    title: site.plan!.devices[id]!.name,
+  [...spanningTreeOf(site.opened.model).priorities.keys()].map((id) => ({
+    title: inPlan(site.opened.plan.devices, id).name,
     value: id,
   })),
 )

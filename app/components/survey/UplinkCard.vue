@@ -52,7 +52,7 @@ const isWire = computed(() => h.value.mode !== 'cellular')
 async function savePassword(secret: string): Promise<string | undefined> {
   const ref_ = `line-${props.uplink.id}`
   try {
-    await ask(setSecret, { params: { site: site.id!, ref: ref_ }, body: { secret } })
+    await ask(setSecret, { params: { site: site.opened.id, ref: ref_ }, body: { secret } })
     return record({ passwordRef: ref_ })
   } catch (error) {
     return errorText(error)
@@ -63,7 +63,7 @@ function saveSix(text: string): string | undefined {
   if (six === null || six === 'none') return undefined
   const refused = record({ ipv6: { ...six, prefix: text || null } })
   // The delegated prefix is the site's IPv6 space where it has none of its own yet.
-  if (!refused && text && site.plan!.site.addressSpace6.length === 0)
+  if (!refused && text && site.opened.plan.site.addressSpace6.length === 0)
     site.edit('setAddressSpace6', { addressSpace6: [text] })
   return refused
 }
@@ -335,7 +335,7 @@ const title = computed(() =>
           <FieldsEditField
             label="Each GB beyond"
             type="number"
-            :suffix="site.plan!.site.electricity?.currency ?? ''"
+            :suffix="site.opened.plan.site.electricity?.currency ?? ''"
             :value="h.cap.pricePerGb"
             :save="
               (t) =>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { inPlan } from '@mast/core/plan'
 import { readSecrets, setSecret } from '@mast/api'
 import type { WirelessNetwork } from '@mast/core/plan'
 import { carriageOf, isolationOf } from '@mast/core/topology'
@@ -7,16 +8,19 @@ import { strandOf } from '~/components/drawing/strands'
 
 const site = useSite()
 const field = useField()
-const networks = computed(() => Object.values(site.plan!.wirelessNetworks))
+const networks = computed(() => Object.values(site.opened.plan.wirelessNetworks))
 const points = computed(() =>
-  site.model!.devices.filter(
+  site.opened.model.devices.filter(
     (d) =>
-      site.model!.profileOf(d.id).radios > 0 && site.model!.profileOf(d.id).kind === 'access-point',
+      site.opened.model.profileOf(d.id).radios > 0 &&
+      site.opened.model.profileOf(d.id).kind === 'access-point',
   ),
 )
 const clients = computed(() =>
-  site.model!.devices.filter(
-    (d) => site.model!.profileOf(d.id).kind === 'host' && site.model!.profileOf(d.id).radios > 0,
+  site.opened.model.devices.filter(
+    (d) =>
+      site.opened.model.profileOf(d.id).kind === 'host' &&
+      site.opened.model.profileOf(d.id).radios > 0,
   ),
 )
 const choices = useStable(() => [
@@ -25,7 +29,7 @@ const choices = useStable(() => [
 ])
 const senders = useStable(() => points.value.map((p) => ({ title: p.name, value: p.id })))
 const segments = useStable(() =>
-  site.model!.segments.map((s) => ({ title: `${s.vlanId} ${s.name}`, value: s.id })),
+  site.opened.model.segments.map((s) => ({ title: `${s.vlanId} ${s.name}`, value: s.id })),
 )
 const securities = [
   { title: 'WPA3', value: 'wpa3' },
@@ -39,7 +43,9 @@ const refused = ref<string | undefined>()
 const keys = ref<Record<string, string>>({})
 const have = ref<Set<string>>(new Set())
 async function readRefs(): Promise<void> {
-  have.value = new Set((await ask(readSecrets, { params: { site: site.id! } })).map((s) => s.ref))
+  have.value = new Set(
+    (await ask(readSecrets, { params: { site: site.opened.id } })).map((s) => s.ref),
+  )
 }
 watch(
   () => site.id,
@@ -53,13 +59,13 @@ async function add(): Promise<void> {
   const id = idFor(
     name.value,
     new Set([
-      ...Object.keys(site.plan!.wirelessNetworks),
-      ...Object.keys(site.plan!.devices),
-      ...Object.keys(site.plan!.segments),
-      ...Object.keys(site.plan!.locations),
+      ...Object.keys(site.opened.plan.wirelessNetworks),
+      ...Object.keys(site.opened.plan.devices),
+      ...Object.keys(site.opened.plan.segments),
+      ...Object.keys(site.opened.plan.locations),
     ]),
   )
-  const segment = site.plan!.segments[segmentId.value ?? '']
+  const segment = site.opened.plan.segments[segmentId.value ?? '']
   if (!segment) {
     refused.value = 'choose the segment that its clients are in'
     return
@@ -79,7 +85,7 @@ async function add(): Promise<void> {
 }
 async function setKey(ref_: string, secret: string | null): Promise<string | undefined> {
   try {
-    await ask(setSecret, { params: { site: site.id!, ref: ref_ }, body: { secret } })
+    await ask(setSecret, { params: { site: site.opened.id, ref: ref_ }, body: { secret } })
     Reflect.deleteProperty(keys.value, ref_)
     await readRefs()
     return undefined
@@ -93,23 +99,23 @@ async function show(ref_: string): Promise<void> {
 const change = (w: WirelessNetwork, changes: Partial<WirelessNetwork>): string | undefined =>
   site.edit('changeWirelessNetwork', { id: w.id, changes })
 const lands = (w: WirelessNetwork, apId: string): boolean =>
-  carriageOf(site.model!, w.segmentId)
+  carriageOf(site.opened.model, w.segmentId)
     .at(apId)
-    .some((a) => a.inside === site.plan!.segments[w.segmentId]!.vlanId)
+    .some((a) => a.inside === inPlan(site.opened.plan.segments, w.segmentId).vlanId)
 /** How far clients are kept apart beyond one access point, where there are several. */
 function apart(w: WirelessNetwork): string | null {
   if (!w.clientIsolation || w.accessPointIds.length < 2) return null
-  const { ports, leaks } = isolationOf(site.model!)
+  const { ports, leaks } = isolationOf(site.opened.model)
   const leak = leaks.find((l) => l.segmentId === w.segmentId)
-  const name = (id: string): string => site.plan!.devices[id]?.name ?? id
+  const name = (id: string): string => site.opened.plan.devices[id]?.name ?? id
   if (leak)
     return (
       `Kept apart on each access point, but not between ${name(leak.between[0])} and ` +
       `${name(leak.between[1])}: see the remark.`
     )
-  const { vlanId } = site.plan!.segments[w.segmentId]!
+  const { vlanId } = inPlan(site.opened.plan.segments, w.segmentId)
   const kept = [...ports].filter(([, vlans]) => vlans.has(vlanId)).map(([id]) => id)
-  const devices = [...new Set(kept.map((id) => name(site.plan!.ports[id]!.deviceId)))]
+  const devices = [...new Set(kept.map((id) => name(inPlan(site.opened.plan.ports, id).deviceId)))]
   return kept.length === 0
     ? null
     : `Between access points too: ${kept.length} sockets of ${devices.join(', ')} do not hear ` +
@@ -118,8 +124,8 @@ function apart(w: WirelessNetwork): string | null {
 const rows = computed(() =>
   networks.value.flatMap((w) => w.accessPointIds.map((ap) => ({ w, ap, ok: lands(w, ap) }))),
 )
-const colour = (id: string): string => strandOf(site.model!.segments, id).colour
-const dash = (id: string): string => strandOf(site.model!.segments, id).dash
+const colour = (id: string): string => strandOf(site.opened.model.segments, id).colour
+const dash = (id: string): string => strandOf(site.opened.model.segments, id).dash
 </script>
 
 <template>
@@ -141,7 +147,7 @@ const dash = (id: string): string => strandOf(site.model!.segments, id).dash
           <path d="M14 26 a12 12 0 0 1 24 0 M19 26 a7 7 0 0 1 14 0" class="air" />
           <circle cx="26" cy="26" r="2" />
           <text x="50" y="17" class="name">{{ r.w.name }}</text>
-          <text x="50" y="31" class="small">{{ site.plan!.devices[r.ap]?.name }}</text>
+          <text x="50" y="31" class="small">{{ site.opened.plan.devices[r.ap]?.name }}</text>
           <path
             v-if="r.ok"
             d="M250 20 H540"
@@ -157,7 +163,7 @@ const dash = (id: string): string => strandOf(site.model!.segments, id).dash
             <path d="M376 14 l12 12 M376 26 l12 -12" class="break" />
             <text x="396" y="24" class="break-text">does not arrive; see Wiring</text>
           </template>
-          <text x="552" y="24" class="name">{{ site.model!.vlanName(r.w.segmentId) }}</text>
+          <text x="552" y="24" class="name">{{ site.opened.model.vlanName(r.w.segmentId) }}</text>
         </g>
       </svg>
       <p v-if="networks.length === 0" class="lead">
@@ -262,7 +268,8 @@ const dash = (id: string): string => strandOf(site.model!.segments, id).dash
                             addressing: {
                               ...c.addressing,
                               segmentId: wirelessNetworkId
-                                ? site.plan!.wirelessNetworks[wirelessNetworkId]!.segmentId
+                                ? inPlan(site.opened.plan.wirelessNetworks, wirelessNetworkId)
+                                    .segmentId
                                 : c.addressing.segmentId,
                             },
                           },

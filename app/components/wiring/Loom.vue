@@ -18,7 +18,7 @@ const site = useSite()
 const nothing: Loom = { devices: [], cables: [], loose: [], width: 0, height: 0, lines: [] }
 const { drawn, mine } = useLoom()
 const loom = computed(() => drawn.value?.loom ?? nothing)
-const model = computed(() => drawn.value?.model ?? site.model!)
+const model = computed(() => drawn.value?.model ?? site.opened.model)
 /** Strands that a change of ours in conflict would add, on cables that are drawn. */
 const ours = computed(() => {
   if (!mine.value) return []

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { inPlan } from '@mast/core/plan'
 const site = useSite()
 const a = ref<string | null>(null)
 const b = ref<string | null>(null)
@@ -9,25 +10,25 @@ const asked = ref(false)
 const free = useStable(() =>
   !asked.value
     ? []
-    : site.model!.devices.flatMap((d) =>
+    : site.opened.model.devices.flatMap((d) =>
         site
           .model!.portsOf(d.id)
           .filter(
             (p) =>
-              !site.model!.linkAt(p.id) &&
-              site.model!.profilePortOf(p.id).role !== 'wan' &&
+              !site.opened.model.linkAt(p.id) &&
+              site.opened.model.profilePortOf(p.id).role !== 'wan' &&
               !d.wirelessNetworkId,
           )
-          .map((p) => ({ title: site.model!.portName(p.id), value: p.id })),
+          .map((p) => ({ title: site.opened.model.portName(p.id), value: p.id })),
       ),
 )
 const deviceOf = (portId: string | null): string | undefined =>
-  portId ? site.plan!.ports[portId]?.deviceId : undefined
+  portId ? site.opened.plan.ports[portId]?.deviceId : undefined
 const others = computed(() => free.value.filter((p) => deviceOf(p.value) !== deviceOf(a.value)))
 function plug(): void {
   const [from, to] = [a.value, b.value]
   if (!from || !to) return
-  const optical = [from, to].every((p) => site.model!.profilePortOf(p).medium === 'optical')
+  const optical = [from, to].every((p) => site.opened.model.profilePortOf(p).medium === 'optical')
   const id = `cable-${from}-${to}`.toLowerCase().slice(0, 64)
   refused.value = site.edit('addLink', {
     id,
@@ -46,10 +47,10 @@ function plug(): void {
  * device the management untagged and the rest tagged.
  */
 function fill(from: string, to: string): void {
-  const model = site.model!
-  const ends = [from, to].map((p) => site.plan!.ports[p]!)
+  const model = site.opened.model
+  const ends = [from, to].map((p) => inPlan(site.opened.plan.ports, p))
   const host = ends
-    .map((p) => site.plan!.devices[p.deviceId]!)
+    .map((p) => inPlan(site.opened.plan.devices, p.deviceId))
     .find((d) => model.profileOf(d.id).vlan === 'none')
   const managed = ends
     .filter((p) => model.profileOf(p.deviceId).vlan === 'managed')

@@ -3,14 +3,19 @@
  * What every port carries, as a table; the row that is chosen, or reached by the keyboard, has its
  * form. Of the selected device, or of all managed ones.
  */
+import { inPlan } from '@mast/core/plan'
 import type { Port } from '@mast/core/plan'
 
 const site = useSite()
-const model = computed(() => site.model!)
+const model = computed(() => site.opened.model)
 const chosen = computed(() => {
   const id = site.selected
   if (!id) return null
-  return site.plan!.devices[id] ?? site.plan!.devices[site.plan!.ports[id]?.deviceId ?? ''] ?? null
+  return (
+    site.opened.plan.devices[id] ??
+    site.opened.plan.devices[site.opened.plan.ports[id]?.deviceId ?? ''] ??
+    null
+  )
 })
 const devices = computed(() =>
   chosen.value
@@ -32,7 +37,7 @@ watch(
 const rows = computed(() =>
   shown.value.map((port) => ({
     port,
-    d: site.plan!.devices[port.deviceId]!,
+    d: inPlan(site.opened.plan.devices, port.deviceId),
     profile: model.value.profilePortOf(port.id),
     peer: model.value.peerOf(port.id),
     link: model.value.linkAt(port.id),
@@ -45,17 +50,19 @@ const segments = useStable(() =>
 )
 const untagged = computed(() => [{ title: 'nothing', value: null }, ...segments.value])
 const taggable = useStable(() =>
-  segments.value.filter((s) => s.value !== site.plan!.ports[opened.value ?? '']?.untaggedSegmentId),
+  segments.value.filter(
+    (s) => s.value !== site.opened.plan.ports[opened.value ?? '']?.untaggedSegmentId,
+  ),
 )
 const uplinkAt = (portId: string): string | undefined =>
-  Object.values(site.plan!.uplinks).find((u) => u.portId === portId)?.name
+  Object.values(site.opened.plan.uplinks).find((u) => u.portId === portId)?.name
 const segmentWords = (id: string | null): string => {
-  const s = id ? site.plan!.segments[id] : undefined
+  const s = id ? site.opened.plan.segments[id] : undefined
   return s ? `${s.vlanId} ${s.name}` : 'nothing'
 }
 const tagWords = (port: Port): string =>
   port.taggedSegmentIds
-    .map((id) => site.plan!.segments[id]?.vlanId ?? 0)
+    .map((id) => site.opened.plan.segments[id]?.vlanId ?? 0)
     .sort((a, b) => a - b)
     .join(', ') || 'none'
 /** In a task of its own: closing a list of many choices is one by itself. */
@@ -67,7 +74,7 @@ function setTags(portId: string, now: readonly string[], wanted: readonly string
   for (const id of now)
     if (!wanted.includes(id)) site.edit('removeTag', { segmentId: id, portIds: [portId] })
 }
-const lines = computed(() => Object.values(site.plan!.uplinks).filter((u) => !u.portId))
+const lines = computed(() => Object.values(site.opened.plan.uplinks).filter((u) => !u.portId))
 const lineTo = (portId: string): void => {
   const u = lines.value[0] ?? model.value.lines[0]
   if (u) site.edit('changeUplink', { id: u.id, changes: { portId } })
@@ -142,7 +149,8 @@ const lineTo = (portId: string): void => {
                   @update:model-value="(w) => setTags(r.port.id, r.port.taggedSegmentIds, w)"
                   ><template #selection="{ item, index }"
                     ><span class="mono"
-                      >{{ index ? ', ' : '' }}{{ site.plan!.segments[item.value]?.vlanId }}</span
+                      >{{ index ? ', ' : ''
+                      }}{{ site.opened.plan.segments[item.value]?.vlanId }}</span
                     ></template
                   ></v-select
                 >

@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { inPlan } from '@mast/core/plan'
 import { powerOf } from '@mast/core/topology'
 
 const site = useSite()
-const budgets = computed(() => powerOf(site.model!).budgets)
+const budgets = computed(() => powerOf(site.opened.model).budgets)
 const { shown, rest, more } = useShownRows(() => budgets.value)
 </script>
 
@@ -20,14 +21,14 @@ const { shown, rest, more } = useShownRows(() => budgets.value)
       </thead>
       <tbody>
         <tr v-for="b in shown" :key="b.deviceId">
-          <td>{{ site.plan!.devices[b.deviceId]!.name }}</td>
+          <td>{{ inPlan(site.opened.plan.devices, b.deviceId).name }}</td>
           <td
             class="mono"
             :title="
               b.powered
                 .map(
                   (p) =>
-                    `${site.plan!.devices[p.deviceId]!.name}: class ${p.poeClass}, ${p.reservedW} W`,
+                    `${inPlan(site.opened.plan.devices, p.deviceId).name}: class ${p.poeClass}, ${p.reservedW} W`,
                 )
                 .join('\n')
             "

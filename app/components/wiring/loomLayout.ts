@@ -81,7 +81,7 @@ export function layLoom(model: SiteModel): Loom {
       if (!peer || seen.has(peer.deviceId)) continue
       seen.add(peer.deviceId)
       const child: Node = {
-        device: model.plan.devices[peer.deviceId]!,
+        device: model.device(peer.deviceId),
         column: node.column + 1,
         children: [],
         inPort: peer.id,
@@ -123,7 +123,7 @@ export function layLoom(model: SiteModel): Loom {
         ? [
             {
               id: node.inPort,
-              name: node.inPort === 'air' ? 'on air' : model.plan.ports[node.inPort]!.name,
+              name: node.inPort === 'air' ? 'on air' : model.port(node.inPort).name,
               y: y + HEAD + PORT / 2 - 4,
               side: 'in' as const,
             },
@@ -131,7 +131,7 @@ export function layLoom(model: SiteModel): Loom {
         : []),
       ...node.children.map((c, i) => ({
         id: c.outPort,
-        name: c.outPort.startsWith('air:') ? 'on air' : model.plan.ports[c.outPort]!.name,
+        name: c.outPort.startsWith('air:') ? 'on air' : model.port(c.outPort).name,
         y: y + HEAD + PORT * i + PORT / 2 - 4,
         side: 'out' as const,
       })),

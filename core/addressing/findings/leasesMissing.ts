@@ -80,7 +80,7 @@ export default defineRule({
           severity: 'caution',
           fixes:
             d.addressing.segmentId &&
-            model.plan.segments[d.addressing.segmentId]!.gateway &&
+            model.segment(d.addressing.segmentId).gateway &&
             !model.profileOf(d.id).adoptable
               ? [
                   {
@@ -92,7 +92,7 @@ export default defineRule({
                           addressing: {
                             ...d.addressing,
                             mode: 'fixed',
-                            gateway: model.plan.segments[d.addressing.segmentId]!.gateway,
+                            gateway: model.segment(d.addressing.segmentId).gateway,
                           },
                         },
                       }),

@@ -1,5 +1,5 @@
 /** C-07 for IPv6: /64s that meet, lie outside what is delegated, or do not suffice. */
-import { editCall } from '../../plan'
+import { inPlan, editCall } from '../../plan'
 import { containsPrefix, overlaps, parsePrefix, prefix, sixtyFoursIn } from '../../addressing'
 import { defineRule, type Fix } from '../../findings/rule'
 
@@ -36,7 +36,7 @@ export default defineRule({
       if (other)
         yield {
           subjects: [s.id, other],
-          text: `${plan.segments[other]!.name} and ${s.name} both have ${s.subnet6}.`,
+          text: `${inPlan(plan.segments, other).name} and ${s.name} both have ${s.subnet6}.`,
           why: 'Routes to one of them lead to the other.',
           fixes: [off(s.id)],
         }

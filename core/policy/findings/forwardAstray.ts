@@ -2,7 +2,7 @@
  * C-53: port forwards that lead nowhere: to a host whose address nobody knows, to a port that
  * nobody listens on, by a port that another has, or by a line that nobody outside can reach.
  */
-import { editCall, hasKnownAddress, holdsPort, type Forward } from '../../plan'
+import { inPlan, editCall, hasKnownAddress, holdsPort, type Forward } from '../../plan'
 import { giveKnownAddress } from '../../findings/freeAddress'
 import type { SiteModel } from '../../topology'
 import { defineRule, type FindingBody } from '../../findings/rule'
@@ -11,9 +11,8 @@ const portsOf = (f: Forward): string =>
   `${f.protocol.toUpperCase()} ${f.outside.first}${f.outside.last > f.outside.first ? `-${f.outside.last}` : ''}`
 
 function unreachable(model: SiteModel, f: Forward): FindingBody[] {
-  const device = model.plan.devices[f.deviceId]!
-  if (hasKnownAddress(device) && model.plan.segments[device.addressing.segmentId!]!.subnet)
-    return []
+  const device = model.device(f.deviceId)
+  if (hasKnownAddress(device) && model.segment(device.addressing.segmentId!).subnet) return []
   const give = giveKnownAddress(model.plan, device)
   const why =
     device.addressing.segmentId === null
@@ -51,10 +50,10 @@ function unreachable(model: SiteModel, f: Forward): FindingBody[] {
 }
 
 function unheard(model: SiteModel, f: Forward): FindingBody[] {
-  const device = model.plan.devices[f.deviceId]!
+  const device = model.device(f.deviceId)
   const isManaged = model.profileOf(device.id).adoptable
   const offers = device.serviceIds
-    .map((s) => model.plan.services[s]!)
+    .map((s) => inPlan(model.plan.services, s))
     .some((s) => s.protocol === f.protocol && holdsPort(s.ports, f.inside))
   const remove = {
     label: 'Take the forward out',

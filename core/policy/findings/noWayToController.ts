@@ -23,7 +23,7 @@ export default defineRule({
   ],
   *check(model) {
     const { hostDeviceId, port } = model.plan.controller
-    const home = hostDeviceId ? model.plan.devices[hostDeviceId]!.addressing.segmentId : null
+    const home = hostDeviceId ? model.device(hostDeviceId).addressing.segmentId : null
     if (!home) return
     const service = {
       id: 'svc-controller',
@@ -40,7 +40,7 @@ export default defineRule({
         bySegment.set(at, [...(bySegment.get(at) ?? []), d.id])
     }
     for (const [from, ids] of bySegment) {
-      const segment = model.plan.segments[from]!
+      const segment = model.segment(from)
       const known = Object.values(model.plan.services).find(
         (s) => s.protocol === 'tcp' && s.ports.length === 1 && s.ports[0] === port,
       )
@@ -48,9 +48,9 @@ export default defineRule({
       yield {
         subjects: [from, home, ...ids],
         text:
-          `${ids.map((id) => model.plan.devices[id]!.name).join(', ')} ` +
+          `${ids.map((id) => model.device(id).name).join(', ')} ` +
           `${ids.length === 1 ? 'has its' : 'have their'} page in ${segment.name}, from where ` +
-          `the controller in ${model.plan.segments[home]!.name} may not be reached.`,
+          `the controller in ${model.segment(home).name} may not be reached.`,
         why: "They ask for an address, find the controller's name, and are never heard of.",
         numbers: [{ label: 'controller', value: `TCP ${port}` }],
         fixes: [

@@ -3,7 +3,7 @@
  * cameras and the like reach is another rule's matter.
  */
 import { decideService, isOpen, matrixOf, mayAdminister } from '../../policy'
-import { editCall, holdsPort, MANAGED } from '../../plan'
+import { inPlan, editCall, holdsPort, MANAGED } from '../../plan'
 import { defineRule } from '../../findings/rule'
 
 /** TCP ports of device pages: secure shell and web (IANA service names ssh, http, https). */
@@ -72,8 +72,8 @@ export default defineRule({
           .services.filter(
             (s) =>
               isOpen(s) &&
-              model.plan.services[s.serviceId]!.protocol === 'tcp' &&
-              PAGE_PORTS.some((p) => holdsPort(model.plan.services[s.serviceId]!.ports, p)),
+              inPlan(model.plan.services, s.serviceId).protocol === 'tcp' &&
+              PAGE_PORTS.some((p) => holdsPort(inPlan(model.plan.services, s.serviceId).ports, p)),
           )
         if (open.length === 0) continue
         const pages = model
@@ -85,7 +85,7 @@ export default defineRule({
           subjects: [from.id, to.id],
           text:
             `From ${from.name} the pages of the devices in ${to.name} can be opened ` +
-            `(${open.map((s) => model.plan.services[s.serviceId]!.name).join(', ')}).`,
+            `(${open.map((s) => inPlan(model.plan.services, s.serviceId).name).join(', ')}).`,
           why:
             'One stolen password or one infected desk is then enough to change the network. ' +
             'Give who administers a device in management instead.',

@@ -79,7 +79,7 @@ export default defineRule({
     'forwards',
   ],
   *check(model) {
-    const name = (id: string): string => model.plan.segments[id]!.name
+    const name = (id: string): string => model.segment(id).name
     for (const { from, to, open, services, isUnstated } of reachesOf(
       matrixOf(model.plan),
       model.segments,

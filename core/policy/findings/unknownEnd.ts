@@ -1,5 +1,13 @@
 /** C-53: intents that speak of a host whose address nobody knows, or of nobody. */
-import { editCall, hasKnownAddress, own, piecesOf, placeName, type Intent } from '../../plan'
+import {
+  inPlan,
+  editCall,
+  hasKnownAddress,
+  own,
+  piecesOf,
+  placeName,
+  type Intent,
+} from '../../plan'
 import { giveKnownAddress } from '../../findings/freeAddress'
 import { defineRule } from '../../findings/rule'
 
@@ -18,7 +26,7 @@ export default defineRule({
         for (const id of piecesOf(plan, end))
           if (own(plan.devices, id)) speaking.set(id, [...(speaking.get(id) ?? []), intent])
     for (const [id, intents] of speaking) {
-      const device = plan.devices[id]!
+      const device = inPlan(plan.devices, id)
       if (hasKnownAddress(device)) continue
       const denied = intents.filter((i) => i.action === 'deny')
       const give = giveKnownAddress(plan, device)

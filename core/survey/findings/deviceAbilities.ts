@@ -26,7 +26,7 @@ function unguarded(model: SiteModel): Device[] {
   if (lacking.length === 0) return []
   const roles = portRolesOf(model)
   const isAsked = (segmentId: string | null): boolean =>
-    segmentId !== null && model.plan.segments[segmentId]!.dhcp.mode !== 'off'
+    segmentId !== null && model.segment(segmentId).dhcp.mode !== 'off'
   return lacking.filter((d) =>
     model.portsOf(d.id).some((p) => {
       const role = roles.get(p.id)

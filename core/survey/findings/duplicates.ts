@@ -1,5 +1,5 @@
 /** C-12: a VLAN id, address, hardware address, name or serial that stands twice. */
-import { editCall, type EditCall, type Device, type Segment } from '../../plan'
+import { inPlan, editCall, type EditCall, type Device, type Segment } from '../../plan'
 import { defineRule, type FindingBody, type Fix } from '../../findings/rule'
 import { firstFree } from '../../findings/freeAddress'
 
@@ -65,7 +65,7 @@ export default defineRule({
     )) {
       const second = group[1]!
       const block = second.addressing.segmentId
-        ? plan.segments[second.addressing.segmentId]!.fixedBlock
+        ? inPlan(plan.segments, second.addressing.segmentId).fixedBlock
         : null
       const free = firstFree(plan.devices, second.id, block)
       yield again(

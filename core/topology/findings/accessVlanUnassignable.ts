@@ -2,7 +2,15 @@
  * C-16: an access VLAN expected of a switch that cannot assign one. All its sockets carry what
  * arrives untagged at its cable.
  */
-import { editCall, applyEdit, catalogue, type Device, type EditCall, type Port } from '../../plan'
+import {
+  inPlan,
+  editCall,
+  applyEdit,
+  catalogue,
+  type Device,
+  type EditCall,
+  type Port,
+} from '../../plan'
 import { cablePath, feedingPort, outcomeOf, type SiteModel } from '../../topology'
 import { defineRule, type Fix } from '../../findings/rule'
 
@@ -28,7 +36,7 @@ export default defineRule({
       if (vlan !== 'transparent' && vlan !== 'unaware') continue
       const hosts = model.portsOf(d.id).flatMap((p) => {
         const peer = model.peerOf(p.id)
-        const host = peer && model.plan.devices[peer.deviceId]!
+        const host = peer && model.device(peer.deviceId)
         return host && model.profileOf(host.id).vlan === 'none' && host.addressing.segmentId
           ? [host]
           : []
@@ -139,7 +147,7 @@ function managedInPlaceOf(
   /** Sockets keep their place; the same cables are in them afterwards. */
   const socketOf = (port: Port): string => {
     const link = Object.values(model.plan.links).find((l) => l.a === port.id || l.b === port.id)!
-    const after = replaced.plan.links[link.id]!
+    const after = inPlan(replaced.plan.links, link.id)
     return link.a === port.id ? after.a : after.b
   }
   const feedUntagged = feedingPort(model, path).untaggedSegmentId

@@ -17,7 +17,7 @@ const DIRECT_LEAD_M = 10
 function fibreFix(model: SiteModel, l: Link): Fix[] {
   const free = (portId: string): { id: string; speedMbps: number }[] =>
     model
-      .portsOf(model.plan.ports[portId]!.deviceId)
+      .portsOf(model.port(portId).deviceId)
       .filter((p) => {
         const q = model.profilePortOf(p.id)
         return (

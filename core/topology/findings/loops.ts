@@ -14,7 +14,7 @@ function loopsOf(model: SiteModel): { link: Link; devices: string[] }[] {
   const links = Object.values(model.plan.links)
     .map((link) => ({
       link,
-      ends: [model.plan.ports[link.a]!.deviceId, model.plan.ports[link.b]!.deviceId] as const,
+      ends: [model.port(link.a).deviceId, model.port(link.b).deviceId] as const,
     }))
     .filter(
       ({ link, ends }) =>
@@ -78,10 +78,10 @@ export default defineRule({
       const { blocked, priorities, rootId } = spanningTreeOf(model)
       const plain = devices.filter((d) => !priorities.has(d))
       const shut = [...blocked]
-        .filter((p) => devices.includes(model.plan.ports[p]!.deviceId))
+        .filter((p) => devices.includes(model.port(p).deviceId))
         .map((p) => model.portName(p))
       const names = (ids: readonly string[]): string =>
-        ids.map((d) => model.plan.devices[d]!.name).join(', ')
+        ids.map((d) => model.device(d).name).join(', ')
       const cut = {
         label: `Take out the cable between ${model.portName(link.a)} and ${model.portName(link.b)}`,
         edits: [editCall('removeLink', { id: link.id })],
@@ -100,7 +100,7 @@ export default defineRule({
           numbers: [
             {
               label: 'root',
-              value: rootId ? model.plan.devices[rootId]!.name : 'none',
+              value: rootId ? model.device(rootId).name : 'none',
               how: 'the lowest priority; the bridge that the site names, else the one nearest to the gateway',
             },
           ],

@@ -1,5 +1,5 @@
 /** C-14: a VLAN that is needed beyond a port that does not carry it. */
-import { editCall } from '../../plan'
+import { inPlan, editCall } from '../../plan'
 import { needsOf, outcomeOf } from '../../topology'
 import { defineRule, type Fix } from '../../findings/rule'
 
@@ -14,7 +14,7 @@ export default defineRule({
     for (const need of needsOf(model)) {
       const { break: found } = outcomeOf(model, need)
       if (!found || found.kind === 'lost in a switch without VLANs') continue
-      const device = model.plan.devices[need.deviceId]!
+      const device = model.device(need.deviceId)
       const behindPlainSwitch = need.why === 'host' && passesPlainSwitch(model, need.deviceId)
       if (behindPlainSwitch && found.kind !== 'no cable') continue
       const vlan = model.vlanName(need.segmentId)
@@ -57,7 +57,7 @@ export default defineRule({
         edits.length > 0 ? [{ label: missing[0]!.toUpperCase() + missing.slice(1), edits }] : []
       const what =
         need.why === 'wireless network'
-          ? `the network '${model.plan.wirelessNetworks[need.wirelessNetworkId!]!.name}' on ${device.name}`
+          ? `the network '${inPlan(model.plan.wirelessNetworks, need.wirelessNetworkId!).name}' on ${device.name}`
           : need.why === 'host'
             ? device.name
             : `the page of ${device.name}`

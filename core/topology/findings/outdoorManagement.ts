@@ -18,13 +18,13 @@ export default defineRule({
         [link.a, link.b],
         [link.b, link.a],
       ] as const) {
-        const port = model.plan.ports[portId]!
+        const port = model.port(portId)
         const segment = port.untaggedSegmentId
           ? model.plan.segments[port.untaggedSegmentId]
           : undefined
-        const other = model.plan.devices[model.plan.ports[otherId]!.deviceId]!
+        const other = model.device(model.port(otherId).deviceId)
         const there = other.locationId ? model.plan.locations[other.locationId] : undefined
-        const here = model.plan.devices[port.deviceId]!.locationId
+        const here = model.device(port.deviceId).locationId
         if (
           !segment ||
           !mayAdminister(segment) ||
@@ -43,7 +43,7 @@ export default defineRule({
       yield {
         subjects: [...cables.flatMap((c) => [c.portId, c.deviceId]), segmentId],
         text:
-          `${model.plan.segments[segmentId]!.name} travels without a tag on ` +
+          `${model.segment(segmentId).name} travels without a tag on ` +
           `${cables.length === 1 ? 'a cable' : `${cables.length} cables`} ` +
           `that can be unplugged in the open: ${cables
             .slice(0, 6)

@@ -19,7 +19,7 @@ export default defineRule({
     const { budgets, demoted, unfed } = powerOf(model)
     for (const b of budgets) {
       if (b.reservedW <= b.budgetW) continue
-      const name = model.plan.devices[b.deviceId]!.name
+      const name = model.device(b.deviceId).name
       const last = [...b.powered].sort(
         (x, y) => y.reservedW - x.reservedW || (x.deviceId < y.deviceId ? 1 : -1),
       )
@@ -46,7 +46,7 @@ export default defineRule({
     for (const d of demoted) {
       // What arrives is enough where it draws less than its class allows.
       if (d.drawW <= d.givenW) continue
-      const device = model.plan.devices[d.deviceId]!
+      const device = model.device(d.deviceId)
       yield {
         subjects: [d.deviceId, d.portId],
         severity: 'caution',
@@ -67,7 +67,7 @@ export default defineRule({
       }
     }
     for (const u of unfed) {
-      const d = model.plan.devices[u.deviceId]!
+      const d = model.device(u.deviceId)
       yield {
         subjects: [d.id],
         text: `${d.name} is to be powered by its cable but ${u.reason}.`,
@@ -108,7 +108,7 @@ function strongerSocket(model: SiteModel, deviceId: string, poeClass: number): F
 
 /** Own supply, where mains is in reach of where it stands. */
 function ownPower(model: SiteModel, deviceId: string): Fix[] {
-  const d = model.plan.devices[deviceId]!
+  const d = model.device(deviceId)
   const location = d.locationId ? model.plan.locations[d.locationId] : undefined
   if (location && !location.mains) return []
   return [

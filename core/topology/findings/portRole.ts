@@ -27,7 +27,7 @@ export default defineRule({
   *check(model) {
     for (const u of Object.values(model.plan.uplinks)) {
       if (!u.portId || model.profilePortOf(u.portId).role === 'wan') continue
-      const device = model.plan.ports[u.portId]!.deviceId
+      const device = model.port(u.portId).deviceId
       const free = freeSocket(model, device, 'wan')
       yield {
         subjects: [u.portId, u.id],
@@ -58,7 +58,7 @@ export default defineRule({
     for (const link of Object.values(model.plan.links))
       for (const end of [link.a, link.b]) {
         if (model.profilePortOf(end).role !== 'wan') continue
-        const { deviceId } = model.plan.ports[end]!
+        const { deviceId } = model.port(end)
         const free = freeSocket(model, deviceId, 'lan')
         const fixes: Fix[] = free
           ? [

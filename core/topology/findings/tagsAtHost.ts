@@ -15,8 +15,8 @@ export default defineRule({
         [link.a, link.b],
         [link.b, link.a],
       ] as const) {
-        const port = model.plan.ports[portId]!
-        const other = model.plan.ports[otherId]!.deviceId
+        const port = model.port(portId)
+        const other = model.port(otherId).deviceId
         if (
           port.taggedSegmentIds.length === 0 ||
           model.profileOf(port.deviceId).vlan !== 'managed' ||
@@ -27,7 +27,7 @@ export default defineRule({
         yield {
           subjects: [portId, other, ...port.taggedSegmentIds],
           text:
-            `${model.portName(portId)} leads to ${model.plan.devices[other]!.name} and sends ` +
+            `${model.portName(portId)} leads to ${model.device(other).name} and sends ` +
             `${names} to it with tags.`,
           why: 'The host does not need them, and whoever plugs a laptop with VLANs into that socket is in all of them.',
           fixes: [

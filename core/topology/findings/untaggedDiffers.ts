@@ -12,7 +12,7 @@ export default defineRule({
   *check(model) {
     const name = (id: string | null): string => (id ? model.vlanName(id) : 'nothing')
     for (const link of Object.values(model.plan.links)) {
-      const [a, b] = [model.plan.ports[link.a]!, model.plan.ports[link.b]!]
+      const [a, b] = [model.port(link.a), model.port(link.b)]
       const isManaged = [a, b].every(
         (p) =>
           model.profileOf(p.deviceId).vlan === 'managed' &&

@@ -9,8 +9,7 @@ import { defineRule, type FindingBody } from '../../findings/rule'
 const exposed: ReadonlySet<string> = new Set(['outdoors', 'mast', 'roof', 'kiosk'])
 const isExposed = (model: SiteModel, portId: string): boolean =>
   exposed.has(
-    model.plan.locations[model.plan.devices[model.plan.ports[portId]!.deviceId]!.locationId ?? '']
-      ?.kind ?? '',
+    model.plan.locations[model.device(model.port(portId).deviceId).locationId ?? '']?.kind ?? '',
   )
 
 /**

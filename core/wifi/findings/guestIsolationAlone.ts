@@ -27,7 +27,7 @@ export default defineRule({
   *check(model) {
     const matrix = matrixOf(model.plan)
     for (const w of Object.values(model.plan.wirelessNetworks)) {
-      const segment = model.plan.segments[w.segmentId]!
+      const segment = model.segment(w.segmentId)
       if (segment.purpose !== 'guests' || !w.clientIsolation) continue
       const open = model.segments.filter(
         (s) => s.id !== segment.id && matrix.cell(segment.id, s.id)?.verdict !== 'none',

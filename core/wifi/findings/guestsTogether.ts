@@ -11,7 +11,7 @@ export default defineRule({
   reads: ['segments', 'wirelessNetworks'],
   *check(model) {
     for (const w of Object.values(model.plan.wirelessNetworks)) {
-      const segment = model.plan.segments[w.segmentId]!
+      const segment = model.segment(w.segmentId)
       if (segment.purpose !== 'guests' || w.clientIsolation) continue
       yield {
         subjects: [w.id, segment.id],

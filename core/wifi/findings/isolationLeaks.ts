@@ -13,7 +13,7 @@ export default defineRule({
     const all = isolationOf(model).leaks
     for (const segmentId of new Set(all.map((l) => l.segmentId))) {
       const leaks = all.filter((l) => l.segmentId === segmentId)
-      const name = (id: string): string => model.plan.devices[id]!.name
+      const name = (id: string): string => model.device(id).name
       const networks = Object.values(model.plan.wirelessNetworks).filter(
         (w) => w.segmentId === segmentId && w.clientIsolation,
       )

@@ -14,7 +14,7 @@ export default defineRule({
   reads: ['segments', 'wirelessNetworks'],
   *check(model) {
     for (const w of Object.values(model.plan.wirelessNetworks)) {
-      const segment = model.plan.segments[w.segmentId]!
+      const segment = model.segment(w.segmentId)
       const isOpen = w.security === 'open'
       if (isOpen ? segment.purpose === 'guests' : w.keyRef !== null) continue
       const keyRef = `wifi-${w.id}`

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { allocationsFor } from '@mast/core/plan'
+import { inPlan, allocationsFor } from '@mast/core/plan'
 
 definePageMeta({ layout: 'sheet' })
 const site = useSite()
@@ -23,9 +23,9 @@ function replan(): void {
     'makes room': 'makes room',
   } as const
   const movedText = (m: { id: string; from: string; to: string; why: keyof typeof why }): string =>
-    `${site.plan!.segments[m.id]!.name} from ${m.from} to ${m.to} (${why[m.why]})`
+    `${inPlan(site.opened.plan.segments, m.id).name} from ${m.from} to ${m.to} (${why[m.why]})`
   const { moves } = allocationsFor(
-    site.plan!,
+    site.opened.plan,
     segments.value.map((s) => s.id),
     true,
   )

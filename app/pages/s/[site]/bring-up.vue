@@ -13,7 +13,7 @@ const lost = computed(() =>
 )
 /** What to do about them comes first. */
 const recovery = computed(() =>
-  site.model ? lost.value.flatMap((d) => recoveryStepsOf(site.model!, d.deviceId)) : [],
+  site.model ? lost.value.flatMap((d) => recoveryStepsOf(site.opened.model, d.deviceId)) : [],
 )
 const schedule = computed(() =>
   scheduleOf(sheet.value, people.value, site.plan ? travelIn(site.plan) : undefined),
@@ -90,7 +90,7 @@ watch(done, (now) => {
           }}</b>.</template
         >
       </p>
-      <BringupCurrentStep
+      <BringUpCurrentStep
         v-if="chosen"
         :key="chosen.id"
         :step="chosen"
@@ -101,7 +101,7 @@ watch(done, (now) => {
       <p v-else class="mark clear big">
         <ShellStateShape kind="clear" />Every step is done. On to the proof.
       </p>
-      <BringupLanes
+      <BringUpLanes
         :steps="sheet"
         :schedule="schedule"
         :done="done"
@@ -112,7 +112,7 @@ watch(done, (now) => {
           }
         "
       />
-      <BringupStepList
+      <BringUpStepList
         :steps="steps"
         :schedule="schedule"
         :done="done"
@@ -127,7 +127,7 @@ watch(done, (now) => {
     </template>
     <template #margin>
       <FieldStandinsPanel />
-      <BringupLightDecoder />
+      <BringUpLightDecoder />
     </template>
   </ShellSheetFrame>
 </template>

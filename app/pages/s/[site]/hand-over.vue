@@ -6,6 +6,6 @@ const print = (): void => window.print()
 <template>
   <ShellSheetFrame stop="hand-over">
     <template #tools><v-btn color="primary" variant="flat" @click="print">Print</v-btn></template>
-    <HandoverDocument />
+    <HandOverDocument />
   </ShellSheetFrame>
 </template>

@@ -7,7 +7,7 @@ const ways = [
 ]
 const hosts = useStable(() =>
   (site.model?.devices ?? [])
-    .filter((d) => site.model!.profileOf(d.id).kind === 'controller')
+    .filter((d) => site.opened.model.profileOf(d.id).kind === 'controller')
     .map((d) => ({ title: d.name, value: d.id })),
 )
 </script>
@@ -20,14 +20,14 @@ const hosts = useStable(() =>
       <v-select
         label="The controller runs on"
         style="max-width: 260px"
-        :model-value="site.plan!.controller.hostDeviceId"
+        :model-value="site.opened.plan.controller.hostDeviceId"
         :items="hosts"
         @update:model-value="(hostDeviceId) => site.edit('setController', { hostDeviceId })"
       />
       <v-select
         label="Devices learn of it by"
         style="max-width: 260px"
-        :model-value="site.plan!.controller.discovery"
+        :model-value="site.opened.plan.controller.discovery"
         :items="ways"
         @update:model-value="(discovery) => site.edit('setController', { discovery })"
       />

@@ -138,8 +138,8 @@ async function show(ref_: string): Promise<void> {
     <template v-if="step.follows && !record">
       <p>
         {{ device ? `It is ${device.state.replace('-', ' ')}.` : '' }}
-        <NuxtLink :to="stopPath(site.id!, 'adopt')">Adopt</NuxtLink> shows what it waits for. This
-        step ticks itself.
+        <NuxtLink :to="stopPath(site.opened.id, 'adopt')">Adopt</NuxtLink> shows what it waits for.
+        This step ticks itself.
       </p>
       <form
         v-if="step.follows.state === 'claimed' && open.length === 0"
@@ -209,7 +209,7 @@ async function show(ref_: string): Promise<void> {
         ></template
       >
     </p>
-    <BringupStepEvidence :step-id="step.id" />
+    <BringUpStepEvidence :step-id="step.id" />
     <p v-if="refused" class="mark blockers wrap" role="alert">{{ refused }}</p>
     <p v-if="step.ifExceeded && !record" class="faint">If it takes longer: {{ step.ifExceeded }}</p>
   </section>

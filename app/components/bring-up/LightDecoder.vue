@@ -37,7 +37,7 @@ const lights = computed(() => {
     </div>
     <ul>
       <li v-for="l in lights" :key="l.state">
-        <BringupLamp :light="l" />
+        <BringUpLamp :light="l" />
         <p>{{ l.meaning }}</p>
       </li>
     </ul>

@@ -20,7 +20,7 @@ watchLatest(
     if (isLast()) log.value = entries
   },
 )
-const plan = computed(() => site.plan!)
+const plan = computed(() => site.opened.plan)
 const matrix = computed(() => matrixOf(plan.value))
 const open = computed(() => site.analysis?.findings ?? [])
 const time = (at: string): string =>
@@ -29,9 +29,10 @@ const pairWords = (from: string, to: string): string => {
   const c = matrix.value.cell(from, to)
   return !c || c.verdict === 'none' ? '' : cellWords(plan.value, c)
 }
-const factText = (v: unknown): string => (v === null ? 'not known' : valueWords(site.plan!, v))
+const factText = (v: unknown): string =>
+  v === null ? 'not known' : valueWords(site.opened.plan, v)
 const placeLabel = (p: string): string => (p === 'internet' ? 'internet' : placeName(plan.value, p))
-const devices = useShownRows(() => site.model!.devices)
+const devices = useShownRows(() => site.opened.model.devices)
 const links = useShownRows(() => Object.values(plan.value.links))
 const pairs = useShownRows(
   () => matrix.value.sources,
@@ -93,7 +94,9 @@ const ready = computed(
           <tbody>
             <tr>
               <td>Line</td>
-              <td>{{ u.name }}{{ u.portId ? `, in ${site.model!.portName(u.portId)}` : '' }}</td>
+              <td>
+                {{ u.name }}{{ u.portId ? `, in ${site.opened.model.portName(u.portId)}` : '' }}
+              </td>
             </tr>
             <tr v-for="f in gateFacts(u)" :key="f.key">
               <td>{{ f.label }}</td>
@@ -117,7 +120,7 @@ const ready = computed(
             </tr>
           </thead>
           <tbody>
-            <tr v-for="s in site.model!.segments" :key="s.id">
+            <tr v-for="s in site.opened.model.segments" :key="s.id">
               <td class="mono">{{ s.vlanId }}</td>
               <td>{{ s.name }}</td>
               <td class="mono">{{ s.subnet }}</td>
@@ -148,7 +151,7 @@ const ready = computed(
             <tbody>
               <tr v-for="d in devices.shown.value" :key="d.id">
                 <td>{{ d.name }}</td>
-                <td>{{ site.model!.profileOf(d.id).name }}</td>
+                <td>{{ site.opened.model.profileOf(d.id).name }}</td>
                 <td class="mono">{{ d.serial }}</td>
                 <td class="mono">{{ d.hardwareAddress }}</td>
                 <td class="mono">{{ field.devices.find((x) => x.deviceId === d.id)?.firmware }}</td>
@@ -184,8 +187,8 @@ const ready = computed(
           </thead>
           <tbody>
             <tr v-for="l in links.shown.value" :key="l.id">
-              <td>{{ site.model!.portName(l.a) }}</td>
-              <td>{{ site.model!.portName(l.b) }}</td>
+              <td>{{ site.opened.model.portName(l.a) }}</td>
+              <td>{{ site.opened.model.portName(l.b) }}</td>
               <td>{{ l.medium }}</td>
               <td class="mono">{{ l.lengthM }} m</td>
             </tr>
@@ -198,8 +201,9 @@ const ready = computed(
         <p v-if="Object.keys(plan.wirelessNetworks).length === 0">None.</p>
         <ul v-else>
           <li v-for="w in plan.wirelessNetworks" :key="w.id">
-            <b>{{ w.name }}</b>: {{ w.security }}, lands in {{ site.model!.vlanName(w.segmentId) }},
-            sent by {{ w.accessPointIds.map((a) => plan.devices[a]?.name).join(', ') }}; clients
+            <b>{{ w.name }}</b>: {{ w.security }}, lands in
+            {{ site.opened.model.vlanName(w.segmentId) }}, sent by
+            {{ w.accessPointIds.map((a) => plan.devices[a]?.name).join(', ') }}; clients
             {{ w.clientIsolation ? 'kept apart' : 'not kept apart' }}. Its key is in the vault.
           </li>
         </ul>

@@ -42,7 +42,7 @@ async function write(): Promise<void> {
     await field.keepEvidence(/-?\d/.test(caption) ? 'reading' : 'note', props.stepId, caption, null)
 }
 const source = (id: string, picture: string | null | undefined): string =>
-  picture ?? pathOf(readPhotograph, { params: { site: site.id!, id } })
+  picture ?? pathOf(readPhotograph, { params: { site: site.opened.id, id } })
 </script>
 
 <template>
