@@ -2,20 +2,15 @@
  * The run sheet of the day, made from the plan: what the disciplines have to do in each phase. Every
  * step names what must be done before.
  */
+import { remembered } from '../remember'
 import TinyQueue from 'tinyqueue'
 import { disciplines } from '../disciplines'
 import type { SiteModel } from '../topology'
 import { Day, phases } from './day'
 import type { Step } from './step'
 
-const made = new WeakMap<SiteModel, Step[]>()
-
 /** The same list for the same model. */
-export function runSheetOf(model: SiteModel): Step[] {
-  let steps = made.get(model)
-  if (!steps) made.set(model, (steps = inOrder(stepsOf(model))))
-  return steps
-}
+export const runSheetOf = remembered((model: SiteModel): Step[] => inOrder(stepsOf(model)))
 
 function stepsOf(model: SiteModel): Step[] {
   const day = new Day(model)

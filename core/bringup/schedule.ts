@@ -2,6 +2,7 @@
  * When each step can start: hands work on one thing at a time, waits pass by themselves. List
  * scheduling by the longest remaining path.
  */
+import { remembered } from '../remember'
 import TinyQueue from 'tinyqueue'
 import type { Step } from './step'
 import type { Travel } from './travel'
@@ -30,15 +31,14 @@ export interface Schedule {
   readonly outage: { readonly fromSeconds: number; readonly toSeconds: number } | null
 }
 
-const made = new WeakMap<readonly Step[], Map<number, Schedule>>()
+const byPeople = remembered((_: readonly Step[]) => new Map<number, Schedule>())
 
 /**
  * The same schedule for the same list and number of people.
  * @param travel the same for the same list
  */
 export function scheduleOf(steps: readonly Step[], people = 1, travel: Travel = () => 0): Schedule {
-  const known = made.get(steps) ?? new Map<number, Schedule>()
-  made.set(steps, known)
+  const known = byPeople(steps)
   let schedule = known.get(people)
   if (!schedule) known.set(people, (schedule = layOut(steps, people, travel)))
   return schedule

@@ -4,6 +4,7 @@ import type { SitePlan } from '../plan'
 import { planSheetIds, type PlanSheetId, type SheetCount } from '../sheets'
 import type { Finding, Rule, Severity } from './rule'
 import { disciplines } from '../disciplines'
+import { selected } from '../remember'
 
 export const rules: readonly Rule[] = disciplines.flatMap((d) => d.rules ?? [])
 
@@ -12,20 +13,19 @@ const weight: Record<Severity, number> = { blocker: 0, caution: 1, note: 2 }
 /** Nobody reads more of one kind, and working out the fix of each takes its time. */
 export const MOST_OF_A_RULE = 100
 
-/** What each rule found last, with the parts of the plan that it was found in. */
-const kept = new Map<
-  Rule,
-  { readonly parts: readonly unknown[]; readonly found: readonly Finding[] }
->()
+/** What each rule finds; the same as before where the parts that it reads are. */
+const lookers = rules.map((rule) =>
+  selected(
+    ({ plan }: SiteModel) => [
+      ...rule.reads.map((part) => plan[part]),
+      // Who is the root of the spanning tree decides where every VLAN goes.
+      plan.site.preferences.spanningTreeRootId,
+    ],
+    (model) => foundBy(rule, model),
+  ),
+)
 
 function foundBy(rule: Rule, model: SiteModel): readonly Finding[] {
-  // Who is the root of the spanning tree decides where every VLAN goes.
-  const parts = [
-    ...rule.reads.map((part) => model.plan[part]),
-    model.plan.site.preferences.spanningTreeRootId,
-  ]
-  const before = kept.get(rule)
-  if (before?.parts.every((part, i) => part === parts[i])) return before.found
   const found: Finding[] = []
   for (const body of rule.check(model)) {
     const of = { ruleId: rule.id, catches: rule.catches, title: rule.title, sheet: rule.sheet }
@@ -47,7 +47,6 @@ function foundBy(rule: Rule, model: SiteModel): readonly Finding[] {
       severity: body.severity ?? rule.severity,
     })
   }
-  kept.set(rule, { parts, found })
   return found
 }
 
@@ -57,7 +56,7 @@ function foundBy(rule: Rule, model: SiteModel): readonly Finding[] {
  */
 export function findingsOf(plan: SitePlan): Finding[] {
   const model = siteModel(plan)
-  const found = rules.flatMap((rule) => foundBy(rule, model))
+  const found = lookers.flatMap((look) => look(model))
   return found
     .map((f, i) => ({ f, i }))
     .sort((a, b) => weight[a.f.severity] - weight[b.f.severity] || a.i - b.i)

@@ -4,6 +4,7 @@
  * state of their connection. What no intent speaks of falls to the site's default; nothing comes in
  * from the internet by default.
  */
+import { remembered } from '../remember'
 import { isPrivate, overlaps, privateBlocks, type Prefix } from '../addressing'
 import { nameServersOf } from '../naming'
 import {
@@ -44,12 +45,7 @@ import { specialPurpose } from './special'
 /** Segments from which the pages of gateway, switches and access points may be opened. */
 export const mayAdminister = (s: Segment): boolean => s.purpose === 'management'
 
-const cache = new WeakMap<SitePlan, RuleSet>()
-export function compilePolicy(plan: SitePlan): RuleSet {
-  let rules = cache.get(plan)
-  if (!rules) cache.set(plan, (rules = compile(plan)))
-  return rules
-}
+export const compilePolicy: (plan: SitePlan) => RuleSet = remembered((plan) => compile(plan))
 
 const subnetsOf = (s: Segment): Prefix[] => prefixesOf([s.subnet, s.subnet6])
 const gatewayAddresses = (segments: readonly Segment[]): ReadonlySet<string> =>

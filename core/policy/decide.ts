@@ -2,6 +2,7 @@
  * The rule that decides a new connection: the ordered rules as they are exported, asked for one
  * flow.
  */
+import { remembered } from '../remember'
 import {
   holdsPort,
   isInWeek,
@@ -103,12 +104,7 @@ class PairIndex {
   }
 }
 
-const indexes = new WeakMap<RuleSet, PairIndex>()
-function indexOf(rules: RuleSet): PairIndex {
-  let index = indexes.get(rules)
-  if (!index) indexes.set(rules, (index = new PairIndex(rules)))
-  return index
-}
+const indexOf = remembered((rules: RuleSet) => new PairIndex(rules))
 
 /**
  * The rules that new connections between two places can meet, in order; of the managed devices
@@ -169,12 +165,9 @@ export interface Decision {
   readonly hours: readonly WeekSpan[] | null
 }
 
-const hoursOf = new WeakMap<readonly Rule[], Hours[]>()
-function hoursAmong(rules: readonly Rule[]): readonly Hours[] {
-  let list = hoursOf.get(rules)
-  if (!list) hoursOf.set(rules, (list = rules.flatMap((r) => r.hours ?? [])))
-  return list
-}
+const hoursAmong = remembered((rules: readonly Rule[]): readonly Hours[] =>
+  rules.flatMap((r) => r.hours ?? []),
+)
 
 /**
  * The fate of a service among the rules of a pair: allowed where all of its ports are, at all

@@ -2,6 +2,7 @@
  * Who reaches whom: the verdict of the compiled rules for every ordered pair of places, every
  * service and both families.
  */
+import { selected } from '../remember'
 import {
   inPlan,
   hasKnownAddress,
@@ -123,14 +124,7 @@ export function hasFamily(plan: SitePlan, place: Place, family: Family): boolean
 }
 
 /** What a matrix depends on. */
-interface Basis {
-  readonly services: SitePlan['services']
-  readonly intents: SitePlan['intents']
-  readonly groups: SitePlan['groups']
-  readonly forwards: SitePlan['forwards']
-  readonly rest: string
-}
-const basisOf = (plan: SitePlan): Basis => {
+function partsOf(plan: SitePlan): readonly unknown[] {
   const lines = uplinksInOrder(plan).map(
     ({ handOff: h }) => `${h.providerLan}:${h.ipv6 === 'none'}`,
   )
@@ -143,37 +137,23 @@ const basisOf = (plan: SitePlan): Basis => {
       return `${id}:${d.addressing.segmentId}:${hasKnownAddress(d) ? d.addressing.address : ''}`
     },
   )
-  return {
-    services: plan.services,
-    intents: plan.intents,
-    groups: plan.groups,
-    forwards: plan.forwards,
-    rest:
-      `${hosts.join()}|${plan.site.preferences.betweenSegments}|${lines.join()}|` + segments.join(),
-  }
+  return [
+    plan.services,
+    plan.intents,
+    plan.groups,
+    plan.forwards,
+    plan.site.preferences.betweenSegments,
+    hosts.join(),
+    lines.join(),
+    segments.join(),
+  ]
 }
-const cache = new WeakMap<SitePlan, Matrix>()
-let last: { basis: Basis; matrix: Matrix } | undefined
 
 /**
  * The same object for the same plan, and for a plan that differs from the last only in what does
  * not matter here.
  */
-export function matrixOf(plan: SitePlan): Matrix {
-  const known = cache.get(plan)
-  if (known) return known
-  const basis = basisOf(plan)
-  const isSame =
-    last?.basis.services === basis.services &&
-    last.basis.intents === basis.intents &&
-    last.basis.groups === basis.groups &&
-    last.basis.forwards === basis.forwards &&
-    last.basis.rest === basis.rest
-  const matrix = isSame ? last!.matrix : build(plan)
-  cache.set(plan, matrix)
-  last = { basis, matrix }
-  return matrix
-}
+export const matrixOf: (plan: SitePlan) => Matrix = selected(partsOf, (plan) => build(plan))
 
 function build(plan: SitePlan): Matrix {
   const rules = compilePolicy(plan)

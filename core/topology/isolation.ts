@@ -7,6 +7,7 @@
  * socket behind which wired hosts of the segment live is left
  * as it is, since they would be cut off as well.
  */
+import { remembered } from '../remember'
 import type { WirelessNetwork } from '../plan'
 import { carriageOf, pathOf, type Arrival } from './carriage'
 import type { SiteModel } from './siteModel'
@@ -25,12 +26,7 @@ export interface Isolation {
   readonly leaks: readonly IsolationLeak[]
 }
 
-const cache = new WeakMap<SiteModel, Isolation>()
-export function isolationOf(model: SiteModel): Isolation {
-  let found = cache.get(model)
-  if (!found) cache.set(model, (found = work(model)))
-  return found
-}
+export const isolationOf: (model: SiteModel) => Isolation = remembered((model) => work(model))
 
 /** A way out of a device towards an access point: by a port, or on its own air. */
 type Branch = string | 'air'

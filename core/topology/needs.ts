@@ -2,6 +2,7 @@
  * Where each segment is needed, whether it gets there, and at which port it stops where it does
  * not.
  */
+import { remembered } from '../remember'
 import type { Port } from '../plan'
 import { carriageOf, formInside, formOut, type Arrival, type Form } from './carriage'
 import type { SiteModel } from './siteModel'
@@ -77,11 +78,7 @@ interface Ways {
   readonly came: ReadonlyMap<string, readonly [Port, Port]>
   readonly depth: ReadonlyMap<string, number>
 }
-const waysOf = new WeakMap<SiteModel, Ways>()
-
-function ways(model: SiteModel): Ways {
-  const known = waysOf.get(model)
-  if (known) return known
+const ways = remembered((model: SiteModel): Ways => {
   const came = new Map<string, readonly [Port, Port]>()
   const depth = new Map<string, number>()
   const { blocked } = spanningTreeOf(model)
@@ -101,10 +98,8 @@ function ways(model: SiteModel): Ways {
       queue.push(peer.deviceId)
     }
   }
-  const found = { came, depth }
-  waysOf.set(model, found)
-  return found
-}
+  return { came, depth }
+})
 
 /**
  * The cables from the gateway to a device by the fewest hops, as pairs of ports (leaving,

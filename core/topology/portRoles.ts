@@ -3,6 +3,7 @@
  * devices, or nothing at all; and whom it lets speak. Leases and router
  * advertisements come by the sockets that lead to whoever hands them out, and by no other.
  */
+import { remembered } from '../remember'
 import type { Port } from '../plan'
 import { cableDepth, cablePath } from './needs'
 import type { SiteModel } from './siteModel'
@@ -21,12 +22,9 @@ export interface PortRole {
   readonly leadsTo: string | null
 }
 
-const cache = new WeakMap<SiteModel, ReadonlyMap<string, PortRole>>()
-export function portRolesOf(model: SiteModel): ReadonlyMap<string, PortRole> {
-  let found = cache.get(model)
-  if (!found) cache.set(model, (found = work(model)))
-  return found
-}
+export const portRolesOf: (model: SiteModel) => ReadonlyMap<string, PortRole> = remembered(
+  (model) => work(model),
+)
 
 function work(model: SiteModel): Map<string, PortRole> {
   const out = new Map<string, PortRole>()

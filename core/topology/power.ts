@@ -5,6 +5,7 @@
  * principles in the test): the
  * difference to what the device takes is lost in the cable.
  */
+import { selected } from '../remember'
 import type { Device, SitePlan } from '../plan'
 import type { SiteModel } from './siteModel'
 
@@ -50,25 +51,15 @@ export interface Power {
   readonly demoted: readonly DemotedDevice[]
   readonly unfed: readonly { deviceId: string; reason: string }[]
 }
-let last:
-  | {
-      devices: SitePlan['devices']
-      links: SitePlan['links']
-      profiles: SitePlan['profiles']
-      power: Power
-    }
-  | undefined
 
 /**
  * Budgets of every switch that feeds power, and the devices that want power from a cable that has
  * none. Kept while devices, cables and profiles stay as they are.
  */
-export function powerOf(model: SiteModel): Power {
-  const { devices, links, profiles } = model.plan
-  if (last?.devices !== devices || last.links !== links || last.profiles !== profiles)
-    last = { devices, links, profiles, power: reckon(model) }
-  return last.power
-}
+export const powerOf: (model: SiteModel) => Power = selected(
+  ({ plan }) => [plan.devices, plan.links, plan.profiles],
+  (model) => reckon(model),
+)
 
 function reckon(model: SiteModel): Power {
   const powered = new Map<string, PoweredDevice[]>()

@@ -16,6 +16,7 @@ import {
   type Uplink,
   type WirelessNetwork,
 } from '../plan'
+import { remembered, selected } from '../remember'
 
 export interface SiteModel {
   readonly plan: SitePlan
@@ -56,15 +57,7 @@ const kinds: readonly Profile['kind'][] = [
   'host',
 ]
 
-const cache = new WeakMap<SitePlan, SiteModel>()
-
-export function siteModel(plan: SitePlan): SiteModel {
-  const known = cache.get(plan)
-  if (known) return known
-  const model = build(plan)
-  cache.set(plan, model)
-  return model
-}
+export const siteModel: (plan: SitePlan) => SiteModel = remembered((plan) => build(plan))
 
 function grouped<T>(items: readonly T[], key: (item: T) => string | null): Map<string, T[]> {
   const out = new Map<string, T[]>()
@@ -78,23 +71,6 @@ function grouped<T>(items: readonly T[], key: (item: T) => string | null): Map<s
   return out
 }
 
-/**
- * What an edit that leaves its part of the plan alone need not find out again: each index with what
- * it was made from.
- */
-interface Kept {
-  readonly of: readonly unknown[]
-  readonly made: unknown
-}
-const kept = new Map<string, Kept>()
-function keptFor<T>(name: string, of: readonly unknown[], make: () => T): T {
-  const before = kept.get(name)
-  if (before && before.of.every((x, i) => x === of[i])) return before.made as T
-  const made = make()
-  kept.set(name, { of, made })
-  return made
-}
-
 function devicesInOrder(plan: SitePlan): readonly Device[] {
   const kindOf = (d: Device): number => kinds.indexOf(inPlan(plan.profiles, d.profileId).kind)
   return Object.values(plan.devices).sort(
@@ -102,51 +78,55 @@ function devicesInOrder(plan: SitePlan): readonly Device[] {
       kindOf(a) - kindOf(b) || (a.name < b.name ? -1 : a.name > b.name ? 1 : a.id < b.id ? -1 : 1),
   )
 }
-function linksByPort(plan: SitePlan): ReadonlyMap<string, Link> {
-  const links = new Map<string, Link>()
-  for (const l of Object.values(plan.links)) links.set(l.a, l).set(l.b, l)
-  return links
-}
+// Indexes that an edit which leaves their parts of the plan alone need not make again.
+const housing = (plan: SitePlan): readonly unknown[] => [plan.devices, plan.profiles]
+const devicesOf = selected(housing, devicesInOrder)
+/** In the order of the housing: a document out of a database has lost the order of its keys. */
+const portIdsOf = selected(housing, (plan) =>
+  devicesOf(plan).map(
+    (d) =>
+      [d.id, inPlan(plan.profiles, d.profileId).ports.map((p) => portIdOf(d.id, p.name))] as const,
+  ),
+)
+const portsByDevice = selected(
+  (plan: SitePlan) => [...housing(plan), plan.ports],
+  (plan) =>
+    new Map(portIdsOf(plan).map(([id, list]) => [id, list.map((p) => inPlan(plan.ports, p))])),
+)
+const membersBySegment = selected(housing, (plan) =>
+  grouped(devicesOf(plan), (d) => d.addressing.segmentId),
+)
+const linksByPort = selected(
+  (plan: SitePlan) => [plan.links],
+  (plan): ReadonlyMap<string, Link> => {
+    const links = new Map<string, Link>()
+    for (const l of Object.values(plan.links)) links.set(l.a, l).set(l.b, l)
+    return links
+  },
+)
+const portsByProfile = selected(
+  (plan: SitePlan) => [plan.profiles],
+  (plan) =>
+    new Map(
+      Object.values(plan.profiles).map((profile) => [
+        profile.id,
+        new Map(profile.ports.map((p) => [p.name, p])),
+      ]),
+    ),
+)
 
 function build(plan: SitePlan): SiteModel {
   const lines = uplinksInOrder(plan)
-  const devices = keptFor('devices', [plan.devices, plan.profiles], () => devicesInOrder(plan))
+  const devices = devicesOf(plan)
   const segments = Object.values(plan.segments).sort(
     (a, b) => a.vlanId - b.vlanId || (a.id < b.id ? -1 : 1),
   )
-  // In the order of the housing: a document that went through a database has lost the order of its
-  // keys.
-  const portIds = keptFor('portIds', [plan.devices, plan.profiles], () =>
-    devices.map(
-      (d) =>
-        [
-          d.id,
-          inPlan(plan.profiles, d.profileId).ports.map((p) => portIdOf(d.id, p.name)),
-        ] as const,
-    ),
-  )
-  const ports = keptFor(
-    'ports',
-    [plan.devices, plan.profiles, plan.ports],
-    () => new Map(portIds.map(([id, list]) => [id, list.map((p) => inPlan(plan.ports, p))])),
-  )
-  const members = keptFor('members', [plan.devices, plan.profiles], () =>
-    grouped(devices, (d) => d.addressing.segmentId),
-  )
-  const links = keptFor('links', [plan.links], () => linksByPort(plan))
+  const ports = portsByDevice(plan)
+  const members = membersBySegment(plan)
+  const links = linksByPort(plan)
+  const profilePorts = portsByProfile(plan)
   const profileOf = (deviceId: string): Profile =>
     inPlan(plan.profiles, inPlan(plan.devices, deviceId).profileId)
-  const profilePorts = keptFor(
-    'profilePorts',
-    [plan.profiles],
-    () =>
-      new Map(
-        Object.values(plan.profiles).map((profile) => [
-          profile.id,
-          new Map(profile.ports.map((p) => [p.name, p])),
-        ]),
-      ),
-  )
   return {
     plan,
     devices,

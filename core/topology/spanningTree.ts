@@ -5,6 +5,7 @@
  * it, and what is left is blocked. Boxes without
  * settings pass what bridges say to each other, so that all sockets around them are on one cable.
  */
+import { selected } from '../remember'
 import type { SiteModel } from './siteModel'
 
 /** Steps of 4096; the highest is what devices have from the factory (IEEE 802.1Q 13.26.3). */
@@ -41,17 +42,10 @@ const isLess = (a: readonly (string | number)[], b: readonly (string | number)[]
 }
 
 /** The same for every model of the same cables, devices and profiles. */
-let last: { readonly parts: readonly unknown[]; readonly tree: SpanningTree } | undefined
-export function spanningTreeOf(model: SiteModel): SpanningTree {
-  const parts = [
-    model.plan.links,
-    model.plan.devices,
-    model.plan.profiles,
-    model.plan.site.preferences.spanningTreeRootId,
-  ]
-  if (!last || last.parts.some((p, i) => p !== parts[i])) last = { parts, tree: work(model) }
-  return last.tree
-}
+export const spanningTreeOf: (model: SiteModel) => SpanningTree = selected(
+  ({ plan }) => [plan.links, plan.devices, plan.profiles, plan.site.preferences.spanningTreeRootId],
+  (model) => work(model),
+)
 
 const speaks = (model: SiteModel, deviceId: string): boolean => {
   const p = model.profileOf(deviceId)

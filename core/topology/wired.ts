@@ -3,7 +3,8 @@
  * frames: sockets with a cable by device, VLANs as sets. Kept
  * from one plan to the next as far as the edit between them left it true.
  */
-import type { Port, Profile, SitePlan } from '../plan'
+import { remembered, selected } from '../remember'
+import { inPlan, type Port, type Profile, type SitePlan } from '../plan'
 import type { Carriage } from './arrival'
 import type { Form } from './form'
 import type { SiteModel } from './siteModel'
@@ -73,9 +74,6 @@ interface Kept extends Wired {
   readonly frame: string
 }
 
-const cache = new WeakMap<SiteModel, Wired>()
-let last: Kept | undefined
-
 /**
  * What carriage depends on beside ports and links: devices with their profiles, segments with their
  * VLANs.
@@ -85,34 +83,24 @@ const frameOf = (model: SiteModel): string =>
   `${model.devices.map((d) => `${d.id}:${d.profileId}`).join()}|` +
   `${model.segments.map((s) => `${s.id}:${s.vlanId}`).join()}`
 
-export function wiredOf(model: SiteModel): Wired {
-  const known = cache.get(model)
-  if (known) return known
-  const { plan } = model
-  const frame = frameOf(model)
-  const isSame =
-    last !== undefined &&
-    last.plan.links === plan.links &&
-    last.plan.profiles === plan.profiles &&
-    last.frame === frame
-  const wired =
-    isSame && last!.plan.ports === plan.ports
-      ? { ...last!, plan }
-      : renewed(model, frame, isSame ? last! : undefined)
-  cache.set(model, wired)
-  last = wired
-  return wired
-}
-
-function renewed(model: SiteModel, frame: string, before: Kept | undefined): Kept {
-  const made = build(model)
-  return {
-    ...made,
-    plan: model.plan,
-    frame,
-    carriages: before ? stillTrue(before, made, model.plan) : new Map(),
-  }
-}
+export const wiredOf: (model: SiteModel) => Wired = selected(
+  (model) => [model.plan.links, model.plan.profiles, frameOf(model), model.plan.ports],
+  (model, last: Kept | undefined): Kept => {
+    const { plan } = model
+    const frame = frameOf(model)
+    const isSameFrame =
+      last?.plan.links === plan.links &&
+      last.plan.profiles === plan.profiles &&
+      last.frame === frame
+    const made = build(model)
+    return {
+      ...made,
+      plan,
+      frame,
+      carriages: isSameFrame ? stillTrue(last, made, plan) : new Map<string, Carriage>(),
+    }
+  },
+)
 
 /**
  * More changed ports than this, and following the frames anew is no dearer than finding out what
@@ -160,7 +148,7 @@ function build(model: SiteModel): Pick<Wired, 'sockets' | 'socketOf'> {
       mode: model.profileOf(port.deviceId).vlan,
       isLine: model.profilePortOf(portId).role === 'wan',
       untagged: port.untaggedSegmentId === null ? null : segments[port.untaggedSegmentId]!.vlanId,
-      tagged: tagsOf(port, segments),
+      tagged: tagsIn(segments)(port),
       isBlocked: blocked.has(portId),
       peer: null,
     }
@@ -176,44 +164,23 @@ function build(model: SiteModel): Pick<Wired, 'sockets' | 'socketOf'> {
   return { sockets, socketOf }
 }
 
-const tags = new WeakMap<Port, { segments: SitePlan['segments']; tagged: ReadonlySet<number> }>()
+/** The VLANs that a port tags. */
+const tagsIn = remembered((segments: SitePlan['segments']) =>
+  remembered(
+    (port: Port): ReadonlySet<number> =>
+      new Set(port.taggedSegmentIds.map((id) => inPlan(segments, id).vlanId)),
+  ),
+)
 
-/** The VLANs that a port tags; kept while the port and the segments stay as they are. */
-function tagsOf(port: Port, segments: SitePlan['segments']): ReadonlySet<number> {
-  const known = tags.get(port)
-  if (known?.segments === segments) return known.tagged
-  const tagged = new Set(port.taggedSegmentIds.map((id) => segments[id]!.vlanId))
-  tags.set(port, { segments, tagged })
-  return tagged
-}
-
-let cabled:
-  | {
-      links: SitePlan['links']
-      devices: SitePlan['devices']
-      profiles: SitePlan['profiles']
-      byDevice: readonly (readonly [string, readonly string[]])[]
-    }
-  | undefined
-
-/**
- * The ports with a cable in them by device, in the order of the housing; kept while cables, devices
- * and profiles stay as they are.
- */
-function cabledOf(model: SiteModel): readonly (readonly [string, readonly string[]])[] {
-  const { links, devices, profiles } = model.plan
-  if (cabled?.links !== links || cabled.devices !== devices || cabled.profiles !== profiles)
-    cabled = {
-      links,
-      devices,
-      profiles,
-      byDevice: model.devices.map((d) => [
-        d.id,
-        model
-          .portsOf(d.id)
-          .filter((p) => model.linkAt(p.id))
-          .map((p) => p.id),
-      ]),
-    }
-  return cabled.byDevice
-}
+/** The ports with a cable in them by device, in the order of the housing. */
+const cabledOf = selected(
+  ({ plan }: SiteModel) => [plan.links, plan.devices, plan.profiles],
+  (model) =>
+    model.devices.map((d): readonly [string, readonly string[]] => [
+      d.id,
+      model
+        .portsOf(d.id)
+        .filter((p) => model.linkAt(p.id))
+        .map((p) => p.id),
+    ]),
+)

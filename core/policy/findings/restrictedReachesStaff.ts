@@ -1,7 +1,9 @@
 /** C-49: guest, camera or device segments that reach staff, servers or the management plane. */
+import { selected } from '../../remember'
 import { editCall, type Segment, type SegmentPurpose } from '../../plan'
 import { isOpen, matrixOf, type Matrix } from '../../policy'
 import { defineRule } from '../../findings/rule'
+import type { SiteModel } from '../../topology'
 
 const restricted: readonly SegmentPurpose[] = [
   'guests',
@@ -19,16 +21,16 @@ interface Reach {
   readonly services: number
   readonly isUnstated: boolean
 }
-const known = new WeakMap<Matrix, readonly Reach[]>()
-
 /**
  * What restricted segments reach; kept with the matrix, which knows the purposes too and outlives
  * edits of anything else.
  */
-function reachesOf(matrix: Matrix, segments: readonly Segment[]): readonly Reach[] {
-  const before = known.get(matrix)
-  if (before) return before
-  const reaches = segments
+const reachesOf = selected(
+  ({ plan }: SiteModel) => [matrixOf(plan)],
+  ({ plan, segments }) => reachesIn(matrixOf(plan), segments),
+)
+function reachesIn(matrix: Matrix, segments: readonly Segment[]): readonly Reach[] {
+  return segments
     .filter((s) => restricted.includes(s.purpose))
     .flatMap((from): Reach[] => {
       const cells = segments
@@ -57,8 +59,6 @@ function reachesOf(matrix: Matrix, segments: readonly Segment[]): readonly Reach
             },
           ]
     })
-  known.set(matrix, reaches)
-  return reaches
 }
 
 export default defineRule({
@@ -80,10 +80,7 @@ export default defineRule({
   ],
   *check(model) {
     const name = (id: string): string => model.segment(id).name
-    for (const { from, to, open, services, isUnstated } of reachesOf(
-      matrixOf(model.plan),
-      model.segments,
-    )) {
+    for (const { from, to, open, services, isUnstated } of reachesOf(model)) {
       const names = to.map(name).join(', ')
       yield {
         subjects: [from, ...to],

@@ -1,6 +1,7 @@
 /**
  * C-90, C-91: a socket for the laptop of whoever sets the site up, and no more of them than that.
  */
+import { selected } from '../../remember'
 import { editCall, type Device, type Port } from '../../plan'
 import { mayAdminister } from '../../policy'
 import type { SiteModel } from '../../topology'
@@ -15,14 +16,16 @@ const isExposed = (model: SiteModel, portId: string): boolean =>
 /**
  * What the free sockets depend on, and those that were found last: most edits change none of it.
  */
-let last: { readonly parts: readonly unknown[]; readonly free: readonly Port[] } | undefined
-function freeSockets(model: SiteModel, adoptable: readonly Device[]): readonly Port[] {
-  const { devices, profiles, ports, links, uplinks } = model.plan
-  const parts = [devices, profiles, ports, links, uplinks]
-  if (last?.parts.every((p, i) => p === parts[i])) return last.free
-  const lines = new Set(Object.values(uplinks).map((u) => u.portId))
+const adoptableOf = (model: SiteModel): Device[] =>
+  model.devices.filter((d) => model.profileOf(d.id).adoptable)
+const freeSockets = selected(
+  ({ plan }: SiteModel) => [plan.devices, plan.profiles, plan.ports, plan.links, plan.uplinks],
+  (model) => findFree(model),
+)
+function findFree(model: SiteModel): readonly Port[] {
+  const lines = new Set(Object.values(model.plan.uplinks).map((u) => u.portId))
   const free: Port[] = []
-  for (const d of adoptable) {
+  for (const d of adoptableOf(model)) {
     const profile = model.profileOf(d.id)
     if (profile.vlan !== 'managed') continue
     // Ports are in the order of the housing, as those of the profile are.
@@ -38,7 +41,6 @@ function freeSockets(model: SiteModel, adoptable: readonly Device[]): readonly P
         free.push(p)
     }
   }
-  last = { parts, free }
   return free
 }
 
@@ -60,9 +62,9 @@ export default defineRule({
   ],
   *check(model): Generator<FindingBody> {
     const management = model.segments.find(mayAdminister)
-    const adoptable = model.devices.filter((d) => model.profileOf(d.id).adoptable)
+    const adoptable = adoptableOf(model)
     if (!management || adoptable.length === 0) return
-    const free = freeSockets(model, adoptable)
+    const free = freeSockets(model)
     const live = free.filter((p) => p.untaggedSegmentId === management.id)
     const onAir = Object.values(model.plan.wirelessNetworks).some(
       (w) => w.segmentId === management.id,
