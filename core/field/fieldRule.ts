@@ -1,4 +1,5 @@
 /** What a rule about the work in the field is, and words that several of them use. */
+import { compare, validate } from 'compare-versions'
 import type { Finding, FindingBody, Severity } from '../findings/rule'
 import type { Step } from '../bringup/step'
 import type { SheetId } from '../sheets'
@@ -25,10 +26,6 @@ export const list = (names: readonly string[]): string => names.join(', ')
 export const sinceSeconds = (d: DeviceFacts, facts: FieldFacts): number =>
   ((facts.nowMs - d.changedMs) / 1000) * facts.clockSpeed
 
-/** Versions as numbers between dots; a lower one is older. */
-export function isOlder(a: string, b: string): boolean {
-  const [x, y] = [a, b].map((v) => v.split('.').map(Number)) as [number[], number[]]
-  for (let i = 0; i < Math.max(x.length, y.length); i++)
-    if ((x[i] ?? 0) !== (y[i] ?? 0)) return (x[i] ?? 0) < (y[i] ?? 0)
-  return false
-}
+/** Whether a version is lower; what is no version is not known to be older than anything. */
+export const isOlder = (a: string, b: string): boolean =>
+  validate(a) && validate(b) && compare(a, b, '<')

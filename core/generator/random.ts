@@ -1,3 +1,6 @@
+import { uniformFloat64 } from 'pure-rand/distribution/uniformFloat64'
+import { mersenne } from 'pure-rand/generator/mersenne'
+
 /** Choices from a seeded source, so that a seed decides a site. */
 export interface Chance {
   /** Uniform in [0, 1). */
@@ -9,19 +12,9 @@ export interface Chance {
   happens(probability: number): boolean
 }
 
-/**
- * SplitMix32: an additive step and a finaliser with good avalanche (after Steele, Lea and Flood
- * 2014, reduced to 32 bits; constants from memory).
- */
 export function chanceOf(seed: number): Chance {
-  let state = seed >>> 0
-  const next = (): number => {
-    state = (state + 0x9e3779b9) >>> 0
-    let z = state
-    z = Math.imul(z ^ (z >>> 16), 0x21f0aaad) >>> 0
-    z = Math.imul(z ^ (z >>> 15), 0x735a2d97) >>> 0
-    return ((z ^ (z >>> 15)) >>> 0) / 2 ** 32
-  }
+  const generator = mersenne(seed)
+  const next = (): number => uniformFloat64(generator)
   const between = (first: number, last: number): number =>
     first + Math.floor(next() * (last - first + 1))
   return {

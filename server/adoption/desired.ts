@@ -2,6 +2,7 @@
  * Desired configurations of the newest plan of each site, made once for a revision of the plan and
  * of its secrets.
  */
+import { LRUCache } from 'lru-cache'
 import { desiredConfiguration, type DesiredOutcome } from '@mast/core/adoption'
 import type { SitePlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
@@ -28,7 +29,7 @@ const untold: ReadonlySet<string> = new Set(['locations', 'knownNetworks'])
  */
 const tellTheSame = (a: SitePlan, b: SitePlan): boolean =>
   (Object.keys(a) as (keyof SitePlan)[]).every((part) => untold.has(part) || a[part] === b[part])
-const kept = new Map<string, Made>()
+const kept = new LRUCache<string, Made>({ max: KEPT })
 /**
  * What was made of an earlier revision, until it is known whether this one tells devices the same.
  */
@@ -44,9 +45,7 @@ function madeFor(siteId: string, revision: number, secretsVersion: number): Made
     ? last
     : { revision, secretsVersion, secrets, plan: undefined, byDevice: new Map() }
   if (!isLast && last?.plan && last.secrets === secrets) before.set(made, last)
-  kept.delete(siteId)
   kept.set(siteId, made)
-  if (kept.size > KEPT) kept.delete(kept.keys().next().value!)
   return made
 }
 

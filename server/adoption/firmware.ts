@@ -3,18 +3,18 @@
  * version, so that their digest can be checked.
  */
 import { createHash } from 'node:crypto'
+import { LRUCache } from 'lru-cache'
 
 const IMAGE_BYTES = 64 * 1024
 
-const digests = new Map<string, string>()
+const digests = new LRUCache<string, string>({ max: 1000 })
 /** SHA-256 of an image, made once: every device of a kind asks for it. */
 export function firmwareDigest(profileId: string, version: string): string {
   const key = JSON.stringify([profileId, version])
-  const known =
+  const digest =
     digests.get(key) ?? createHash('sha256').update(firmwareImage(profileId, version)).digest('hex')
-  if (digests.size > 1000) digests.clear()
-  digests.set(key, known)
-  return known
+  digests.set(key, digest)
+  return digest
 }
 
 export function firmwareImage(profileId: string, version: string): Buffer {

@@ -1,29 +1,26 @@
+import { LRUCache } from 'lru-cache'
+
 /**
  * What was read or made of the revisions of sites: a few of each site, so that one that is edited
- * all the time does not push out the others.
+ * all the time does not push out the others. What was not used for the longest goes first.
  */
-export class KeptRevisions<T> {
-  /** By site and number; both in the order of their last use. */
-  private readonly sites = new Map<string, Map<number, T>>()
+export class KeptRevisions<T extends NonNullable<unknown>> {
+  private readonly sites: LRUCache<string, LRUCache<number, T>>
   constructor(
-    private readonly mostSites: number,
+    mostSites: number,
     private readonly mostOfASite: number,
-  ) {}
+  ) {
+    this.sites = new LRUCache({ max: mostSites })
+  }
 
   get(siteId: string, number: number): T | undefined {
-    const value = this.sites.get(siteId)?.get(number)
-    if (value !== undefined) this.keep(siteId, number, value)
-    return value
+    return this.sites.get(siteId)?.get(number)
   }
 
   keep(siteId: string, number: number, value: T): T {
-    const ofSite = this.sites.get(siteId) ?? new Map<number, T>()
-    ofSite.delete(number)
+    const ofSite = this.sites.get(siteId) ?? new LRUCache<number, T>({ max: this.mostOfASite })
     ofSite.set(number, value)
-    if (ofSite.size > this.mostOfASite) ofSite.delete(ofSite.keys().next().value!)
-    this.sites.delete(siteId)
     this.sites.set(siteId, ofSite)
-    if (this.sites.size > this.mostSites) this.sites.delete(this.sites.keys().next().value!)
     return value
   }
 
@@ -34,7 +31,7 @@ export class KeptRevisions<T> {
     within: number,
   ): { number: number; value: T } | undefined {
     let best: { number: number; value: T } | undefined
-    for (const [n, value] of this.sites.get(siteId) ?? [])
+    for (const [n, value] of this.sites.get(siteId)?.entries() ?? [])
       if (
         Math.abs(n - number) <= within &&
         (!best || Math.abs(n - number) < Math.abs(best.number - number))

@@ -2,8 +2,22 @@
  * The door of the stand-ins' process: HTTP on loopback, with a token that only the application's
  * server has.
  */
-import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
+import { createServer, type Server } from 'node:http'
 import { timingSafeEqual } from 'node:crypto'
+import {
+  createApp,
+  createError,
+  createRouter,
+  defineEventHandler,
+  getRequestHeader,
+  getRouterParam,
+  send,
+  setResponseStatus,
+  toNodeListener,
+  type EventHandler,
+  type H3Error,
+  type H3Event,
+} from 'h3'
 import { z } from 'zod'
 import { WorldStopped, type World } from '../world/world'
 import {
@@ -26,37 +40,28 @@ export interface Worlds {
   readonly sites: readonly string[]
 }
 
-class Refused extends Error {
-  constructor(
-    readonly status: number,
-    message: string,
-  ) {
-    super(message)
-  }
-}
-
-async function bodyOf(request: IncomingMessage): Promise<unknown> {
+async function bodyOf(event: H3Event): Promise<unknown> {
   const chunks: Buffer[] = []
   let size = 0
-  for await (const chunk of request) {
+  for await (const chunk of event.node.req) {
     size += (chunk as Buffer).length
-    if (size > MAX_BODY_BYTES) throw new Refused(413, 'too large')
+    if (size > MAX_BODY_BYTES) throw createError({ statusCode: 413, message: 'too large' })
     chunks.push(chunk as Buffer)
   }
   try {
     return JSON.parse(Buffer.concat(chunks).toString('utf8') || 'null')
   } catch {
-    throw new Refused(400, 'not JSON')
+    throw createError({ statusCode: 400, message: 'not JSON' })
   }
 }
 
 function read<T>(schema: z.ZodType<T>, value: unknown): T {
   const result = schema.safeParse(value)
   if (!result.success)
-    throw new Refused(
-      400,
-      result.error.issues.map((i) => `${i.path.join('.')}: ${i.message}`).join('; '),
-    )
+    throw createError({
+      statusCode: 400,
+      message: result.error.issues.map((i) => `${i.path.join('.')}: ${i.message}`).join('; '),
+    })
   return result.data
 }
 
@@ -66,73 +71,97 @@ export function controlServer(worlds: Worlds, token: string): Server {
     const given = Buffer.from(header ?? '')
     return given.length === expected.length && timingSafeEqual(given, expected)
   }
-  const answer = async (request: IncomingMessage): Promise<unknown> => {
-    if (!authorised(request.headers.authorization)) throw new Refused(401, 'who is asking?')
-    const [, top, siteId = '', what = ''] = (request.url ?? '').split('/')
-    if (top === 'ready') return { ready: true }
-    if (top === 'worlds' && siteId === '' && request.method === 'GET')
-      return { sites: worlds.sites }
-    if (top !== 'worlds' || !sitePattern.test(siteId)) throw new Refused(404, 'nothing here')
-    if (request.method === 'PUT' && !what)
-      return worlds.load(siteId, read(worldSchema, await bodyOf(request))).snapshot()
-    if (request.method === 'DELETE' && !what) {
-      worlds.drop(siteId)
-      return {}
-    }
-    const world = worlds.get(siteId)
-    if (!world) throw new Refused(404, 'this site is not on the stand-ins')
-    if (request.method === 'GET' && !what) return world.snapshot()
-    if (request.method !== 'POST') throw new Refused(405, 'not so')
-    const body = await bodyOf(request)
-    const reply = await act(world, what, body)
-    worlds.changed()
-    return reply
+  const site = (event: H3Event): string => {
+    const id = getRouterParam(event, 'site') ?? ''
+    if (!sitePattern.test(id)) throw createError({ statusCode: 404, message: 'nothing here' })
+    return id
   }
-  return createServer((request: IncomingMessage, response: ServerResponse) => {
-    answer(request).then(
-      (value) => send(response, 200, value),
-      (error: unknown) => send(response, ...answerTo(error)),
+  const worldAt = (event: H3Event): World => {
+    const world = worlds.get(site(event))
+    if (!world) throw createError({ statusCode: 404, message: 'this site is not on the stand-ins' })
+    return world
+  }
+  /** What somebody does to a world; it is kept afterwards. */
+  const doing = <T>(schema: z.ZodType<T>, act: (world: World, given: T) => unknown): EventHandler =>
+    defineEventHandler(async (event) => {
+      const world = worldAt(event)
+      const reply: unknown = await act(world, read(schema, await bodyOf(event)))
+      worlds.changed()
+      return reply
+    })
+  const router = createRouter({ preemptive: true })
+    .get(
+      '/ready',
+      defineEventHandler(() => ({ ready: true })),
     )
+    .get(
+      '/worlds',
+      defineEventHandler(() => ({ sites: worlds.sites })),
+    )
+    .get(
+      '/worlds/:site',
+      defineEventHandler((event) => worldAt(event).snapshot()),
+    )
+    .put(
+      '/worlds/:site',
+      defineEventHandler(async (event) => {
+        const id = site(event)
+        return worlds.load(id, read(worldSchema, await bodyOf(event))).snapshot()
+      }),
+    )
+    .delete(
+      '/worlds/:site',
+      defineEventHandler((event) => {
+        worlds.drop(site(event))
+        return {}
+      }),
+    )
+    .post(
+      '/worlds/:site/clock',
+      doing(clockSchema, (world, { speed }) => {
+        world.clock.setSpeed(speed)
+        return world.snapshot()
+      }),
+    )
+    .post(
+      '/worlds/:site/hand',
+      doing(handSchema, (world, hand) => world.guarded(() => world.hand(hand))),
+    )
+    .post(
+      '/worlds/:site/fault',
+      doing(faultAskedSchema, (world, { fault, on }) =>
+        world.guarded(() => world.setFault(fault, on)),
+      ),
+    )
+    .post(
+      '/worlds/:site/probes',
+      doing(probesSchema, async (world, { probes }) => ({
+        observations: await world.guarded(() => world.probe(probes)),
+      })),
+    )
+  const app = createApp({
+    onRequest(event) {
+      if (!authorised(getRequestHeader(event, 'authorization')))
+        throw createError({ statusCode: 401, message: 'who is asking?' })
+    },
+    onError(error, event) {
+      const [status, message] = answerTo(error)
+      setResponseStatus(event, status)
+      return send(event, JSON.stringify({ message }), 'application/json')
+    },
   })
+  return createServer(toNodeListener(app.use(router)))
 }
 
-function answerTo(error: unknown): [number, { message: string }] {
-  const message = error instanceof Error ? error.message : 'failed'
-  if (error instanceof WorldStopped)
+const faultAskedSchema = z.strictObject({ fault: faultSchema, on: z.boolean() })
+
+function answerTo(error: H3Error): [number, string] {
+  const { cause } = error
+  if (cause instanceof WorldStopped)
     return [
       409,
-      {
-        message:
-          'the stand-ins of this site stand still, since something in them went wrong: ' +
-          `${message}. Change the plan, or put them back into their boxes`,
-      },
+      'the stand-ins of this site stand still, since something in them went wrong: ' +
+        `${cause.message}. Change the plan, or put them back into their boxes`,
     ]
-  return [error instanceof Refused ? error.status : 500, { message }]
-}
-
-async function act(world: World, what: string, body: unknown): Promise<unknown> {
-  switch (what) {
-    case 'clock':
-      world.clock.setSpeed(read(clockSchema, body).speed)
-      return world.snapshot()
-    case 'hand': {
-      const hand = read(handSchema, body)
-      return world.guarded(() => world.hand(hand))
-    }
-    case 'fault': {
-      const { fault, on } = read(z.strictObject({ fault: faultSchema, on: z.boolean() }), body)
-      return world.guarded(() => world.setFault(fault, on))
-    }
-    case 'probes': {
-      const { probes } = read(probesSchema, body)
-      return { observations: await world.guarded(() => world.probe(probes)) }
-    }
-    default:
-      throw new Refused(404, 'nothing here')
-  }
-}
-
-function send(response: ServerResponse, status: number, value: unknown): void {
-  response.writeHead(status, { 'content-type': 'application/json' })
-  response.end(JSON.stringify(value))
+  return [error.unhandled ? 500 : error.statusCode, error.message]
 }

@@ -20,7 +20,7 @@ const faults: [name: string, label: RegExp, cause: RegExp][] = [
     /^The provider uses tag 13$/,
     /The provider does not answer on Slipway line with tag 12: the tag on the hand-off is probably another/,
   ],
-  ['a dead line', /^Cut the provider's line$/, /Slipway line is dead/],
+  ['a dead line', /^Cut the provider's line, Slipway line$/, /Slipway line is dead/],
   [
     'a mistyped serial',
     /^The label of Hut AP says another serial$/,

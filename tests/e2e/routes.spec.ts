@@ -1,4 +1,5 @@
 /** The server's routes from outside: who may call them, what they refuse, what they say. */
+import { readEvidence } from '@mast/api'
 import { createHash, randomBytes, randomUUID } from 'node:crypto'
 import { connect } from 'node:net'
 import pg from 'pg'
@@ -209,10 +210,10 @@ test('evidence is kept once, pictures only if they are pictures', async () => {
     file: png.toString('base64'),
   }
   for (let i = 0; i < 2; i++) expect((await signedIn.post(at, { data: photo })).status()).toBe(200)
-  const mine = ((await (await signedIn.get(at)).json()) as { id: string; bytes: number }[]).filter(
-    (e) => e.id === photo.id,
-  )
-  expect(mine).toMatchObject([{ bytes: png.length }])
+  const mine = readEvidence.reply
+    .parse(await (await signedIn.get(at)).json())
+    .filter((e) => e.id === photo.id)
+  expect(mine).toMatchObject([{ kind: 'photo', mediaType: 'image/png', stepId: 'read-labels' }])
   const file = await signedIn.get(`${at}/${photo.id}/file`)
   expect([file.headers()['content-type'], file.headers()['content-security-policy']]).toEqual([
     'image/png',
