@@ -10,9 +10,13 @@ export const isInherited = (name: string): boolean => name in Object.prototype
 export const own = <T>(map: Readonly<Record<string, T>>, key: string): T | undefined =>
   Object.hasOwn(map, key) ? map[key] : undefined
 
-/** What stands under an id that is known to be there. @throws Error where it is not */
+/**
+ * What stands under an id that something in a valid plan refers to; such an id is no inherited
+ * name.
+ * @throws Error where it is not there
+ */
 export function inPlan<T>(things: Readonly<Record<string, T>>, id: string): T {
-  const found = own(things, id)
+  const found = things[id]
   if (found === undefined) throw new Error(`there is no '${id}' in the plan`)
   return found
 }

@@ -58,11 +58,12 @@ export class PortForwards {
   /** A packet to the address of a line that a port leads on; undefined for all others. */
   lead(
     packet: Packet,
-    lineAddresses: readonly number[],
+    isOfALine: (address: number) => boolean,
     towards: (address: number) => Towards | undefined,
   ): Led | undefined {
     const { body } = packet
-    if (body.protocol === 'icmp' || !lineAddresses.includes(packet.dst)) return undefined
+    if (this.list.length === 0 || body.protocol === 'icmp' || !isOfALine(packet.dst))
+      return undefined
     const forward = this.list.find(
       (f) =>
         f.protocol === body.protocol &&

@@ -186,10 +186,14 @@ export class Router {
     const returned = zone === 'line' ? this.translateBack(given) : given
     const led =
       returned === given
-        ? this.forwards.lead(given, this.lineAddresses(), (a) => {
-            const to = this.route(a)
-            return to === undefined ? undefined : this.interfaces.get(to)
-          })
+        ? this.forwards.lead(
+            given,
+            (a) => this.isOfALine(a),
+            (a) => {
+              const to = this.route(a)
+              return to === undefined ? undefined : this.interfaces.get(to)
+            },
+          )
         : undefined
     const packet = led?.inward ?? returned
     const own =
@@ -263,6 +267,11 @@ export class Router {
   }
   private isTooBig({ body }: Packet, out: Place | undefined): boolean {
     return body.protocol === 'icmp' && body.octets > this.mtuOf(out)
+  }
+  private isOfALine(address: number): boolean {
+    for (const place of this.lines.keys())
+      if (this.interfaces.get(place)?.address === address) return true
+    return false
   }
   /** Addresses that the lines have now, in their order. */
   lineAddresses(): number[] {
