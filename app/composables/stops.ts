@@ -1,5 +1,4 @@
 /** The stops of the line in the browser: where they are, and the mark of each. */
-import { runSheetOf } from '@mast/core/bringup'
 import { sheets, type SheetId, type SiteStanding, type StopMark } from '@mast/core/sheets'
 
 export const stopPath = (siteId: string, stop: SheetId): string => `/s/${siteId}/${stop}`
@@ -7,16 +6,15 @@ export const stopPath = (siteId: string, stop: SheetId): string => `/s/${siteId}
 export function useStopMarks(): ComputedRef<Record<SheetId, StopMark>> {
   const site = useSite()
   const field = useField()
-  const late = useLater(() => site.model)
+  const late = useLater(() => site.plan)
   return useStable(() => {
-    const model = late.value
-    const steps = model ? runSheetOf(model) : []
+    const steps = site.analysis?.stepIds ?? []
     const done = new Set(field.steps.map((s) => s.stepId))
     const count = field.proof?.body.count
     const standing: SiteStanding = {
-      plan: model?.plan ?? null,
+      plan: late.value,
       counts: site.analysis?.marks ?? null,
-      steps: { all: steps.length, done: steps.filter((s) => done.has(s.id)).length },
+      steps: { all: steps.length, done: steps.filter((id) => done.has(id)).length },
       devices: {
         all: field.devices.length,
         inService: field.devices.filter((d) => d.state === 'in-service').length,

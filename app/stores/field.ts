@@ -2,7 +2,9 @@
  * What happens in the field: devices, steps, evidence, the stand-ins, the proof. Follows the
  * server's notices; works on without them.
  */
-import { fieldFindingsOf } from '@mast/core/field'
+import type { FieldFacts, FieldFinding } from '@mast/core/field'
+import { shareUnchanged } from '@mast/core/plan'
+import { analyst } from '~/workers/analyst'
 import { answered, browserActs } from '~/offline/browserStore'
 import { FieldQueue, type Act } from '~/offline/fieldQueue'
 import type { ReleasePreview } from '@mast/core/release'
@@ -75,10 +77,11 @@ export const useField = defineStore('field', () => {
   /** Looked at every few seconds, as waits become too long by themselves. */
   const clock = useNow({ interval: 5000 })
   const ms = (at_: string): number => new Date(at_).getTime()
-  const model = useLater(() => site.model)
-  const findings = computed(() =>
-    model.value && loaded.value
-      ? fieldFindingsOf(model.value, {
+  const findings = shallowRef<readonly FieldFinding[]>([])
+  /** Worked out where the plan is analysed; null while there is nothing to say anything of. */
+  const facts = computed<FieldFacts | null>(() =>
+    site.plan && loaded.value
+      ? {
           devices: devices.value.map((d) => ({
             ...d,
             lastHeardMs: d.lastHeardAt ? ms(d.lastHeardAt) : null,
@@ -88,8 +91,17 @@ export const useField = defineStore('field', () => {
           steps: steps.value.map((s) => ({ stepId: s.stepId, doneMs: ms(s.doneAt) })),
           nowMs: clock.value.getTime(),
           clockSpeed: standins.value?.speed ?? 1,
-        })
-      : [],
+        }
+      : null,
+  )
+  watchLatest(
+    () => [site.stale ? null : site.analysis, facts.value] as const,
+    async ([analysis, now], isLast) => {
+      if (!now) findings.value = []
+      if (!now || !analysis) return
+      const found = await analyst().fieldFindings(now)
+      if (isLast()) findings.value = shareUnchanged(findings.value, found)
+    },
   )
 
   /** What a route of the open site is asked, beside which site it is. */

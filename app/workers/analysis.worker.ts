@@ -2,6 +2,8 @@
 import { expose } from 'comlink'
 import { findingsOf, marksOf, type Finding } from '@mast/core/findings'
 import type { PlanSheetId, SheetCount } from '@mast/core/sheets'
+import { runSheetOf } from '@mast/core/bringup'
+import { fieldFindingsOf, type FieldFacts, type FieldFinding } from '@mast/core/field'
 import { siteModel } from '@mast/core/topology'
 import { layLoom, type Loom } from '../components/wiring/loomLayout'
 import { replayPatches, type PlanPatch, type SitePlan } from '@mast/core/plan'
@@ -9,6 +11,8 @@ import { replayPatches, type PlanPatch, type SitePlan } from '@mast/core/plan'
 export interface Analysis {
   readonly findings: Finding[]
   readonly marks: Record<PlanSheetId, SheetCount>
+  /** Of the run sheet, in order. */
+  readonly stepIds: readonly string[]
 }
 
 let plan: SitePlan | undefined
@@ -17,12 +21,18 @@ const worker = {
   analyse(whole: SitePlan): Analysis {
     plan = whole
     const findings = findingsOf(plan)
-    return { findings, marks: marksOf(findings) }
+    return {
+      findings,
+      marks: marksOf(findings),
+      stepIds: runSheetOf(siteModel(plan)).map((s) => s.id),
+    }
   },
   /** The same of the plan that the patches make of the last one. */
   analyseNext(patches: readonly PlanPatch[]): Analysis {
     return worker.analyse(replayPatches(plan!, patches) as SitePlan)
   },
+  /** What is to be said of what happens in the field, by the plan that was last analysed. */
+  fieldFindings: (facts: FieldFacts): FieldFinding[] => fieldFindingsOf(siteModel(plan!), facts),
   /** The drawing of the plan that was last analysed, and of another one that stands beside it. */
   loom: (): Loom => layLoom(siteModel(plan!)),
   loomOf: (other: SitePlan): Loom => layLoom(siteModel(other)),
