@@ -1,14 +1,17 @@
 /** The plan written in a form, handed to the browser as a file. */
 import { zipSync, strToU8 } from 'fflate'
-import { formatById, type Format } from '@mast/core/formats'
 import { utcOffsetMinutes } from '@mast/core/plan'
 
-/** Saves the open site in a form. Gives the reason where there is nothing to save. */
-export function useSaveInFormat(): (format: Format | string) => string | undefined {
+/**
+ * Saves the open site in a form, by its id. Gives the reason where there is nothing to save. The
+ * forms are fetched when one is asked for.
+ */
+export function useSaveInFormat(): (id: string) => Promise<string | undefined> {
   const site = useSite()
-  return (given) => {
-    const format = typeof given === 'string' ? formatById(given)! : given
-    const model = site.opened.model
+  return async (id) => {
+    const { formatById } = await import('@mast/core/formats')
+    const format = formatById(id)!
+    const { model } = site.opened
     const utcOffset = utcOffsetMinutes(model.plan.site.timeZone, new Date())
     const files = Object.entries(format.write!({ model, serial: site.revision, utcOffset }))
     const [first, ...others] = files

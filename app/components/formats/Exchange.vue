@@ -22,8 +22,8 @@ const outgoing = own.filter((f) => f.write).map((f) => ({ title: f.title, value:
 const incoming = readable.filter((f) => f.sheet === props.sheet)
 const chosen = ref(outgoing[0]?.value)
 const refused = ref<string | undefined>()
-const save = (): void => {
-  refused.value = saveInFormat(chosen.value!)
+const save = async (): Promise<void> => {
+  refused.value = await saveInFormat(chosen.value!)
 }
 
 const picked = shallowRef<{ name: string; text: string; format: Format } | null>(null)

@@ -48,7 +48,7 @@ useHead(() => ({ title: `${here.value.name} · ${site.plan?.site.name ?? 'Able M
         <div class="row no-print"><slot name="tools" /></div>
       </div>
       <InTurns v-if="site.plan && !leaving"
-        ><ShellConflicts /><slot /><FormatsExchange :sheet="props.stop"
+        ><ShellConflicts /><slot /><LazyFormatsExchange :sheet="props.stop"
       /></InTurns>
       <p v-else-if="!leaving" class="faint">Fetching the sheet ...</p>
       <ShellTitleBlock :title="here.name" :number="number" />
