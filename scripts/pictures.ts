@@ -56,7 +56,7 @@ for (const [name, path, size, theme = 'day'] of views) {
   await page.waitForLoadState('load')
   await page.evaluate(() => document.fonts.ready)
   if (path === '/') await page.getByText('Dunlin Slipway').waitFor()
-  for (const text of ['Computing ...', 'Fetching '])
+  for (const text of ['Computing ...', 'Fetching ', 'Following the VLANs'])
     await page.locator(`text=${text}`).waitFor({ state: 'detached' })
   await page.locator('main[aria-busy=true]').waitFor({ state: 'detached' })
   await page.screenshot({ path: join(folder, `${name}.png`) })
