@@ -25,7 +25,6 @@ import {
   type History,
   type HistoryOutcome,
   type SitePlan,
-  type RevisionSince,
 } from '@mast/core/plan'
 import type { Base, Refusal, SaveReply, SiteReply } from '@mast/api'
 

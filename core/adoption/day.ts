@@ -116,7 +116,9 @@ function placeOne(day: Day, device: Device, needs: string[]): void {
   day.add({
     id: `${device.id}.cable`,
     kind: 'cable',
-    title: `Mount ${device.name}${at ? ` in ${inPlan(model.plan.locations, at).name}` : ''}, its uplink and nothing else`,
+    title:
+      `Mount ${device.name}${at ? ` in ${inPlan(model.plan.locations, at).name}` : ''}, ` +
+      'its uplink and nothing else',
     deviceId: device.id,
     locationId: at,
     needs: [...new Set(needs)],

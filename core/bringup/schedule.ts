@@ -31,7 +31,7 @@ export interface Schedule {
   readonly outage: { readonly fromSeconds: number; readonly toSeconds: number } | null
 }
 
-const byPeople = remembered((_: readonly Step[]) => new Map<number, Schedule>())
+const byPeople = remembered<readonly Step[], Map<number, Schedule>>(() => new Map())
 
 /**
  * The same schedule for the same list and number of people.

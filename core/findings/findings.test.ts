@@ -7,14 +7,7 @@ import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
 import { petrelStreet } from '../../demo/petrelStreet'
 import { chanceOf, randomSite, smallShape } from '../generator'
-import {
-  editCall as edit,
-  applyEdit,
-  applyEdits,
-  catalogue,
-  type EditCall,
-  type SitePlan,
-} from '../plan'
+import { editCall as edit, applyEdit, applyEdits, type SitePlan } from '../plan'
 import { addressing, type FindingCase } from './breaking'
 import { findingsOf, marksOf, rules, type Finding } from '.'
 

@@ -385,7 +385,8 @@ class Script {
     // not ask.
     const hairpins = [...new Set(this.set.forwards.map((f) => f.segmentId))].map(
       (id) =>
-        `    oifname ${group(this.interfacesOf(id))} ip saddr ${inPlan(this.plan.segments, id).subnet!} ct status dnat masquerade`,
+        `    oifname ${group(this.interfacesOf(id))} ip saddr ` +
+        `${inPlan(this.plan.segments, id).subnet!} ct status dnat masquerade`,
     )
     return [
       '  chain leaving {',

@@ -6,7 +6,7 @@
  * difference to what the device takes is lost in the cable.
  */
 import { selected } from '../remember'
-import type { Device, SitePlan } from '../plan'
+import type { Device } from '../plan'
 import type { SiteModel } from './siteModel'
 
 /** Source power by class 0-8, W. */

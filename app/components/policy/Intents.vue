@@ -6,6 +6,7 @@ const site = useSite()
 const intents = computed(() => intentsInOrder(site.opened.plan))
 const opened = ref(false)
 const { shown, rest, more } = useShownRows(() => (opened.value ? intents.value : []))
+const name = (place: string): string => placeName(site.opened.plan, place)
 const what = (i: Intent): string =>
   i.service === 'any' ? 'everything' : inPlan(site.opened.plan.services, i.service).name
 const hot = (i: Intent): boolean => site.selected === i.id || site.pointed.includes(i.id)
@@ -40,8 +41,8 @@ const hot = (i: Intent): boolean => site.selected === i.id || site.pointed.inclu
         <tbody>
           <tr v-for="(i, n) in shown" :key="i.id" :class="{ selected: hot(i) }">
             <td class="mono">{{ n + 1 }}</td>
-            <td>{{ placeName(site.opened.plan, i.from) }}</td>
-            <td>{{ placeName(site.opened.plan, i.to) }}</td>
+            <td>{{ name(i.from) }}</td>
+            <td>{{ name(i.to) }}</td>
             <td>{{ what(i) }}</td>
             <td>
               <b>{{ i.action }}</b>
@@ -53,13 +54,13 @@ const hot = (i: Intent): boolean => site.selected === i.id || site.pointed.inclu
                 v-if="n > 0"
                 size="small"
                 variant="text"
-                :aria-label="`Look at ${placeName(site.opened.plan, i.from)} to ${placeName(site.opened.plan, i.to)} earlier`"
+                :aria-label="`Look at ${name(i.from)} to ${name(i.to)} earlier`"
                 @click="site.edit('putIntentFirst', { id: i.id, before: intents[n - 1]!.id })"
                 >Earlier</v-btn
               ><v-btn
                 size="small"
                 variant="text"
-                :aria-label="`Remove ${placeName(site.opened.plan, i.from)} to ${placeName(site.opened.plan, i.to)}`"
+                :aria-label="`Remove ${name(i.from)} to ${name(i.to)}`"
                 @click="site.edit('removeIntent', { id: i.id })"
                 >Remove</v-btn
               >

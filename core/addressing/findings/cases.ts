@@ -2,6 +2,7 @@
 import { addressing, type FindingCase } from '../../findings/breaking'
 import { editCall as edit } from '../../plan'
 
+/** @public found by its file name, in core/findings/findings.test.ts */
 export const cases: readonly FindingCase[] = [
   [
     'C-07',
@@ -351,7 +352,7 @@ export const cases: readonly FindingCase[] = [
     /Harbour office desk has the reservation 10\.20\.20\.3 and no hardware address/,
   ],
 ]
-/** What no button mends. */
+/** What no button mends. @public */
 export const byHand: readonly FindingCase[] = [
   [
     'C-81',

@@ -2,6 +2,7 @@
 import { addressing, type FindingCase } from '../../findings/breaking'
 import { editCall as edit } from '../../plan'
 
+/** @public found by its file name, in core/findings/findings.test.ts */
 export const cases: readonly FindingCase[] = [
   [
     'C-50',
@@ -212,5 +213,5 @@ export const cases: readonly FindingCase[] = [
     /Cameras reaches Management, Office because the site leaves open/,
   ],
 ]
-/** What no button mends. */
+/** What no button mends. @public */
 export const byHand: readonly FindingCase[] = []

@@ -2,6 +2,7 @@
 import { addressing, type FindingCase } from '../../findings/breaking'
 import { catalogue, editCall as edit } from '../../plan'
 
+/** @public found by its file name, in core/findings/findings.test.ts */
 export const cases: readonly FindingCase[] = [
   [
     'C-03',
@@ -85,7 +86,7 @@ export const cases: readonly FindingCase[] = [
     /have the same address, 10\.20\.10\.2/,
   ],
 ]
-/** What no button mends. */
+/** What no button mends. @public */
 export const byHand: readonly FindingCase[] = [
   [
     'C-92',

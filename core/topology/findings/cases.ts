@@ -2,6 +2,7 @@
 import { type FindingCase } from '../../findings/breaking'
 import { catalogue, editCall as edit } from '../../plan'
 
+/** @public found by its file name, in core/findings/findings.test.ts */
 export const cases: readonly FindingCase[] = [
   [
     'C-06',
@@ -157,7 +158,7 @@ export const cases: readonly FindingCase[] = [
     /free and live in Management|free sockets are live in Management/,
   ],
 ]
-/** What no button mends. */
+/** What no button mends. @public */
 export const byHand: readonly FindingCase[] = [
   [
     'C-20',

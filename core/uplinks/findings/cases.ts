@@ -2,6 +2,7 @@
 import { type FindingCase } from '../../findings/breaking'
 import { editCall as edit } from '../../plan'
 
+/** @public found by its file name, in core/findings/findings.test.ts */
 export const cases: readonly FindingCase[] = [
   [
     'C-01',
@@ -16,7 +17,7 @@ export const cases: readonly FindingCase[] = [
     /Harbour fibre signs in by PPPoE and is noted with an MTU of 1500/,
   ],
 ]
-/** What no button mends. */
+/** What no button mends. @public */
 export const byHand: readonly FindingCase[] = [
   [
     'C-26',

@@ -1,7 +1,8 @@
 /** How a clean plan is broken, and what is then found (see core/findings/breaking.ts). */
-import { addressing, type FindingCase } from '../../findings/breaking'
+import type { FindingCase } from '../../findings/breaking'
 import { editCall as edit } from '../../plan'
 
+/** @public found by its file name, in core/findings/findings.test.ts */
 export const cases: readonly FindingCase[] = [
   [
     'C-34',
@@ -46,7 +47,7 @@ export const cases: readonly FindingCase[] = [
     /Clients of 'Berth and Breakfast' hear each other in Visitors/,
   ],
 ]
-/** What no button mends. */
+/** What no button mends. @public */
 export const byHand: readonly FindingCase[] = [
   [
     'C-34',
