@@ -34,14 +34,9 @@ export const endpoint = <const P extends string, const E extends Endpoint>(
   e: E & { readonly path: P } & Params<P>,
 ): E => e
 
-type Side<T, K extends string, How extends 'in' | 'out'> =
-  T extends Readonly<Record<K, infer S extends z.ZodType>>
-    ? How extends 'in'
-      ? z.input<S>
-      : z.output<S>
-    : undefined
+type Read<T, K extends string> =
+  T extends Readonly<Record<K, infer S extends z.ZodType>> ? z.output<S> : undefined
 
-type OnSite<E extends Endpoint> = E['access'] extends Role ? { readonly site: string } : unknown
 type FilledIn<E extends Endpoint> =
   E['params'] extends Readonly<Record<string, z.ZodType>>
     ? { readonly [N in keyof E['params']]: string | number }
@@ -49,7 +44,7 @@ type FilledIn<E extends Endpoint> =
 
 /** What whoever asks gives: nothing is left out that the route needs. */
 export type Asked<E extends Endpoint> = (E['access'] extends Role
-  ? { readonly params: OnSite<E> & FilledIn<E> }
+  ? { readonly params: { readonly site: string } & FilledIn<E> }
   : E['params'] extends Readonly<Record<string, z.ZodType>>
     ? { readonly params: FilledIn<E> }
     : { readonly params?: undefined }) &
@@ -64,9 +59,9 @@ export type ParamsGiven<E extends Endpoint> =
   E['params'] extends Readonly<Record<string, z.ZodType>>
     ? { readonly [N in keyof E['params']]: z.output<E['params'][N]> }
     : unknown
-export type QueryGiven<E extends Endpoint> = Side<E, 'query', 'out'>
-export type BodyGiven<E extends Endpoint> = Side<E, 'body', 'out'>
-export type Reply<E extends Endpoint> = Side<E, 'reply', 'out'>
+export type QueryGiven<E extends Endpoint> = Read<E, 'query'>
+export type BodyGiven<E extends Endpoint> = Read<E, 'body'>
+export type Reply<E extends Endpoint> = Read<E, 'reply'>
 
 /** What becomes that reply when it is written as JSON: a date becomes its moment. */
 export type Sendable<T> = T extends string
