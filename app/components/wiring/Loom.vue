@@ -130,7 +130,8 @@ const cut = (text: string, n: number): string =>
     >
       <g v-for="l in loom.lines" :key="l.id" class="line-in" :class="{ loose: !l.isPlugged }">
         <path :d="`M6 ${l.y} H${l.isPlugged ? l.x : l.x - 26}`" />
-        <text x="6" :y="l.y - 6">{{ cut(l.name, 17) }}</text>
+        <title>{{ l.name }}</title>
+        <text x="6" :y="l.y - 6">{{ cut(l.name, 13) }}</text>
         <text x="6" :y="l.y + 14" class="small">
           {{ l.isPlugged ? tagWords(l.tag) : 'in no socket' }}
         </text>

@@ -59,7 +59,7 @@ const HEAD = 34
 const SPACE = 14
 export const STRAND = 4
 const LINE_ROOM = 84
-const LINE_STEP = 36
+const LINE_STEP = 44
 
 interface Node {
   device: Device
