@@ -84,5 +84,10 @@ export default defineNuxtConfig({
     'nitro:build:public-assets': (nitro) => writeServiceWorker(nitro.options.output.publicDir),
   },
   typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
-  experimental: { payloadExtraction: false, appManifest: false },
+  // The service worker fetches every sheet's code once the first one stands; links need not as well.
+  experimental: {
+    payloadExtraction: false,
+    appManifest: false,
+    defaults: { nuxtLink: { prefetch: false } },
+  },
 })
