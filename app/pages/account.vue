@@ -63,7 +63,7 @@ const agent = (text: string): string =>
     :question="`Where is ${session.account?.name ?? 'this account'} signed in?`"
     :back="{ to: '/', label: 'All sites' }"
   >
-    <p v-if="refused" class="mark blockers" role="alert">{{ refused }}</p>
+    <Refusal :says="refused" />
     <p v-if="said" class="mark clear" role="status"><ShellStateShape kind="clear" />{{ said }}</p>
     <h2>Sessions</h2>
     <table class="plain">

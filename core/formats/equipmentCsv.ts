@@ -8,7 +8,8 @@ import {
   editCall,
   catalogue,
   deviceSchema,
-  isInherited,
+  idFor,
+  idsOf,
   type NewDevice,
   type SitePlan,
 } from '../plan'
@@ -116,7 +117,7 @@ export function readEquipmentCsv(
     ),
   )
   const taken = {
-    id: new Set(Object.keys(plan.devices)),
+    id: idsOf(plan),
     serial: valuesOf(plan, 'serial'),
     hardwareAddress: valuesOf(plan, 'hardwareAddress'),
     name: new Set(Object.values(plan.devices).map((d) => d.name.toLowerCase())),
@@ -210,25 +211,6 @@ export function normalHardwareAddress(text: string): string | null | undefined {
   if (!text) return null
   const digits = text.toLowerCase().replace(/[:.-]/g, '')
   return /^[0-9a-f]{12}$/.test(digits) ? digits.match(/../g)!.join(':') : undefined
-}
-
-/**
- * A readable id from a name that is not taken: "Quay AP 1" -> `quay-ap-1`. Names that objects of
- * the language have of themselves get a number too.
- */
-export function idFor(name: string, taken: { has(id: string): boolean }): string {
-  const plain = name
-    .normalize('NFKD')
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-+|-+$/g, '')
-    .slice(0, 40)
-    .replace(/-$/, '')
-  const base = /^[a-z]/.test(plain) ? plain : `d-${plain}`.replace(/-$/, '')
-  if (!taken.has(base) && !isInherited(base)) return base
-  let n = 2
-  while (taken.has(`${base}-${n}`)) n++
-  return `${base}-${n}`
 }
 
 export function writeEquipmentCsv(plan: SitePlan): string {

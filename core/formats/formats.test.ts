@@ -1,12 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { quayside } from '../../tests/sites/quayside'
-import { editCall, applyEdits, createPlan } from '../plan'
+import { editCall, applyEdits, createPlan, idFor } from '../plan'
 import { siteModel } from '../topology'
 import {
   guardCell,
   unguardCell,
-  idFor,
   MAX_CSV_OCTETS,
   normalHardwareAddress,
   readEquipmentCsv,

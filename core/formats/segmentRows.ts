@@ -6,6 +6,8 @@ import { address, containsAddress, prefix } from '../addressing'
 import {
   inPlan,
   editCall,
+  idFor,
+  idsOf,
   segments as segmentKind,
   type Device,
   type EditCall,
@@ -13,7 +15,6 @@ import {
   type SitePlan,
 } from '../plan'
 import { siteModel } from '../topology'
-import { idFor } from './equipmentCsv'
 import { hostLabel, hostNames } from '../naming'
 import type { LineProblem } from './format'
 
@@ -69,12 +70,7 @@ const plain = (value: unknown): string => JSON.stringify(value)
 export function importOf(plan: SitePlan, file: AddressFile): AddressImport {
   const edits: EditCall[] = []
   let [adds, changes, same, hosts] = [0, 0, 0, 0]
-  const taken = new Set([
-    ...Object.keys(plan.segments),
-    ...Object.keys(plan.devices),
-    ...Object.keys(plan.locations),
-    ...Object.keys(plan.profiles),
-  ])
+  const taken = idsOf(plan)
   const segments = Object.values(plan.segments)
   const subnets = new Map<string, string>(
     segments.flatMap((s) => (s.subnet ? [[s.subnet, s.id]] : [])),

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { chosenDuration, formatDuration, roughDuration } from '.'
+import { chosenDuration, explainDuration, formatDuration, roughDuration } from '.'
 
 it('says a length of time to the minute, roughly, or as it was chosen', () => {
   const seconds = [0, 59, 61, 89, 90, 3600, 7199, 7200, 86_400, 90_000]
@@ -34,4 +34,18 @@ it('says a length of time to the minute, roughly, or as it was chosen', () => {
     '30 min',
     '90 min',
   ])
+})
+
+it('reads a length of time with its unit, and what it writes itself', () => {
+  const read = (text: string) => {
+    const r = explainDuration(text)
+    return r.ok ? r.value : r.reason
+  }
+  expect(['45 s', '30min', ' 8 h ', '1.5 d', '2 D'].map(read)).toEqual([
+    45, 1800, 28_800, 129_600, 172_800,
+  ])
+  for (const text of ['8', '', 'h', '8 weeks', '-1 h', '8 h 5'])
+    expect(read(text)).toBe('a number and its unit: 30 min, 8 h, 1 d')
+  for (const seconds of [60, 1800, 5400, 28_800, 86_400, 172_800])
+    expect(read(chosenDuration(seconds))).toBe(seconds)
 })

@@ -22,3 +22,19 @@ export const chosenDuration = (seconds: number): string =>
     : seconds % 3600 === 0
       ? `${seconds / 3600} h`
       : `${Math.round(seconds / 60)} min`
+
+const UNITS: Readonly<Record<string, number>> = { s: 1, min: 60, h: 3600, d: 86_400 }
+
+/**
+ * Reads a length of time as one writes it, `8 h`, `90 min`, `1.5 d`, s. Without a unit there is
+ * none: `8` may be hours as well as seconds.
+ */
+export function explainDuration(
+  text: string,
+): { readonly ok: true; readonly value: number } | { readonly ok: false; readonly reason: string } {
+  const [, number, unit] = /^\s*(\d+(?:\.\d+)?)\s*([a-z]*)\s*$/i.exec(text) ?? []
+  const factor = UNITS[unit?.toLowerCase() ?? '']
+  if (number === undefined || factor === undefined)
+    return { ok: false, reason: 'a number and its unit: 30 min, 8 h, 1 d' }
+  return { ok: true, value: Math.round(Number(number) * factor) }
+}

@@ -2,7 +2,7 @@
 import { evidenceBody, proofBody } from '@mast/api'
 import { asc, eq, isNotNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
-import { idFor } from '@mast/core/formats'
+import { idFor } from '@mast/core/plan'
 import { db, inTransaction, type Executor } from '../db/database'
 import {
   accounts,

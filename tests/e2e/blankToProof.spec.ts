@@ -127,6 +127,7 @@ test('from the first account and an empty site to proof and hand-over', async ({
     await fill(page, 'MTU', '1500')
     await choose(page, 'Kind of address', 'public')
     await choose(page, 'LAN on their router', 'a subnet')
+    await fill(page, 'Their LAN', '192.168.1.0/24')
     await expect(page.getByText('Gate shut: do not')).toBeVisible()
     await fill(page, 'Pinned hardware address', 'none')
     await choose(page, 'Speed of the socket', 'negotiated')

@@ -5,8 +5,7 @@
  */
 import { readElsewhere, type Overlap, type Twin } from '@mast/api'
 import { explainSubnet, formatPrefix } from '@mast/core/addressing'
-import { idFor } from '@mast/core/formats'
-import type { KnownNetwork } from '@mast/core/plan'
+import { newId, type KnownNetwork } from '@mast/core/plan'
 
 const site = useSite()
 const known = computed(() => Object.values(site.opened.plan.knownNetworks))
@@ -23,14 +22,8 @@ function add(): void {
     refused.value = read.reason
     return
   }
-  const taken = new Set([
-    ...Object.keys(site.opened.plan.knownNetworks),
-    ...Object.keys(site.opened.plan.segments),
-    ...Object.keys(site.opened.plan.devices),
-    ...Object.keys(site.opened.plan.locations),
-  ])
   refused.value = site.edit('addKnownNetwork', {
-    id: idFor(`net ${draft.name}`, taken),
+    id: newId(site.opened.plan, `net ${draft.name}`),
     name: draft.name,
     kind: draft.kind,
     prefix: formatPrefix(read.value),
@@ -65,7 +58,7 @@ watchLatest(
 )
 const join = (o: Overlap): void =>
   void site.edit('addKnownNetwork', {
-    id: idFor(`net ${o.siteName} ${o.what}`, new Set(Object.keys(site.opened.plan.knownNetworks))),
+    id: newId(site.opened.plan, `net ${o.siteName} ${o.what}`),
     name: `${o.siteName}: ${o.what}`.slice(0, 80),
     kind: 'joined',
     prefix: o.prefix,
@@ -125,9 +118,7 @@ const isJoined = (o: Overlap): boolean =>
       /><v-select v-model="draft.kind" label="It" :items="kinds" style="max-width: 210px" />
       <v-btn type="submit" :disabled="!draft.name.trim() || !draft.prefix.trim()">Record it</v-btn>
     </form>
-    <p v-if="refused" class="mark blockers" role="alert" style="white-space: normal">
-      {{ refused }}
-    </p>
+    <Refusal :says="refused" />
     <h3>All sites together</h3>
     <p v-if="unreachable" class="faint">
       The other sites are known when the server can be reached.

@@ -4,7 +4,6 @@
  * enlarged with its pools and fixed addresses.
  */
 import {
-  address,
   containsPrefix,
   formatAddress,
   formatPrefix,
@@ -14,15 +13,22 @@ import {
   parsePrefix,
   prefix,
   prefixSize,
-  usableRange,
   type Prefix,
 } from '@mast/core/addressing'
-import { inPlan, foreignPrefixes, type Segment } from '@mast/core/plan'
+import { foreignPrefixes, type Segment } from '@mast/core/plan'
 import { strandOf } from '~/components/drawing/strands'
-import { resized, rulerScale, ticks as ticksOf, type View } from './rulerScale'
+import {
+  EDGE,
+  grab,
+  holds,
+  pointAt,
+  resized,
+  rulerScale,
+  ticks as ticksOf,
+  WIDTH,
+  type View,
+} from './rulerScale'
 
-const WIDTH = 900
-const EDGE = 14
 const site = useSite()
 const family = ref<4 | 6>(4)
 const zoomed = ref<Prefix | null>(null)
@@ -134,55 +140,6 @@ const chosen = computed<Segment | undefined>(
     site.opened.model.segments.find((s) => s.subnet),
 )
 
-/** A pool whose edge is being pulled. */
-const pulledPool = ref<{ index: number; first: string; last: string } | null>(null)
-const inner = computed(() => {
-  const s = chosen.value
-  const p = s?.subnet ? parsePrefix(s.subnet) : undefined
-  if (!s || !p) return null
-  const own = rulerScale({ family: 4, first: p.network, last: lastOf(p) }, EDGE, WIDTH - EDGE)
-  const span = (a: string, b: string): { x: number; w: number } => ({
-    x: own.at(address(a).value),
-    w: Math.max(2, own.at(address(b).value + 1n) - own.at(address(a).value)),
-  })
-  const middle = (a: string): number =>
-    (own.at(address(a).value) + own.at(address(a).value + 1n)) / 2
-  const fixed = site
-    .model!.membersOf(s.id)
-    .filter((d) => d.addressing.mode !== 'automatic' && d.addressing.address)
-    .map((d) => ({ d, x: middle(d.addressing.address!) }))
-  const theirs = site.inDispute.has(s.id) ? site.minePlan?.segments[s.id]?.pools : undefined
-  const minePools =
-    theirs && JSON.stringify(theirs) !== JSON.stringify(s.pools)
-      ? theirs.map((o) => ({ ...span(o.first, o.last), text: `${o.first} to ${o.last}` }))
-      : []
-  const pools = s.pools.map((o, index) => {
-    const now = pulledPool.value?.index === index ? pulledPool.value : o
-    return { index, first: now.first, last: now.last, ...span(now.first, now.last) }
-  })
-  return {
-    s,
-    p,
-    scale: own,
-    minePools,
-    pools,
-    block: s.fixedBlock ? span(s.fixedBlock.first, s.fixedBlock.last) : null,
-    gateway: s.gateway ? middle(s.gateway) : null,
-    fixed,
-    colour: strandOf(site.opened.model.segments, s.id).colour,
-  }
-})
-
-/** Where in the drawing a pointer is. */
-function pointAt(event: PointerEvent): number {
-  const box = (event.currentTarget as SVGElement).ownerSVGElement!.getBoundingClientRect()
-  return ((event.clientX - box.left) / box.width) * WIDTH
-}
-const grab = (event: PointerEvent): void =>
-  (event.currentTarget as SVGElement).setPointerCapture(event.pointerId)
-const holds = (event: PointerEvent): boolean =>
-  (event.currentTarget as SVGElement).hasPointerCapture(event.pointerId)
-
 function pullSpan(event: PointerEvent, s: Segment): void {
   if (!holds(event) || family.value === 6) return
   pulled.value = {
@@ -195,80 +152,6 @@ function dropSpan(s: Segment): void {
   pulled.value = null
   if (to && formatPrefix(to) !== s.subnet)
     refused.value = site.edit('setSubnet', { segmentId: s.id, subnet: formatPrefix(to) })
-}
-/** The edge of a pool may go as far as hosts may have addresses, and not past the other edge. */
-function edgeTo(
-  index: number,
-  which: 'first' | 'last',
-  value: bigint,
-): { index: number; first: string; last: string } {
-  const pool = inner.value!.s.pools[index]!
-  const usable = usableRange(inner.value!.p)
-  const limit = address(which === 'first' ? pool.last : pool.first).value
-  const low = which === 'first' ? usable.first : limit
-  const high = which === 'first' ? limit : usable.last
-  const held = value < low ? low : value > high ? high : value
-  return {
-    index,
-    first: which === 'first' ? formatAddress({ family: 4, value: held }) : pool.first,
-    last: which === 'last' ? formatAddress({ family: 4, value: held }) : pool.last,
-  }
-}
-function pullEdge(event: PointerEvent, index: number, which: 'first' | 'last'): void {
-  if (!holds(event)) return
-  const value = inner.value!.scale.from(pointAt(event))
-  pulledPool.value = edgeTo(index, which, which === 'last' ? value - 1n : value)
-}
-function dropEdge(): void {
-  const to = pulledPool.value
-  pulledPool.value = null
-  if (to) save(to)
-}
-const save = (to: { index: number; first: string; last: string }): void => {
-  refused.value = site.edit('setPool', {
-    segmentId: inner.value!.s.id,
-    first: to.first,
-    last: to.last,
-    index: to.index,
-  })
-}
-function nudge(event: KeyboardEvent, index: number, which: 'first' | 'last'): void {
-  const step = { ArrowLeft: -1n, ArrowRight: 1n, PageDown: -16n, PageUp: 16n }[event.key]
-  if (step === undefined) return
-  event.preventDefault()
-  save(edgeTo(index, which, address(inner.value!.s.pools[index]![which]).value + step))
-}
-const unplaced = computed(() =>
-  site.opened.model.segments.map((s) => ({
-    title:
-      `${s.vlanId} ` +
-      (`${s.name}` +
-        `${(family.value === 4 ? s.subnet : s.subnet6) ? ` (now ${family.value === 4 ? s.subnet : s.subnet6})` : ''}`),
-    value: s.id,
-  })),
-)
-function put(segmentId: string): void {
-  if (!gap.value) return
-  const need = inPlan(site.opened.plan.segments, segmentId)
-  const wanted =
-    family.value === 6
-      ? 64
-      : Math.max(
-          gap.value.length,
-          Math.min(
-            29,
-            32 - Math.ceil(Math.log2(need.expectedHosts * (1 + need.growthPercent / 100) + 11)),
-          ),
-        )
-  const subnet = formatPrefix({ ...gap.value, length: family.value === 6 ? 64 : wanted })
-  refused.value =
-    family.value === 6
-      ? site.edit('changeSegment', { id: segmentId, changes: { subnet6: subnet } })
-      : site.edit('setSubnet', { segmentId, subnet })
-  if (!refused.value) {
-    gap.value = null
-    site.selected = segmentId
-  }
 }
 const outOf = computed(() =>
   zoomed.value
@@ -397,93 +280,8 @@ const outOf = computed(() =>
         drawn {{ text(view.first) }} to {{ text(view.last) }}
       </text>
     </svg>
-    <div v-if="gap" class="in-place row no-print" aria-label="The gap">
-      <span
-        >A <b class="mono">/{{ gap.length }}</b> fits at
-        <b class="mono">{{ formatPrefix(gap) }}</b>.</span
-      >
-      <v-select
-        label="Put a segment here"
-        :items="unplaced"
-        :model-value="null"
-        style="max-width: 340px"
-        @update:model-value="(id) => id && put(id)"
-      />
-      <v-btn size="small" variant="text" @click="zoomed = gap">Zoom in</v-btn
-      ><v-btn size="small" variant="text" @click="gap = null">Leave it</v-btn>
-    </div>
-    <svg
-      v-if="inner && family === 4"
-      :viewBox="`0 0 ${WIDTH} 96`"
-      role="group"
-      :aria-label="`${inner.s.name} enlarged`"
-    >
-      <text :x="EDGE" y="14" class="name">
-        {{ inner.s.name }} {{ inner.s.subnet }}{{ inner.s.locked ? ', locked in place' : '' }}
-      </text>
-      <rect :x="EDGE" :width="WIDTH - 2 * EDGE" y="34" height="26" class="frame" />
-      <rect
-        v-if="inner.block"
-        :x="inner.block.x"
-        :width="inner.block.w"
-        y="34"
-        height="26"
-        class="block"
-      />
-      <g v-for="p in inner.pools" :key="p.index">
-        <rect
-          :x="p.x"
-          :width="p.w"
-          y="34"
-          height="26"
-          :style="{ fill: inner.colour }"
-          class="pool"
-        />
-        <rect
-          v-for="which in ['first', 'last'] as const"
-          :key="which"
-          :x="(which === 'first' ? p.x : p.x + p.w) - 4"
-          y="31"
-          width="8"
-          height="32"
-          class="handle no-print"
-          role="slider"
-          tabindex="0"
-          :aria-label="`${which === 'first' ? 'Start' : 'End'} of the pool of ${inner.s.name}`"
-          :aria-valuetext="p[which]"
-          :aria-valuenow="Number(address(p[which]).value - inner.p.network)"
-          :aria-valuemin="0"
-          :aria-valuemax="Number(prefixSize(inner.p))"
-          @pointerdown="grab"
-          @pointermove="(e) => pullEdge(e, p.index, which)"
-          @pointerup="dropEdge"
-          @keydown="(e) => nudge(e, p.index, which)"
-        />
-        <text :x="p.x + p.w / 2" y="28" text-anchor="middle" class="tick">
-          pool {{ p.first }} to {{ p.last }}
-        </text>
-      </g>
-      <g v-for="(m, i) in inner.minePools" :key="`m${i}`" class="mine">
-        <rect :x="m.x" :width="m.w" y="38" height="18" />
-        <text :x="m.x + 6" y="51" class="tick">mine: {{ m.text }}</text>
-      </g>
-      <g v-for="f in inner.fixed" :key="f.d.id">
-        <line :x1="f.x" :x2="f.x" y1="30" y2="64" class="pin" />
-        <title>{{ f.d.name }} {{ f.d.addressing.address }}</title>
-      </g>
-      <path v-if="inner.gateway !== null" :d="`M${inner.gateway} 66 l-5 9 h10 z`" class="gateway" />
-      <text
-        v-if="inner.gateway !== null"
-        :x="Math.min(WIDTH - 130, Math.max(EDGE, inner.gateway - 4))"
-        y="89"
-        class="tick"
-      >
-        gateway {{ inner.s.gateway }}
-      </text>
-      <text v-if="inner.fixed.length" :x="WIDTH / 2" y="89" text-anchor="middle" class="tick">
-        {{ inner.fixed.length }} fixed or reserved, drawn as pins
-      </text>
-    </svg>
+    <AddressesRulerGap v-if="gap" :gap="gap" @zoom="zoomed = gap" @close="gap = null" />
+    <AddressesRulerSubnet v-if="chosen && family === 4" :s="chosen" />
     <figcaption class="row no-print">
       <span role="group" aria-label="Family of addresses"
         ><button
@@ -534,9 +332,7 @@ const outOf = computed(() =>
         fd00::/8.</span
       >
     </figcaption>
-    <p v-if="refused" class="mark blockers" style="white-space: normal" role="alert">
-      {{ refused }}
-    </p>
+    <Refusal :says="refused" />
   </figure>
 </template>
 
@@ -630,24 +426,6 @@ svg {
   fill: none;
   stroke: var(--caution);
   stroke-dasharray: 3 3;
-}
-.frame {
-  fill: none;
-  stroke: var(--ink);
-}
-.block {
-  fill: var(--selection);
-  stroke: var(--hair);
-}
-.pool {
-  opacity: 0.35;
-}
-.pin {
-  stroke: var(--ink);
-  stroke-width: 1.6;
-}
-.gateway {
-  fill: var(--ink);
 }
 figcaption {
   margin-top: 4px;

@@ -4,6 +4,9 @@
  */
 import { addressBits, formatAddress, prefixAround, type Prefix } from '@mast/core/addressing'
 
+export const WIDTH = 900
+export const EDGE = 14
+
 export interface View {
   readonly family: 4 | 6
   readonly first: bigint
@@ -59,3 +62,13 @@ export function resized(p: Prefix, end: bigint): Prefix {
   }
   return best
 }
+
+/** Where in the drawing a pointer is. */
+export function pointAt(event: PointerEvent): number {
+  const box = (event.currentTarget as SVGElement).ownerSVGElement!.getBoundingClientRect()
+  return ((event.clientX - box.left) / box.width) * WIDTH
+}
+export const grab = (event: PointerEvent): void =>
+  (event.currentTarget as SVGElement).setPointerCapture(event.pointerId)
+export const holds = (event: PointerEvent): boolean =>
+  (event.currentTarget as SVGElement).hasPointerCapture(event.pointerId)

@@ -85,7 +85,7 @@ const count = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : '
           : 'Every device has what it had before.'
       }}
     </p>
-    <p v-if="refused" class="mark blockers wrap" role="alert">{{ refused }}</p>
+    <Refusal :says="refused" />
     <AdoptSendDialog v-model="open" />
   </section>
 </template>

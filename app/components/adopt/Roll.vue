@@ -192,12 +192,9 @@ const counts = computed(() => ({
                 >Give up</v-btn
               >
             </template>
-            <p v-if="refused[r.d.deviceId]" class="mark blockers wrap" role="alert">
-              {{ refused[r.d.deviceId] }}
-            </p>
-          </div>
-        </article></InTurns
-      >
+            <Refusal :says="refused[r.d.deviceId]" />
+          </div></article
+      ></InTurns>
       <RowsMore :rest="rest" what="devices" @more="more" />
     </template>
   </div>

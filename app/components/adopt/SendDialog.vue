@@ -53,7 +53,7 @@ const changes = useShownRows(
   <v-dialog v-model="open" max-width="820" scrollable aria-label="Send to devices">
     <v-card class="pa-5">
       <h2>Send revision {{ revision }} to the devices</h2>
-      <p v-if="refused" class="mark blockers wrap" role="alert">{{ refused }}</p>
+      <Refusal :says="refused" />
       <p v-if="!preview && !refused" class="faint">Working out what that does ...</p>
       <div v-if="preview" class="body">
         <div v-if="held.length" role="alert">

@@ -210,7 +210,7 @@ async function show(ref_: string): Promise<void> {
       >
     </p>
     <BringUpStepEvidence :step-id="step.id" />
-    <p v-if="refused" class="mark blockers wrap" role="alert">{{ refused }}</p>
+    <Refusal :says="refused" />
     <p v-if="step.ifExceeded && !record" class="faint">If it takes longer: {{ step.ifExceeded }}</p>
   </section>
 </template>

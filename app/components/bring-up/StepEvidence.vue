@@ -83,7 +83,7 @@ const source = (id: string, picture: string | null | undefined): string =>
           @change="photograph"
       /></label>
     </form>
-    <p v-if="refused" class="mark blockers" role="alert">{{ refused }}</p>
+    <Refusal :says="refused" />
   </section>
 </template>
 

@@ -126,9 +126,7 @@ function bringIn(): void {
         ><v-btn variant="text" @click="picked = null">Leave it</v-btn>
       </div>
     </div>
-    <p v-if="refused" class="mark blockers" role="alert" style="white-space: normal">
-      {{ refused }}
-    </p>
+    <Refusal :says="refused" />
   </section>
 </template>
 

@@ -2,8 +2,7 @@
 /**
  * Ports of the line that lead to hosts inside: what the internet reaches here, and nothing else.
  */
-import { idFor } from '@mast/core/formats'
-import { inPlan, isIdTaken, readPorts, type Forward } from '@mast/core/plan'
+import { inPlan, newId, readPorts, type Forward } from '@mast/core/plan'
 import { compilePolicy } from '@mast/core/policy'
 
 const site = useSite()
@@ -32,7 +31,6 @@ const draft = reactive({
   reason: '',
 })
 const refused = ref<string | undefined>()
-const taken = { has: (id: string): boolean => isIdTaken(site.opened.plan, id) }
 
 function readSpan(text: string): { first: number; last: number } | string {
   const read = readPorts(text)
@@ -55,7 +53,7 @@ function add(): void {
   }
   const inside = draft.inside.trim() ? Number(draft.inside) : outside.first
   refused.value = site.edit('addForward', {
-    id: idFor(`fwd ${draft.name}`, taken),
+    id: newId(site.opened.plan, `fwd ${draft.name}`),
     name: draft.name,
     protocol: draft.protocol,
     outside,
@@ -176,9 +174,7 @@ function add(): void {
           >Add it</v-btn
         >
       </form>
-      <p v-if="refused" class="mark blockers" role="alert" style="white-space: normal">
-        {{ refused }}
-      </p>
+      <Refusal :says="refused" />
     </template>
   </details>
 </template>

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 /** Hosts and segments under one name, of which the policy can speak. */
-import { idFor } from '@mast/core/formats'
-import { isIdTaken } from '@mast/core/plan'
+import { newId } from '@mast/core/plan'
 
 const site = useSite()
 const groups = computed(() =>
@@ -17,10 +16,9 @@ const opened = ref(false)
 const name = ref('')
 const chosen = ref<string[]>([])
 const refused = ref<string | undefined>()
-const taken = { has: (id: string): boolean => isIdTaken(site.opened.plan, id) }
 function add(): void {
   refused.value = site.edit('addGroup', {
-    id: idFor(`grp ${name.value}`, taken),
+    id: newId(site.opened.plan, `grp ${name.value}`),
     name: name.value,
     memberIds: chosen.value,
   })
@@ -106,9 +104,7 @@ function add(): void {
           style="max-width: 420px"
         /><v-btn type="submit" :disabled="!name.trim()">Add it</v-btn>
       </form>
-      <p v-if="refused" class="mark blockers" role="alert" style="white-space: normal">
-        {{ refused }}
-      </p>
+      <Refusal :says="refused" />
     </template>
   </details>
 </template>

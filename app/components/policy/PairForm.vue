@@ -2,8 +2,15 @@
 /**
  * States one pair, from the grid or of ends that are chosen here: what may be used, when, and why.
  */
-import { idFor } from '@mast/core/formats'
-import { ANYWHERE, daysWords, isIdTaken, MANAGED, placeName, portsInWords } from '@mast/core/plan'
+import {
+  ANYWHERE,
+  daysWords,
+  idFor,
+  isIdTaken,
+  MANAGED,
+  placeName,
+  portsInWords,
+} from '@mast/core/plan'
 
 /** `open`: its ends are chosen in the form. */
 const props = defineProps<{ pair: { from: string; to: string }; open?: boolean }>()
@@ -166,6 +173,6 @@ function clear(): void {
         >Leave it to the default</v-btn
       ><v-btn variant="text" @click="emit('close')">Not now</v-btn>
     </div>
-    <p v-if="refused" class="mark blockers" role="alert">{{ refused }}</p>
+    <Refusal :says="refused" />
   </form>
 </template>

@@ -3,8 +3,7 @@
  * What connections are called: services of the site with their protocol and ports, changed where
  * they stand.
  */
-import { idFor } from '@mast/core/formats'
-import { portsInWords, readPorts, serviceProtocols, type Service } from '@mast/core/plan'
+import { portsInWords, readPorts, serviceProtocols, type Service, newId } from '@mast/core/plan'
 
 const site = useSite()
 const services = computed(() =>
@@ -47,7 +46,7 @@ function add(): void {
     return
   }
   refused.value = site.edit('addService', {
-    id: idFor(`svc ${name.value}`, new Set(Object.keys(site.opened.plan.services))),
+    id: newId(site.opened.plan, `svc ${name.value}`),
     name: name.value,
     protocol: protocol.value,
     ports: read.ports,
@@ -131,9 +130,7 @@ function add(): void {
         style="max-width: 220px"
       /><v-btn type="submit" :disabled="!name.trim()">Add it</v-btn>
     </form>
-    <p v-if="refused" class="mark blockers" role="alert" style="white-space: normal">
-      {{ refused }}
-    </p>
+    <Refusal :says="refused" />
   </details>
 </template>
 

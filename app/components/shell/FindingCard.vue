@@ -57,7 +57,7 @@ function mend(fix: Fix): void {
         >{{ fix.label }}</v-btn
       >
     </div>
-    <p v-if="refused" class="mark blockers" role="alert">{{ refused }}</p>
+    <Refusal :says="refused" />
   </article>
 </template>
 

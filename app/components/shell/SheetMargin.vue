@@ -21,7 +21,7 @@ const log = computed(() => site.revisions.slice(0, 8))
       <h2>
         Remarks <span v-if="mine.length" class="faint">{{ mine.length }}</span>
       </h2>
-      <p v-if="site.complaint" class="mark blockers complaint" role="alert">{{ site.complaint }}</p>
+      <Refusal :says="site.complaint" class="complaint" />
       <p v-if="!site.analysis" class="faint computing">Computing ...</p>
       <p v-else-if="mine.length === 0" class="mark clear">
         <ShellStateShape kind="clear" />Nothing to remark on this sheet.

@@ -138,7 +138,7 @@ async function reallyLeave(): Promise<void> {
             {{ waiting }} {{ waiting === 1 ? 'change or tick' : 'changes and ticks' }} made on this
             device did not reach the server. Signing out forgets them.
           </p>
-          <p v-if="refused" class="mark blockers" role="alert">{{ refused }}</p>
+          <Refusal :says="refused" />
           <div class="row mt-3">
             <v-btn color="error" @click="reallyLeave">Forget them and sign out</v-btn
             ><v-btn variant="text" @click="leaving = false">Stay</v-btn>

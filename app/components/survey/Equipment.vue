@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { catalogue, type Device } from '@mast/core/plan'
-import { idFor, normalHardwareAddress } from '@mast/core/formats'
+import { catalogue, type Device, newId } from '@mast/core/plan'
+import { normalHardwareAddress } from '@mast/core/formats'
 import { serialComplaint } from '@mast/core/survey'
 
 const site = useSite()
@@ -43,15 +43,7 @@ watch(
 
 function add(): void {
   refused.value = site.edit('addDevice', {
-    id: idFor(
-      name.value,
-      new Set([
-        ...Object.keys(site.opened.plan.devices),
-        ...Object.keys(site.opened.plan.locations),
-        ...Object.keys(site.opened.plan.segments),
-        ...Object.keys(site.opened.plan.profiles),
-      ]),
-    ),
+    id: newId(site.opened.plan, name.value),
     name: name.value,
     profileId: profileId.value,
   })
@@ -124,7 +116,7 @@ const pick = (file: File | File[] | null): void => {
       <v-text-field v-model="name" label="Name" style="min-width: 200px" autofocus />
       <v-select v-model="profileId" label="Profile" :items="profiles" style="min-width: 220px" />
       <v-btn type="submit" color="primary" :disabled="!name.trim()">Add</v-btn>
-      <p v-if="refused" class="mark blockers" role="alert">{{ refused }}</p>
+      <Refusal :says="refused" />
     </form>
     <SurveyEquipmentImport v-if="importing" :file="importing" @close="importing = null" />
     <p v-if="devices.length === 0" class="lead">
@@ -257,7 +249,7 @@ const pick = (file: File | File[] | null): void => {
                       @read="(t) => take(d, t)"
                       @close="reading = null"
                     />
-                    <p v-if="refused" class="mark blockers wide" role="alert">{{ refused }}</p>
+                    <Refusal :says="refused" class="wide" />
                   </InTurns>
                 </div>
               </td>

@@ -4,8 +4,7 @@
  * at a time.
  */
 import { mayUnplug } from '@mast/core/survey'
-import { uplinksInOrder } from '@mast/core/plan'
-import { idFor } from '@mast/core/formats'
+import { uplinksInOrder, newId } from '@mast/core/plan'
 
 const site = useSite()
 const lines = computed(() => uplinksInOrder(site.opened.plan))
@@ -19,12 +18,7 @@ watch(
 )
 function add(): void {
   const name = lines.value.length === 0 ? 'Provider line' : 'Second line'
-  const id = idFor(lines.value.length === 0 ? 'line' : name, {
-    has: (x) =>
-      Object.values(site.opened.plan).some(
-        (part) => typeof part === 'object' && part !== null && x in part,
-      ),
-  })
+  const id = newId(site.opened.plan, lines.value.length === 0 ? 'line' : name)
   if (!site.edit('addUplink', { id, name, rank: Math.min(9, lines.value.length) }))
     chosen.value = id
 }

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 /** Where things stand: power, height, position, and who is there with what. */
-import { clientKinds, type Location } from '@mast/core/plan'
-import { idFor } from '@mast/core/formats'
+import { clientKinds, type Location, newId } from '@mast/core/plan'
 
 const site = useSite()
 const place = ref('')
@@ -20,12 +19,12 @@ const standing = computed(() => {
 })
 function add(): void {
   if (!place.value.trim()) return
-  const taken = new Set([
-    ...Object.keys(site.opened.plan.locations),
-    ...Object.keys(site.opened.plan.devices),
-    ...Object.keys(site.opened.plan.segments),
-  ])
-  if (!site.edit('addLocation', { id: idFor(place.value, taken), name: place.value.trim() }))
+  if (
+    !site.edit('addLocation', {
+      id: newId(site.opened.plan, place.value),
+      name: place.value.trim(),
+    })
+  )
     place.value = ''
 }
 const clientWords = (l: Location): string =>

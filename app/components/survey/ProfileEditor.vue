@@ -271,7 +271,7 @@ const leases = [
       </template>
     </InTurns>
   </div>
-  <p v-if="refused" class="mark blockers wrap" role="alert">{{ refused }}</p>
+  <Refusal :says="refused" />
   <SurveyProfileSockets :profile="profile" :fixed="used > 0" :change="change" />
   <SurveyProfileLicences :profile="profile" :change="change" />
   <SurveyProfileLights :profile="profile" :change="change" />

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** What has to be bought or registered before all of a device works. */
-import { idFor } from '@mast/core/formats'
+import { idFor } from '@mast/core/plan'
 import type { Profile } from '@mast/core/plan'
 
 type Licence = Profile['licences'][number]
@@ -58,7 +58,7 @@ const remove = (id: string): void =>
       />
       <v-btn variant="text" color="error" @click="remove(l.id)">Remove {{ l.name }}</v-btn>
     </div>
-    <p v-if="refused" class="mark blockers wrap" role="alert">{{ refused }}</p>
+    <Refusal :says="refused" />
   </section>
 </template>
 

@@ -102,7 +102,7 @@ const rhythms = ['steady', 'slow', { title: 'in pairs', value: 'double' }, 'fast
         </template>
       </tbody>
     </table>
-    <p v-if="refused" class="mark blockers wrap" role="alert">{{ refused }}</p>
+    <Refusal :says="refused" />
   </section>
 </template>
 

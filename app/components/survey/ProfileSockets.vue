@@ -141,7 +141,7 @@ const power = [
         </template>
       </tbody>
     </table>
-    <p v-if="refused" class="mark blockers wrap" role="alert">{{ refused }}</p>
+    <Refusal :says="refused" />
   </section>
 </template>
 

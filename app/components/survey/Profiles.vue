@@ -2,8 +2,7 @@
 /**
  * What each kind of device can do: the library, and an editor for those that a plan has of its own.
  */
-import { catalogue, deviceKinds, type Profile } from '@mast/core/plan'
-import { idFor } from '@mast/core/formats'
+import { catalogue, deviceKinds, type Profile, idFor, idsOf } from '@mast/core/plan'
 
 const site = useSite()
 const used = computed(() => {
@@ -23,13 +22,7 @@ const own = (p: Profile): boolean => Object.hasOwn(site.opened.plan.profiles, p.
 function copy(from: Profile): void {
   const id = idFor(
     `${from.name} own`,
-    new Set([
-      ...Object.keys(site.opened.plan.profiles),
-      ...Object.keys(catalogue),
-      ...Object.keys(site.opened.plan.devices),
-      ...Object.keys(site.opened.plan.segments),
-      ...Object.keys(site.opened.plan.locations),
-    ]),
+    new Set([...idsOf(site.opened.plan), ...Object.keys(catalogue)]),
   )
   refused.value = site.edit('addProfile', {
     ...structuredClone(toRaw(from)),
@@ -104,7 +97,7 @@ const capacity = (p: Profile): string =>
                       >Remove it</v-btn
                     >
                   </div>
-                  <p v-if="refused" class="mark blockers wrap" role="alert">{{ refused }}</p>
+                  <Refusal :says="refused" />
                   <SurveyProfileEditor v-if="own(p)" :profile="p" :used="used.get(p.id) ?? 0" />
                   <dl v-else class="facts">
                     <dt>Sockets</dt>

@@ -3,7 +3,8 @@
  * What is on the wire already, read from a lease file, the neighbours of a machine, or a table, and
  * matched to the inventory.
  */
-import { decodeText, idFor, readSightings, type SightingsFile } from '@mast/core/formats'
+import { newId } from '@mast/core/plan'
+import { decodeText, readSightings, type SightingsFile } from '@mast/core/formats'
 import { isMadeUp, matchSightings, type Match } from '@mast/core/survey'
 
 const site = useSite()
@@ -24,15 +25,9 @@ async function pick(chosen: File | File[] | null): Promise<void> {
 }
 /** A stranger that stays becomes a device of the plan; what it is can be said afterwards. */
 function keep(m: Match): void {
-  const taken = new Set([
-    ...Object.keys(site.opened.plan.devices),
-    ...Object.keys(site.opened.plan.locations),
-    ...Object.keys(site.opened.plan.segments),
-    ...Object.keys(site.opened.plan.profiles),
-  ])
   const name = m.sighting.name ?? `Host ${m.sighting.address}`
   refused.value = site.edit('addDevice', {
-    id: idFor(name, taken),
+    id: newId(site.opened.plan, name),
     name,
     profileId: 'wired-host',
     hardwareAddress: m.sighting.hardwareAddress,
@@ -59,9 +54,7 @@ const { shown, rest, more } = useShownRows(() => matching.value?.strangers ?? []
         table with address and mac</span
       >
     </div>
-    <p v-if="refused" class="mark blockers" role="alert" style="white-space: normal">
-      {{ refused }}
-    </p>
+    <Refusal :says="refused" />
     <div v-if="read && matching" class="in-place" aria-label="What was seen">
       <p>
         <b>{{ read.name }}</b>, {{ read.file.kind }}: {{ read.file.sightings.length }} seen,

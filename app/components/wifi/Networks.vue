@@ -1,9 +1,8 @@
 <script setup lang="ts">
-import { inPlan } from '@mast/core/plan'
+import { inPlan, newId } from '@mast/core/plan'
 import { readSecrets, setSecret } from '@mast/api'
 import type { WirelessNetwork } from '@mast/core/plan'
 import { carriageOf, isolationOf } from '@mast/core/topology'
-import { idFor } from '@mast/core/formats'
 import { strandOf } from '~/components/drawing/strands'
 
 const site = useSite()
@@ -56,15 +55,7 @@ watch(
 )
 
 async function add(): Promise<void> {
-  const id = idFor(
-    name.value,
-    new Set([
-      ...Object.keys(site.opened.plan.wirelessNetworks),
-      ...Object.keys(site.opened.plan.devices),
-      ...Object.keys(site.opened.plan.segments),
-      ...Object.keys(site.opened.plan.locations),
-    ]),
-  )
+  const id = newId(site.opened.plan, name.value)
   const segment = site.opened.plan.segments[segmentId.value ?? '']
   if (!segment) {
     refused.value = 'choose the segment that its clients are in'
@@ -244,7 +235,7 @@ const dash = (id: string): string => strandOf(site.opened.model.segments, id).da
         <v-btn type="submit" color="primary" :disabled="!name.trim() || !segmentId"
           >Add network</v-btn
         >
-        <p v-if="refused" class="mark blockers" role="alert">{{ refused }}</p>
+        <Refusal :says="refused" />
       </form>
       <section v-if="clients.length && networks.length">
         <h2>Who joins what</h2>

@@ -103,7 +103,7 @@ function fill(from: string, to: string): void {
         class="length"
       />
       <v-btn type="submit" color="primary" :disabled="!a || !b">Plug in</v-btn>
-      <p v-if="refused" class="mark blockers" role="alert">{{ refused }}</p>
+      <Refusal :says="refused" />
     </InTurns>
   </form>
 </template>

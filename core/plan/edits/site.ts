@@ -156,6 +156,7 @@ const putIntentFirst = defineEdit({
       throw new EditRefused(
         `there is no intent '${intent ? before : id}'; it may have been removed meanwhile`,
       )
+    if (intent === other) throw new EditRefused('an intent cannot stand before itself')
     const ordered = intentsInOrder(draft).filter((i) => i.id !== id)
     const at = ordered.findIndex((i) => i.id === before)
     const from = at === 0 ? 0 : ordered[at - 1]!.rank + 1

@@ -56,9 +56,7 @@ const shown = reactive({ options: false, names: false })
         >Give {{ without6 }} a /64</v-btn
       >
     </template>
-    <p v-if="refused" class="mark blockers" style="white-space: normal" role="alert">
-      {{ refused }}
-    </p>
+    <Refusal :says="refused" />
     <p v-if="said" role="status">{{ said }}</p>
     <AddressesSpaceForm />
     <AddressesRuler />

@@ -81,9 +81,9 @@ const when = (at: string): string =>
     question="Who changed what, and when? What was it before?"
     :back="{ to: stopPath(siteId, 'survey'), label: site.plan?.site.name ?? 'Back to the site' }"
   >
-    <p v-if="failed" class="mark blockers" role="alert">{{ failed }}</p>
+    <Refusal :says="failed" />
     <ShellConflicts />
-    <p v-if="complaint" class="mark blockers" role="alert">{{ complaint }}</p>
+    <Refusal :says="complaint" />
     <div class="two">
       <section aria-label="Revisions">
         <table class="plain">

@@ -45,7 +45,7 @@ const failing = computed(
         >Run the proof</v-btn
       >
     </template>
-    <p v-if="refused" class="mark blockers wrap" role="alert">{{ refused }}</p>
+    <Refusal :says="refused" />
     <p v-if="field.unsent" class="mark cautions wrap">
       <ShellStateShape kind="cautions" />The plan has changes for {{ field.unsent }}
       {{ field.unsent === 1 ? 'device' : 'devices' }} that were not sent; what is proven is release
