@@ -4,13 +4,13 @@ import { valueFor } from '../../tests/attacks/arbitrary'
 import { quayside } from '../../tests/sites/quayside'
 import { chanceOf } from '../generator'
 import { applyRawEdit, edits, type SitePlan } from '.'
+import { collections } from './kinds'
 
 /** Few ids, so that one edit is often given the same thing twice. */
 function someIds(plan: SitePlan, n: number): string[] {
   const chance = chanceOf(n)
-  return Object.values(plan)
-    .filter((part): part is Record<string, unknown> => typeof part === 'object' && part !== null)
-    .map((part) => Object.keys(part))
+  return collections
+    .map((c) => Object.keys(plan[c]))
     .filter((keys) => keys.length > 0)
     .map((keys) => chance.one(keys))
 }
