@@ -1,4 +1,5 @@
 <script setup lang="ts">
+/** Says of any address or subnet what it is and where it lies in this site. */
 import { classifyText, formatPrefix } from '@mast/core/addressing'
 
 const text = ref('')

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+/** What the devices told, newest first. */
 const site = useSite()
 const field = useField()
 const events = computed(() => field.events.slice(0, 14))

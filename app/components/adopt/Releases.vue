@@ -1,4 +1,5 @@
 <script setup lang="ts">
+/** The revisions that were sent to the devices, and sending the next. */
 const site = useSite()
 const field = useField()
 const open = ref(false)

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+/** The devices that are adopted, and how far each has come. */
 import { controllerUrl, waitingFor, type AdoptionState } from '@mast/core/adoption'
 import { pathOf, readConfiguration, type RollDevice } from '@mast/api'
 

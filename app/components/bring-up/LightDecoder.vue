@@ -1,4 +1,5 @@
 <script setup lang="ts">
+/** What a lamp says, by its colour and rhythm. */
 import { catalogue } from '@mast/core/plan'
 
 const site = useSite()

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+/** The steps of the day in their order. */
 import { type Schedule, type Step } from '@mast/core/bringup'
 import { formatDuration } from '@mast/core/words'
 import type { StepShown } from '~/stores/field'

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+/** What the client gets: the site as it was proven. */
 import { readLog, type LogLine } from '@mast/api'
 import { placeName, valueWords } from '@mast/core/plan'
 import { gateFacts } from '@mast/core/survey'

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+/** First causes of what contradicts the plan, the likeliest first. */
 import type { Cause } from '@mast/core/proof'
 
 defineProps<{ causes: readonly Cause[] }>()

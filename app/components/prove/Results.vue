@@ -1,4 +1,5 @@
 <script setup lang="ts">
+/** What was measured of every test, what contradicts first. */
 import type { ProofResult } from '@mast/core/proof'
 
 const props = defineProps<{ results: readonly ProofResult[]; cell: string | null }>()

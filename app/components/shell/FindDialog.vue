@@ -1,4 +1,5 @@
 <script setup lang="ts">
+/** Find anything or do anything, by typing. */
 import { inPlan } from '@mast/core/plan'
 import { useTheme } from 'vuetify'
 import { keyOf, sheets, type SheetId } from '@mast/core/sheets'

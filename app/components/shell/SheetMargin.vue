@@ -1,4 +1,5 @@
 <script setup lang="ts">
+/** The margin of a sheet: its remarks, and what a sheet puts there itself. */
 import type { SheetId } from '@mast/core/sheets'
 
 const props = defineProps<{ sheet: SheetId | null }>()

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+/** The title block in the corner of a sheet, as drawings have. */
 const props = defineProps<{ title: string; number: number }>()
 const site = useSite()
 const last = computed(() => site.revisions[0])

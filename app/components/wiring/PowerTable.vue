@@ -1,4 +1,5 @@
 <script setup lang="ts">
+/** Power over the cables: what each socket gives, reserves and has left. */
 import { inPlan } from '@mast/core/plan'
 import { powerOf } from '@mast/core/topology'
 
