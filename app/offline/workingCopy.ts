@@ -8,6 +8,7 @@
  */
 import {
   doEdit,
+  doEdits,
   emptyHistory,
   mergeChanges,
   othersOf,
@@ -111,7 +112,7 @@ const asideOf = (change: Change, reason: string): Held => ({
   change,
   conflict: {
     changeId: change.id,
-    summary: change.kind === 'patches' ? change.summary : change.name,
+    summary: change.kind === 'edit' ? change.name : change.summary,
     things: [],
     by: [],
     reason,
@@ -256,6 +257,17 @@ export class WorkingCopy {
       kind: 'edit',
       name,
       args,
+    }))
+  }
+  /** Applies several as one change: all of them, or none where one is refused. */
+  edits(summary: string, calls: readonly EditCall[]): string | undefined {
+    const [only] = calls
+    if (calls.length <= 1) return only ? this.edit(only) : undefined
+    return this.adopt(doEdits(this.plan, this.history, summary, calls), () => ({
+      id: this.newId(),
+      kind: 'edits',
+      summary,
+      edits: calls.map(({ name, args }) => ({ name, args })),
     }))
   }
   undo(): string | undefined {

@@ -149,13 +149,9 @@ export const useSite = defineStore('site', () => {
   const edit = <N extends EditName>(name: N, args: EditArgs[N]): string | undefined =>
     copy ? copy.edit(editCall(name, args) as EditCall) : 'no site is open'
   /** Applies the edits of a fix, one after the other. */
-  function mend(edits: readonly EditCall[]): string | undefined {
-    for (const e of edits) {
-      const reason = copy?.edit(e)
-      if (reason) return reason
-    }
-    return undefined
-  }
+  /** Several edits that belong together: one change, one undo. */
+  const mend = (summary: string, edits: readonly EditCall[]): string | undefined =>
+    copy?.edits(summary.slice(0, 300), edits)
   const undoLast = (): string | undefined => copy?.undo()
   const redoLast = (): string | undefined => copy?.redo()
   const restore = (older: SitePlan, number: number): string | undefined =>

@@ -1,6 +1,6 @@
 /** Runs the analysis, and lays large drawings out, away from the screen. */
 import { expose } from 'comlink'
-import { findingsOf, marksOf, type Finding } from '@mast/core/findings'
+import { findingsOf, marksOf, offersOf, type Finding, type Offer } from '@mast/core/findings'
 import type { PlanSheetId, SheetCount } from '@mast/core/sheets'
 import { runSheetOf } from '@mast/core/bringup'
 import { fieldFindingsOf, type FieldFacts, type FieldFinding } from '@mast/core/field'
@@ -31,6 +31,8 @@ const worker = {
   analyseNext(patches: readonly PlanPatch[]): Analysis {
     return worker.analyse(replayPatches(plan!, patches) as SitePlan)
   },
+  /** What the fixes of a finding do to the plan that was last analysed. */
+  offers: (finding: Pick<Finding, 'id' | 'fixes'>): Offer[] => offersOf(plan!, finding),
   /** What is to be said of what happens in the field, by the plan that was last analysed. */
   fieldFindings: (facts: FieldFacts): FieldFinding[] => fieldFindingsOf(siteModel(plan!), facts),
   /** The drawing of the plan that was last analysed, and of another one that stands beside it. */

@@ -40,10 +40,11 @@ function foundBy(rule: Rule, model: SiteModel): readonly Finding[] {
       })
       break
     }
+    const { key = [...body.subjects].sort().join(','), ...rest } = body
     found.push({
       ...of,
-      ...body,
-      id: `${rule.id}:${body.subjects.join(',')}`,
+      ...rest,
+      id: `${rule.id}:${key}`,
       severity: body.severity ?? rule.severity,
     })
   }

@@ -1,2 +1,3 @@
 export * from './rule'
 export * from './analyse'
+export * from './offers'

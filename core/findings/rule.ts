@@ -18,6 +18,11 @@ export interface Fix {
 }
 
 export interface FindingBody {
+  /**
+   * What tells it from others of the rule, where the subjects do not: they may be the same for two,
+   * or other ones as soon as something is mended.
+   */
+  readonly key?: string
   /** Ids of the entities that it is about, the most telling first. */
   readonly subjects: readonly string[]
   /** What is wrong, in one sentence with the names of things. */
@@ -44,7 +49,7 @@ export interface Rule {
   check(model: SiteModel): Iterable<FindingBody>
 }
 
-export interface Finding extends Omit<FindingBody, 'severity'> {
+export interface Finding extends Omit<FindingBody, 'severity' | 'key'> {
   /** The same finding keeps its id from one analysis to the next. */
   readonly id: string
   readonly ruleId: string

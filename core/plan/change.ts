@@ -1,9 +1,9 @@
 /**
- * One change on its way to the server: an edit by name, or the patches of an undo, a redo or a
+ * One change on its way to the server: an edit by name, several that belong together, or the patches of an undo, a redo or a
  * restore.
  */
 import { z } from 'zod'
-import { runPatches, type EditOutcome, type PlanPatch } from './edit'
+import { runPatches, type EditOutcome, type PlanPatch, type RawEdit } from './edit'
 import { applyRawEdit } from './edits'
 import type { SitePlan } from './schema'
 
@@ -15,6 +15,8 @@ export const patchSchema = z.strictObject({
     .max(8),
   value: z.unknown().optional(),
 })
+/** A large import is one change; it is larger than any that a person looks through. */
+export const MOST_EDITS = 5000
 /** Made by who changes; a change that arrives twice is saved once. */
 const changeId = z.uuid()
 export const changeSchema = z.discriminatedUnion('kind', [
@@ -23,6 +25,15 @@ export const changeSchema = z.discriminatedUnion('kind', [
     kind: z.literal('edit'),
     name: z.string().max(64),
     args: z.unknown(),
+  }),
+  z.strictObject({
+    id: changeId,
+    kind: z.literal('edits'),
+    summary: z.string().max(300),
+    edits: z
+      .array(z.strictObject({ name: z.string().max(64), args: z.unknown() }))
+      .min(1)
+      .max(MOST_EDITS),
   }),
   z.strictObject({
     id: changeId,
@@ -36,4 +47,21 @@ export type Change = z.infer<typeof changeSchema>
 export const runChange = (plan: SitePlan, change: Change): EditOutcome =>
   change.kind === 'edit'
     ? applyRawEdit(plan, change)
-    : runPatches(plan, change.patches as PlanPatch[], change.summary)
+    : change.kind === 'edits'
+      ? runEdits(plan, change.summary, change.edits)
+      : runPatches(plan, change.patches as PlanPatch[], change.summary)
+
+/** Several edits as one: all of them, or none where one is refused. */
+export function runEdits(plan: SitePlan, summary: string, calls: readonly RawEdit[]): EditOutcome {
+  const patches: PlanPatch[] = []
+  const inverse: PlanPatch[] = []
+  let next = plan
+  for (const call of calls) {
+    const outcome = applyRawEdit(next, call)
+    if (!outcome.ok) return outcome
+    next = outcome.plan
+    patches.push(...outcome.patches)
+    inverse.unshift(...outcome.inverse)
+  }
+  return { ok: true, plan: next, patches, inverse, summary }
+}

@@ -1,5 +1,6 @@
 /** Undo and redo over edits, as plain data: each step keeps both its patches. */
 import { applyEdit, type EditCall } from './edits'
+import { runEdits } from './change'
 import { runPatches, type EditOutcome, type PlanPatch } from './edit'
 import type { SitePlan } from './schema'
 import { shared, thingsOf, type Thing } from './things'
@@ -22,8 +23,17 @@ export interface HistoryOutcome {
   readonly history: History
 }
 
-export function doEdit(plan: SitePlan, history: History, call: EditCall): HistoryOutcome {
-  const outcome = applyEdit(plan, call)
+export const doEdit = (plan: SitePlan, history: History, call: EditCall): HistoryOutcome =>
+  kept(history, applyEdit(plan, call))
+/** Several edits as one step. */
+export const doEdits = (
+  plan: SitePlan,
+  history: History,
+  summary: string,
+  calls: readonly EditCall[],
+): HistoryOutcome => kept(history, runEdits(plan, summary, calls))
+
+function kept(history: History, outcome: EditOutcome): HistoryOutcome {
   if (!outcome.ok || outcome.patches.length === 0) return { outcome, history }
   const { summary, patches, inverse } = outcome
   return {

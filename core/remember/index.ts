@@ -15,9 +15,12 @@ export function remembered<K extends object, V>(make: (of: K) => V): (of: K) => 
   }
 }
 
+/** A plan, and another that is tried beside it. */
+const RECENT = 2
+
 /**
- * The same, and where the parts that the answer depends on are those of the last object, the very
- * answer of the last: most edits change none of them.
+ * The same, and where the parts that the answer depends on are those of one of the last objects, the
+ * very answer of it: most edits change none of them.
  * @param parts compared one by one, by identity
  * @param make may build on the last answer
  */
@@ -25,11 +28,14 @@ export function selected<K extends object, V>(
   parts: (of: K) => readonly unknown[],
   make: (of: K, last: V | undefined) => V,
 ): (of: K) => V {
-  let last: { readonly parts: readonly unknown[]; readonly made: V } | undefined
+  let recent: readonly { readonly parts: readonly unknown[]; readonly made: V }[] = []
   return remembered((of) => {
     const now = parts(of)
-    const isSame = last?.parts.length === now.length && now.every((p, i) => p === last!.parts[i])
-    if (!isSame) last = { parts: now, made: make(of, last?.made) }
-    return last!.made
+    const same = recent.find(
+      (r) => r.parts.length === now.length && now.every((p, i) => p === r.parts[i]),
+    )
+    const first = same ?? { parts: now, made: make(of, recent[0]?.made) }
+    recent = [first, ...recent.filter((r) => r !== first)].slice(0, RECENT)
+    return first.made
   })
 }

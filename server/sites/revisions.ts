@@ -221,10 +221,21 @@ export function save(siteId: string, given: SaveGiven, authorId: string): Promis
  */
 const HEAVY_CHANGES = 24
 const HEAVY_PATCHES = 500
+/** What an edit takes beside a patch. */
+const EDIT_PATCHES = 10
 const SAVE_MS = 30_000
 const isHeavy = ({ changes }: SaveGiven): boolean =>
   changes.length > HEAVY_CHANGES ||
-  changes.reduce((n, c) => n + (c.kind === 'patches' ? c.patches.length : 0), 0) > HEAVY_PATCHES
+  changes.reduce(
+    (n, c) =>
+      n +
+      (c.kind === 'patches'
+        ? c.patches.length
+        : c.kind === 'edits'
+          ? c.edits.length * EDIT_PATCHES
+          : 0),
+    0,
+  ) > HEAVY_PATCHES
 
 /**
  * Without waiting for a turn; what a thread does of it. `merged` tells that there were revisions

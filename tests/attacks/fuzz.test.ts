@@ -197,13 +197,18 @@ it(
                 value: chance.one<unknown>([...here.texts, null, 3, [], {}, 'constructor']),
               })),
             }
-          const edit = chance.one([...edits.values()])
-          return {
-            id: randomUUID(),
-            kind: 'edit',
-            name: edit.name,
-            args: valueFor(edit.args, chance, here, wild),
+          const some = (): { name: string; args: unknown } => {
+            const edit = chance.one([...edits.values()])
+            return { name: edit.name, args: valueFor(edit.args, chance, here, wild) }
           }
+          return chance.happens(0.2)
+            ? {
+                id: randomUUID(),
+                kind: 'edits',
+                summary: 'x',
+                edits: Array.from({ length: chance.between(1, 4) }, some),
+              }
+            : { id: randomUUID(), kind: 'edit', ...some() }
         })
         return bodyOf(spoilt({ base: revision, changes }, chance, chance.happens(0.1) ? 1 : 0))
       }

@@ -59,7 +59,7 @@ const edits = computed(() => [
   ...(takeIn.value ? newcomers.value : []),
 ])
 function bringIn(): void {
-  refused.value = site.mend(edits.value)
+  refused.value = site.mend(`From ${picked.value!.name}: ${reading.value!.said}`, edits.value)
   if (!refused.value) picked.value = null
 }
 </script>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+/** A remark: what is wrong, why it matters, how much, and what mends it. */
 import type { Finding, Fix } from '@mast/core/findings'
 import type { FieldFinding } from '@mast/core/field'
 
@@ -15,8 +16,9 @@ const refused = ref<string | undefined>()
 const point = (on: boolean): void => {
   site.pointed = on ? props.finding.subjects : []
 }
+const offers = useOffers(() => props.finding)
 function mend(fix: Fix): void {
-  refused.value = site.mend(fix.edits)
+  refused.value = site.mend(fix.label, fix.edits)
   site.pointed = []
 }
 </script>
@@ -47,15 +49,23 @@ function mend(fix: Fix): void {
       >
     </dl>
     <div class="fixes">
-      <v-btn
-        v-for="fix in finding.fixes"
-        :key="fix.label"
-        size="small"
-        color="primary"
-        class="fix"
-        @click="mend(fix)"
-        >{{ fix.label }}</v-btn
-      >
+      <template v-for="offer in offers" :key="offer.label">
+        <v-btn
+          size="small"
+          color="primary"
+          :variant="offer.brings.length ? 'tonal' : undefined"
+          class="fix"
+          @click="mend(offer)"
+          >{{ offer.label }}</v-btn
+        >
+        <p v-if="offer.brings.length" class="brings">
+          <ShellStateShape kind="blockers" />Brings: {{ offer.brings[0]
+          }}{{ offer.brings.length > 1 ? ` And ${offer.brings.length - 1} more.` : '' }}
+        </p>
+      </template>
+      <p v-if="finding.fixes?.length && offers?.length === 0" class="faint">
+        No single step mends it here.
+      </p>
     </div>
     <Refusal :says="refused" />
   </article>
@@ -118,6 +128,11 @@ dd {
 dd:hover .how,
 dd:focus .how {
   display: block;
+}
+.brings {
+  color: var(--blocker);
+  font-size: 12.5px;
+  margin: 0 0 4px;
 }
 .fixes {
   display: flex;

@@ -3,6 +3,7 @@
  * An equipment list read in: which column is what, what of it can be imported, what cannot and why;
  * nothing happens before it is told to.
  */
+import { editCall } from '@mast/core/plan'
 import {
   decodeText,
   equipmentColumns,
@@ -55,10 +56,11 @@ const { shown, rest, more } = useShownRows(() => read.value?.problems ?? [])
 function bringIn(): void {
   const before = Object.keys(site.opened.plan.devices).length
   const list = good.value
-  for (let i = 0; i < list.length; i += BATCH) {
-    refused.value = site.edit('addDevices', { devices: list.slice(i, i + BATCH) })
-    if (refused.value) return
-  }
+  const parts = Array.from({ length: Math.ceil(list.length / BATCH) }, (_, i) =>
+    editCall('addDevices', { devices: list.slice(i * BATCH, (i + 1) * BATCH) }),
+  )
+  refused.value = site.mend(`Add ${list.length} devices from ${props.file.name}`, parts)
+  if (refused.value) return
   done.value = {
     before,
     imported: list.length,

@@ -26,7 +26,7 @@ const proposal = computed(() => (site.plan ? proposePolicy(site.plan) : []))
       <v-btn
         v-if="proposal.length"
         title="States the usual policy for pairs that nothing is stated of, from what the segments are for"
-        @click="site.mend(proposal)"
+        @click="site.mend('State the proposed policy', proposal)"
         >State the usual ({{ proposal.length }})</v-btn
       >
     </template>
