@@ -6,6 +6,8 @@ import habits from './findings/habits'
 import knownNetworks from './findings/knownNetworks'
 import lanOverlapsProvider from './findings/lanOverlapsProvider'
 import leasesMissing from './findings/leasesMissing'
+import notPlaced from './findings/notPlaced'
+import poolMissing from './findings/poolMissing'
 import poolCovers from './findings/poolCovers'
 import poolTooSmall from './findings/poolTooSmall'
 import publicSpace from './findings/publicSpace'
@@ -25,7 +27,9 @@ export const addresses = defineDiscipline({
     publicSpace,
     addressInWrongPlace,
     routeNextHop,
+    notPlaced,
     leasesMissing,
+    poolMissing,
     poolCovers,
     poolTooSmall,
     relayUnreachable,

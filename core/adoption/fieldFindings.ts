@@ -131,7 +131,7 @@ export const adoptionFieldRules: readonly FieldRule[] = [
             value: `up to ${roughDuration(usual)}`,
             how:
               d.state === 'powered'
-                ? 'start-up from its profile and a tenth, then its next call'
+                ? 'start-up from its profile and a fifth, then its next call'
                 : 'its next call',
           },
         ]
@@ -180,9 +180,13 @@ export const adoptionFieldRules: readonly FieldRule[] = [
           !facts.steps.some((s) => s.stepId === `${device.id}.password`)
         )
           missing.push('it was set up before: put it back to its factory state')
-        if (d.firmware !== null && isOlder(d.firmware, profile.firmware.shipped))
+        if (
+          d.firmware !== null &&
+          profile.firmware.minimum &&
+          isOlder(d.firmware, profile.firmware.minimum)
+        )
           missing.push(
-            `its firmware ${d.firmware} is older than ${profile.firmware.shipped}, the least that can be claimed`,
+            `its firmware ${d.firmware} is older than ${profile.firmware.minimum}, the least that can be claimed`,
           )
         if (device.addressing.mode === 'fixed' && profile.kind !== 'gateway')
           missing.push('its address is typed in; it needs an automatic one until it is claimed')

@@ -186,7 +186,7 @@ describe('C-71: what a claim needs', () => {
           withDevice('switch', { ...unclaimed, firmware: '2.9.9', factoryPassword: true }),
         ),
       ),
-    ).toMatch(/its firmware 2\.9\.9 is older than 3\.1\.0/))
+    ).toMatch(/its firmware 2\.9\.9 is older than 3\.0\.0/))
   it('one with a typed address, one without a way', () => {
     const { addressing } = plan.devices.switch!
     const typed = siteModel(

@@ -16,10 +16,12 @@ export const MOST_OF_A_RULE = 100
 /** What each rule finds; the same as before where the parts that it reads are. */
 const lookers = rules.map((rule) =>
   selected(
-    ({ plan }: SiteModel) => [
-      ...rule.reads.map((part) => plan[part]),
+    (model: SiteModel) => [
+      ...rule.reads.map((part) => model.plan[part]),
       // Who is the root of the spanning tree decides where every VLAN goes.
-      plan.site.preferences.spanningTreeRootId,
+      model.plan.site.preferences.spanningTreeRootId,
+      // Of several gateways, which one it is.
+      model.gateway?.id,
     ],
     (model) => foundBy(rule, model),
   ),
@@ -44,6 +46,7 @@ function foundBy(rule: Rule, model: SiteModel): readonly Finding[] {
     found.push({
       ...of,
       ...rest,
+      title: rest.title ?? rule.title,
       id: `${rule.id}:${key}`,
       severity: body.severity ?? rule.severity,
     })

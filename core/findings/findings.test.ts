@@ -12,7 +12,7 @@ import { addressing, type FindingCase } from './breaking'
 import { findingsOf, marksOf, rules, type Finding } from '.'
 
 const only = (findings: Finding[], catchNumber: string): Finding[] =>
-  findings.filter((f) => f.catches.includes(catchNumber))
+  findings.filter((f) => f.catches.includes(catchNumber) || f.ruleId === catchNumber)
 /** What wants doing; notes are for knowing. */
 const serious = (plan: SitePlan): Finding[] => findingsOf(plan).filter((f) => f.severity !== 'note')
 /** The harbour with every fix pressed. */
@@ -168,6 +168,7 @@ describe('rules', () => {
       'C-52',
       'C-53',
       'C-54',
+      'C-69',
       'C-71',
       'C-81',
       'C-87',

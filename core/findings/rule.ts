@@ -31,8 +31,9 @@ export interface FindingBody {
   readonly why: string
   readonly numbers?: readonly FindingNumber[]
   readonly fixes?: readonly Fix[]
-  /** Where it differs from the rule's own. */
+  /** Where they differ from the rule's own. */
   readonly severity?: Severity
+  readonly title?: string
 }
 
 export interface Rule {
@@ -49,7 +50,7 @@ export interface Rule {
   check(model: SiteModel): Iterable<FindingBody>
 }
 
-export interface Finding extends Omit<FindingBody, 'severity' | 'key'> {
+export interface Finding extends Omit<FindingBody, 'severity' | 'key' | 'title'> {
   /** The same finding keeps its id from one analysis to the next. */
   readonly id: string
   readonly ruleId: string

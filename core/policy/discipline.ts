@@ -3,6 +3,7 @@ import { defineDiscipline } from '../disciplines/discipline'
 import { traceVerb } from '../forwarding/traceVerb'
 import denyAfterAllow from './findings/denyAfterAllow'
 import forwardAstray from './findings/forwardAstray'
+import neverAsked from './findings/neverAsked'
 import noWayToController from './findings/noWayToController'
 import openManagement from './findings/openManagement'
 import restrictedReachesStaff from './findings/restrictedReachesStaff'
@@ -16,6 +17,7 @@ export const policy = defineDiscipline({
   rules: [
     restrictedReachesStaff,
     denyAfterAllow,
+    neverAsked,
     unknownEnd,
     forwardAstray,
     openManagement,

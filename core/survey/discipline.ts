@@ -4,9 +4,10 @@ import controllerFull from './findings/controllerFull'
 import deviceAbilities from './findings/deviceAbilities'
 import duplicates from './findings/duplicates'
 import licenceMissing from './findings/licenceMissing'
+import serialShapes from './findings/serialShapes'
 import noPower from './findings/noPower'
 
 export const survey = defineDiscipline({
   id: 'survey',
-  rules: [duplicates, licenceMissing, controllerFull, noPower, deviceAbilities],
+  rules: [duplicates, serialShapes, licenceMissing, controllerFull, noPower, deviceAbilities],
 })

@@ -27,8 +27,9 @@ export interface Break {
     | 'lost in a switch without VLANs'
     | 'no cable'
     | 'wrong VLAN'
-  /** Managed ports between the gateway and the need that lack the tag. */
+  /** Managed ports between the gateway and the need that have to carry it untagged and do not. */
   readonly untaggedPorts: readonly string[]
+  /** Those that have to carry it with a tag and do not. */
   readonly missingTagPorts: readonly string[]
 }
 
@@ -125,15 +126,7 @@ function breakOf(model: SiteModel, need: Need): Break {
   if (!path || path.length === 0)
     return { portId: firstPort, kind: 'no cable', untaggedPorts: [], missingTagPorts: [] }
   const managed = (p: Port): boolean => model.profileOf(p.deviceId).vlan === 'managed'
-  const carries = (p: Port): boolean =>
-    p.untaggedSegmentId === need.segmentId || p.taggedSegmentIds.includes(need.segmentId)
-  const missingTagPorts = path
-    .slice(0, -1)
-    .flat()
-    .concat(isHost(model, need) ? [] : path.at(-1)!)
-    .filter((p) => managed(p) && !carries(p))
-    .map((p) => p.id)
-  const untaggedPorts = isHost(model, need) ? [feedingPort(model, path).id] : []
+  const { untaggedPorts, missingTagPorts } = mendingOf(model, need, path)
 
   let inside: Form = vlan
   for (const [out, into] of path) {
@@ -163,6 +156,44 @@ function breakOf(model: SiteModel, need: Need): Break {
     inside = next
   }
   return { portId: path.at(-1)![1].id, kind: 'wrong VLAN', untaggedPorts, missingTagPorts }
+}
+
+/**
+ * What the ports of a way have to carry, and do not. Where one end of a cable sends the segment
+ * untagged, the other has to take it so; what neither end carries goes with a tag, as trunks do.
+ */
+function mendingOf(
+  model: SiteModel,
+  need: Need,
+  path: readonly [Port, Port][],
+): Pick<Break, 'untaggedPorts' | 'missingTagPorts'> {
+  const { segmentId } = need
+  const { vlanId } = model.segment(segmentId)
+  const untagged: string[] = []
+  const tagged: string[] = []
+  const managed = (p: Port): boolean => model.profileOf(p.deviceId).vlan === 'managed'
+  const isUntagged = (p: Port): boolean => p.untaggedSegmentId === segmentId
+  const isTagged = (p: Port): boolean => p.taggedSegmentIds.includes(segmentId)
+  const feed = isHost(model, need) ? feedingPort(model, path) : undefined
+  for (const [out, into] of path) {
+    if (out === feed) {
+      if (!isUntagged(out)) untagged.push(out.id)
+      break
+    }
+    if (managed(out) && managed(into)) {
+      if (isUntagged(out)) {
+        if (!isUntagged(into)) untagged.push(into.id)
+      } else if (!isTagged(out) && isUntagged(into)) untagged.push(out.id)
+      else {
+        if (!isTagged(out)) tagged.push(out.id)
+        if (!isTagged(into) && formInside(model, into, vlanId) === undefined)
+          (isUntagged(into) ? untagged : tagged).push(isUntagged(into) ? out.id : into.id)
+      }
+    } else
+      for (const p of [out, into])
+        if (managed(p) && !isUntagged(p) && !isTagged(p)) tagged.push(p.id)
+  }
+  return { untaggedPorts: untagged, missingTagPorts: tagged.filter((p) => !untagged.includes(p)) }
 }
 
 const isHost = (model: SiteModel, need: Need): boolean =>

@@ -115,8 +115,25 @@ const portsByProfile = selected(
     ),
 )
 
+/**
+ * Of several gateways the one that has the line, else the one with most cables: the others stand
+ * for spares, or for another way out.
+ */
+function gatewayOf(
+  gateways: readonly Device[],
+  withLine: string | undefined,
+  cables: (deviceId: string) => number,
+): Device | undefined {
+  if (gateways.length <= 1) return gateways[0]
+  return (
+    gateways.find((d) => d.id === withLine) ??
+    gateways.reduce((most, d) => (cables(d.id) > cables(most.id) ? d : most))
+  )
+}
+
 function build(plan: SitePlan): SiteModel {
   const lines = uplinksInOrder(plan)
+  const wayOut = lines.find((u): u is Uplink & { portId: string } => u.portId !== null)
   const devices = devicesOf(plan)
   const segments = Object.values(plan.segments).sort(
     (a, b) => a.vlanId - b.vlanId || (a.id < b.id ? -1 : 1),
@@ -131,9 +148,13 @@ function build(plan: SitePlan): SiteModel {
     plan,
     devices,
     segments,
-    gateway: devices.find((d) => profileOf(d.id).kind === 'gateway'),
+    gateway: gatewayOf(
+      devices.filter((d) => profileOf(d.id).kind === 'gateway'),
+      wayOut && plan.ports[wayOut.portId]?.deviceId,
+      (id) => (ports.get(id) ?? []).filter((p) => links.has(p.id)).length,
+    ),
     lines,
-    wayOut: lines.find((u): u is Uplink & { portId: string } => u.portId !== null),
+    wayOut,
     segment: (id) => inPlan(plan.segments, id),
     device: (id) => inPlan(plan.devices, id),
     port: (id) => inPlan(plan.ports, id),

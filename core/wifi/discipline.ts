@@ -1,5 +1,6 @@
 /** What is registered of Wi-Fi. */
 import { defineDiscipline } from '../disciplines/discipline'
+import accessPoints from './findings/accessPoints'
 import guestIsolationAlone from './findings/guestIsolationAlone'
 import guestsTogether from './findings/guestsTogether'
 import isolationLeaks from './findings/isolationLeaks'
@@ -9,7 +10,7 @@ import { wifiDay } from './day'
 
 export const wifi = defineDiscipline({
   id: 'wifi',
-  rules: [keylessNetwork, guestsTogether, guestIsolationAlone, isolationLeaks],
+  rules: [accessPoints, keylessNetwork, guestsTogether, guestIsolationAlone, isolationLeaks],
   tests: wifiTests,
   day: wifiDay,
 })

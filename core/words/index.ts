@@ -1,1 +1,2 @@
 export * from './duration'
+export * from './list'

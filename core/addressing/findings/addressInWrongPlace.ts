@@ -73,8 +73,9 @@ export default defineRule({
         if (mode === 'automatic' || !own) continue
         const swapped = gateway !== null && own === s.gateway && !wrongWith(gateway, subnet)
         const bad = wrongWith(own, subnet)
-        if (bad || swapped) {
-          const free = firstFree(model.plan.devices, d.id, s.fixedBlock)
+        const isGateways = own === s.gateway && model.profileOf(d.id).kind !== 'gateway'
+        if (bad || swapped || isGateways) {
+          const free = firstFree(model.plan.devices, d.id, s)
           const fixes: Fix[] = free
             ? [
                 {
@@ -98,10 +99,13 @@ export default defineRule({
             subjects: [d.id, s.id],
             text: swapped
               ? `${d.name} has the gateway's address ${own}; address and gateway look exchanged.`
-              : `The address ${own} of ${d.name} ${bad} ${s.subnet}.`,
-            why: swapped
-              ? 'Two devices would answer for the gateway.'
-              : 'Nothing in the segment could talk to it.',
+              : bad
+                ? `The address ${own} of ${d.name} ${bad} ${s.subnet}.`
+                : `${d.name} has ${own}, the address of the gateway of ${s.name}.`,
+            why:
+              swapped || !bad
+                ? 'Two devices would answer for the gateway.'
+                : 'Nothing in the segment could talk to it.',
             fixes,
           }
         } else if (

@@ -351,6 +351,73 @@ export const cases: readonly FindingCase[] = [
     'harbour-desk',
     /Harbour office desk has the reservation 10\.20\.20\.3 and no hardware address/,
   ],
+  [
+    'addressing/pool-missing',
+    [
+      edit('addSegment', {
+        id: 'lab',
+        name: 'Lab',
+        purpose: 'servers',
+        vlanId: 77,
+        expectedHosts: 4,
+      }),
+      edit('allocateSegments', { segmentIds: ['lab'] }),
+      edit('setPools', { segmentId: 'lab', pools: [] }),
+    ],
+    'lab',
+    /Lab hands out leases and has no pool/,
+  ],
+  [
+    'addressing/not-placed',
+    [
+      edit('addSegment', {
+        id: 'lab',
+        name: 'Lab',
+        purpose: 'servers',
+        vlanId: 77,
+        expectedHosts: 4,
+      }),
+    ],
+    'lab',
+    /Lab has no subnet yet/,
+  ],
+  [
+    'addressing/not-placed',
+    [
+      edit('addSegment', {
+        id: 'hall',
+        name: 'Hall',
+        purpose: 'guests',
+        vlanId: 77,
+        expectedHosts: 30_000,
+        growthPercent: 0,
+      }),
+      edit('addSegment', {
+        id: 'tent',
+        name: 'Tent',
+        purpose: 'guests',
+        vlanId: 78,
+        expectedHosts: 30_000,
+        growthPercent: 0,
+      }),
+    ],
+    'tent',
+    /has no room for (Hall|Tent|Hall and Tent)\./,
+  ],
+  [
+    'C-09',
+    [
+      edit('changeDevice', {
+        id: 'harbour-desk',
+        changes: {
+          hardwareAddress: '02:00:00:00:00:09',
+          ...addressing('reserved', 'office-net', '10.20.20.1', null),
+        },
+      }),
+    ],
+    'harbour-desk',
+    /Harbour office desk has 10\.20\.20\.1, the address of the gateway of Office/,
+  ],
 ]
 /** What no button mends. @public */
 export const byHand: readonly FindingCase[] = [

@@ -1,5 +1,5 @@
 /** The site's own habits of numbering: VLAN 1 kept empty, numbers that everybody else has too. */
-import { parsePrefix, prefix, usualCollisions } from '../../addressing'
+import { firstFreeVlan, parsePrefix, prefix, usualCollisions } from '../../addressing'
 import { editCall, allocationsFor, type Segment } from '../../plan'
 import type { SiteModel } from '../../topology'
 import { moveToFreeSpace } from '../../findings/relocation'
@@ -22,9 +22,9 @@ export default defineRule({
     const used = new Set(model.segments.map((s) => s.vlanId))
     for (const s of model.segments) {
       if (s.vlanId === 1 && model.plan.site.preferences.vlanOne === 'empty') {
-        let vlan = 10
-        while (used.has(vlan)) vlan += 10
+        const vlan = firstFreeVlan(s.purpose, used) ?? 2
         yield {
+          key: `vlan 1:${s.id}`,
           subjects: [s.id],
           text: `${s.name} is in VLAN 1, and the site's habit is to leave it empty.`,
           why:
@@ -46,6 +46,7 @@ export default defineRule({
       const met = own ? usualCollisions(own) : []
       if (met.length > 0)
         yield {
+          key: `usual numbers:${s.id}`,
           severity: 'note',
           subjects: [s.id],
           text: `${s.name} ${s.subnet} has the numbers of ${met[0]!.met}.`,

@@ -4,6 +4,7 @@
  */
 import { editCall } from '../../plan'
 import { classifyPrefix, overlaps, parsePrefix, type Prefix } from '../../addressing'
+import { hintOf172 } from './publicSpace'
 import { moveToFreeSpace } from '../../findings/relocation'
 import { defineRule } from '../../findings/rule'
 
@@ -80,8 +81,12 @@ export default defineRule({
           known.map((k) => k.p),
         )
         yield {
+          key: `public:${a.n.id}`,
+          title: 'A tunnel network lies outside private space',
           subjects: [a.n.id],
-          text: `${a.n.name} ${a.n.prefix} is ${entry.name}, not private space (${entry.source}).`,
+          text:
+            `${a.n.name} ${a.n.prefix} is ${entry.name}, not private space (${entry.source}).` +
+            hintOf172(a.n.prefix),
           why: 'Whoever really has these addresses cannot be reached while the tunnel is up.',
           fixes: [
             {

@@ -1,6 +1,13 @@
 /** C-87: hosts that wait for a lease or a reservation that nobody can give. */
 import { prefix } from '../../addressing'
-import { editCall, handsOutLeases, poolsAround, type Device, type Segment } from '../../plan'
+import {
+  allocationsFor,
+  editCall,
+  handsOutLeases,
+  poolsAround,
+  type Device,
+  type Segment,
+} from '../../plan'
 import type { SiteModel } from '../../topology'
 import { defineRule, type FindingBody, type Fix } from '../../findings/rule'
 
@@ -20,12 +27,15 @@ function* ofSegment(model: SiteModel, s: Segment): Generator<FindingBody> {
         text: `${s.name} has no subnet, and ${list(members)} ${isAre(members.length, 'belongs', 'belong')} to it.`,
         why: 'Nobody in it gets an address, and the gateway takes no configuration.',
         severity: 'blocker',
-        fixes: [
-          {
-            label: `Place ${s.name}`,
-            edits: [editCall('allocateSegments', { segmentIds: [s.id] })],
-          },
-        ],
+        fixes:
+          allocationsFor(model.plan, [s.id]).unplaced.length === 0
+            ? [
+                {
+                  label: `Place ${s.name}`,
+                  edits: [editCall('allocateSegments', { segmentIds: [s.id] })],
+                },
+              ]
+            : [],
       }
     return
   }

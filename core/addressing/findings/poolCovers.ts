@@ -5,6 +5,7 @@
 import { address, containsAddress, formatAddress, parsePrefix, usableRange } from '../../addressing'
 import { editCall, poolsAround } from '../../plan'
 import { defineRule, type Fix } from '../../findings/rule'
+import { listWords } from '../../words'
 
 const text4 = (value: bigint): string => formatAddress({ family: 4, value })
 
@@ -31,15 +32,32 @@ export default defineRule({
         const name = `The pool ${pool.first}-${pool.last} of ${s.name}`
         const others = s.pools.filter((_, i) => i !== index)
         const fix = (): Fix[] => {
-          const [span] = poolsAround(subnet, [...taken.keys()].map(text4), [
+          const spans = poolsAround(subnet, [...taken.keys()].map(text4), [
             ...(s.fixedBlock ? [s.fixedBlock] : []),
             ...others,
-          ]).sort((a, b) => Number(size(b) - size(a)))
-          return span
+          ]).sort((a, b) => Number(count(b) - count(a)))
+          const missing = BigInt(s.expectedHosts) - others.reduce((n, o) => n + count(o), 0n)
+          const enough: typeof spans = []
+          for (const span of spans) {
+            if (enough.length > 0 && enough.reduce((n, o) => n + count(o), 0n) >= missing) break
+            enough.push(span)
+          }
+          const words = enough
+            .sort((a, b) => Number(address(a.first).value - address(b.first).value))
+            .map((p) => `${p.first}-${p.last}`)
+          return enough.length > 0
             ? [
                 {
-                  label: `Move the pool to ${span.first}-${span.last}`,
-                  edits: [editCall('setPool', { segmentId: s.id, ...span, index })],
+                  label:
+                    enough.length === 1
+                      ? `Move the pool to ${words[0]}`
+                      : `Split the pool around it: ${listWords(words)}`,
+                  edits: [
+                    editCall('setPools', {
+                      segmentId: s.id,
+                      pools: s.pools.toSpliced(index, 1, ...enough),
+                    }),
+                  ],
                 },
               ]
             : [
@@ -55,6 +73,7 @@ export default defineRule({
         const covered = [...taken].filter(([v]) => v >= first && v <= last)
         if (first > last)
           yield {
+            key: `${s.id}:${pool.first}-${pool.last}`,
             subjects: [s.id],
             text: `${name} ends before it starts.`,
             why: 'It hands out nothing.',
@@ -67,6 +86,7 @@ export default defineRule({
           last > usable.last
         )
           yield {
+            key: `${s.id}:${pool.first}-${pool.last}`,
             subjects: [s.id],
             text: `${name} reaches outside what hosts may have in ${s.subnet}.`,
             why: 'A host with such a lease could talk to nobody.',
@@ -75,6 +95,7 @@ export default defineRule({
           }
         else if (covered.length > 0)
           yield {
+            key: `${s.id}:${pool.first}-${pool.last}`,
             subjects: [s.id],
             text: `${name} covers ${covered.map(([v, who]) => `${text4(v)} of ${who}`).join(', ')}.`,
             why: 'Sooner or later two devices have the same address, and both work by turns.',
@@ -85,6 +106,7 @@ export default defineRule({
           }
         else if (met && s.pools.indexOf(met) < index)
           yield {
+            key: `${s.id}:${pool.first}-${pool.last}`,
             subjects: [s.id],
             text: `${name} meets its pool ${met.first}-${met.last}.`,
             why: 'A DHCP server refuses such a configuration, or hands an address out twice.',
@@ -95,5 +117,7 @@ export default defineRule({
   },
 })
 
-const size = (p: { first: string; last: string }): bigint =>
-  address(p.last).value - address(p.first).value
+const count = (p: { first: string; last: string }): bigint => {
+  const n = address(p.last).value - address(p.first).value + 1n
+  return n > 0n ? n : 0n
+}

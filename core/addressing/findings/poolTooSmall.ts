@@ -16,7 +16,7 @@ import {
   spanSize,
   usableHosts,
 } from '../../addressing'
-import { editCall, type Segment } from '../../plan'
+import { allocationsFor, editCall, runEdits, type Segment } from '../../plan'
 import { defineRule, type Fix, type FindingNumber } from '../../findings/rule'
 import { chosenDuration } from '../../words'
 
@@ -31,15 +31,20 @@ export default defineRule({
   catches: ['C-11'],
   title: 'The pool runs out of leases',
   sheet: 'addresses',
-  reads: ['segments'],
+  reads: ['site', 'segments', 'devices', 'uplinks', 'knownNetworks'],
   *check(model) {
     for (const s of model.segments) {
       if (s.dhcp.mode !== 'server' || !s.subnet || s.pools.length === 0) continue
       const size = poolSize(s)
-      const larger: Fix = {
-        label: `Plan ${s.name} again for its hosts`,
-        edits: [editCall('allocateSegments', { segmentIds: [s.id] })],
-      }
+      const larger: Fix[] =
+        allocationsFor(model.plan, [s.id]).unplaced.length === 0
+          ? [
+              {
+                label: `Plan ${s.name} again for its hosts`,
+                edits: [editCall('allocateSegments', { segmentIds: [s.id] })],
+              },
+            ]
+          : []
       if (size < s.expectedHosts) {
         yield {
           subjects: [s.id],
@@ -52,7 +57,7 @@ export default defineRule({
             { label: 'pool', value: String(size) },
             { label: 'subnet', value: `${usableHosts(parsePrefix(s.subnet)!)} usable` },
           ],
-          fixes: [larger],
+          fixes: larger,
         }
         continue
       }
@@ -92,13 +97,27 @@ export default defineRule({
           value: `${(erlangB(littleMean(s.churn.arrivalsPerHour, held / 3600), size) * 100).toFixed(1)} %`,
           how: 'Erlang B',
         })
+      const room = [
+        editCall('changeSegment', {
+          id: s.id,
+          changes: {
+            expectedHosts: Math.max(
+              s.expectedHosts,
+              Math.ceil(needed / (1 + s.growthPercent / 100)),
+            ),
+            alignLength: null,
+          },
+        }),
+        editCall('allocateSegments', { segmentIds: [s.id] }),
+      ]
       yield {
         severity: peak > size ? 'blocker' : 'caution',
         subjects: [s.id],
         text:
           `${s.name} needs ${needed} addresses with a lease of ${chosenDuration(s.leaseSeconds)}, and ` +
           'its pool has ' +
-          `${size}${always ? '; it is full all day' : full === null ? '' : `; it is full at ${clock(full)}`}.`,
+          `${size}${always ? '; it is full all day' : full === null ? '' : `; it is full at ${clock(full)}`}.` +
+          (fitting === undefined ? ' No usual lease fits.' : ''),
         why: 'Guests who left still hold their addresses until their lease is over, and those who come find none.',
         numbers,
         fixes: [
@@ -112,22 +131,9 @@ export default defineRule({
                   ],
                 },
               ]),
-          {
-            label: `Make room for ${needed}`,
-            edits: [
-              editCall('changeSegment', {
-                id: s.id,
-                changes: {
-                  expectedHosts: Math.max(
-                    s.expectedHosts,
-                    Math.ceil(needed / (1 + s.growthPercent / 100)),
-                  ),
-                  alignLength: null,
-                },
-              }),
-              editCall('allocateSegments', { segmentIds: [s.id] }),
-            ],
-          },
+          ...(runEdits(model.plan, '', room).ok
+            ? [{ label: `Make room for ${needed}`, edits: room }]
+            : []),
         ],
       }
     }

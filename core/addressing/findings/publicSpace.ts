@@ -7,6 +7,10 @@ import { classifyPrefix, parsePrefix } from '../../addressing'
 import { moveToFreeSpace } from '../../findings/relocation'
 import { defineRule } from '../../findings/rule'
 
+/** What is often meant by a prefix that begins like one of RFC 1918. */
+export const hintOf172 = (text: string): string =>
+  text.startsWith('172.') ? ' Private space under 172 runs from 172.16.0.0 to 172.31.255.255.' : ''
+
 export default defineRule({
   id: 'addressing/public-space',
   severity: 'blocker',
@@ -25,7 +29,8 @@ export default defineRule({
       if (what)
         yield {
           subjects: ['site'],
-          text: `The site's address space ${space} is ${what}, not private space.`,
+          key: `space:${space}`,
+          text: `The site's address space ${space} is ${what}, not private space.${hintOf172(space)}`,
           why: 'Every segment placed in it would shadow addresses that belong to others.',
           fixes: [
             {
@@ -38,12 +43,9 @@ export default defineRule({
     for (const s of model.segments) {
       const what = s.subnet ? outside(s.subnet) : undefined
       if (!what) continue
-      const hint = s.subnet!.startsWith('172.')
-        ? ' Private space under 172 runs from 172.16.0.0 to 172.31.255.255.'
-        : ''
       yield {
         subjects: [s.id],
-        text: `${s.name} ${s.subnet} is ${what}.${hint}`,
+        text: `${s.name} ${s.subnet} is ${what}.${hintOf172(s.subnet!)}`,
         why:
           'Whoever really has these addresses cannot be reached from here, and the numbers may ' +
           'not be lawfully yours.',

@@ -1,7 +1,7 @@
 /** C-13: DHCP relayed to a server that the segment cannot reach. */
 import { address, containsAddress, isPrivate, parsePrefix, prefix } from '../../addressing'
 import { decideService } from '../../policy'
-import { editCall, type Segment } from '../../plan'
+import { editCall, type Segment, newId } from '../../plan'
 import type { SiteModel } from '../../topology'
 import { defineRule, type Fix } from '../../findings/rule'
 
@@ -73,20 +73,22 @@ export default defineRule({
           }),
         ],
       }
+      const known = Object.values(model.plan.services).find(
+        (x) => x.protocol === 'udp' && x.ports.length === 1 && x.ports[0] === dhcp.ports[0],
+      )
+      const serviceId = known?.id ?? newId(model.plan, 'svc dhcp')
       const allow: Fix[] =
         wrong.isPolicy && wrong.home
           ? [
               {
                 label: `Let ${s.name} ask ${wrong.home.name} for leases`,
                 edits: [
-                  ...(model.plan.services['svc-dhcp']
-                    ? []
-                    : [editCall('addService', { ...dhcp, id: 'svc-dhcp' })]),
+                  ...(known ? [] : [editCall('addService', { ...dhcp, id: serviceId })]),
                   editCall('stateFirst', {
-                    id: `lease-${s.id}`,
+                    id: newId(model.plan, `lease ${s.id}`),
                     from: s.id,
                     to: wrong.home.id,
-                    service: 'svc-dhcp',
+                    service: serviceId,
                     action: 'allow',
                     reason: 'renewals go straight to the DHCP server',
                   }),

@@ -212,6 +212,21 @@ export const cases: readonly FindingCase[] = [
     'cameras',
     /Cameras reaches Management, Office because the site leaves open/,
   ],
+  [
+    'policy/never-asked',
+    [
+      edit('stateFirst', {
+        id: 'within',
+        from: 'harbour-desk',
+        to: 'office-net',
+        service: 'any',
+        action: 'deny',
+        reason: '',
+      }),
+    ],
+    'within',
+    /Harbour office desk to Office stays within Office; the gateway is not asked/,
+  ],
 ]
 /** What no button mends. @public */
 export const byHand: readonly FindingCase[] = []

@@ -26,6 +26,7 @@ function unreachable(model: SiteModel, f: Forward): FindingBody[] {
             : 'is in a segment without a subnet'
   return [
     {
+      key: `way:${f.id}`,
       subjects: [f.id, device.id],
       text: `${f.name} leads ${portsOf(f)} of the line to ${device.name}, which ${why}.`,
       why:
@@ -62,6 +63,7 @@ function unheard(model: SiteModel, f: Forward): FindingBody[] {
   if (isManaged)
     return [
       {
+        key: `managed:${f.id}`,
         severity: 'blocker',
         subjects: [f.id, device.id],
         text: `${f.name} opens ${device.name}, a device that is managed, to everybody on the internet.`,
@@ -75,6 +77,7 @@ function unheard(model: SiteModel, f: Forward): FindingBody[] {
   )
   return [
     {
+      key: `heard:${f.id}`,
       severity: 'caution',
       subjects: [f.id, device.id],
       text: `${f.name} leads to ${f.protocol.toUpperCase()} ${f.inside} of ${device.name}, which offers nothing there.`,
@@ -135,6 +138,7 @@ export default defineRule({
         while (Array.from({ length: count }, (_, n) => free + n).some((p) => taken.has(p)))
           free += count
         yield {
+          key: `port:${f.id}`,
           subjects: [f.id, other.id],
           text: `${f.name} and ${other.name} claim ${portsOf(f)} of the line; only ${other.name} gets it.`,
           why: 'A port leads to one host; the second forward is left out of the rules.',
@@ -165,6 +169,7 @@ export default defineRule({
     if (list.length > 0 && line && (kind === 'private' || kind === 'carrier-grade'))
       yield {
         severity: 'caution',
+        key: `line:${line.id}`,
         subjects: [line.id, ...list.map((f) => f.id)],
         text:
           kind === 'private'

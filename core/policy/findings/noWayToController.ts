@@ -1,7 +1,8 @@
 /** C-71: devices whose own page lives where the controller cannot be reached. */
-import { editCall } from '../../plan'
+import { editCall, newId } from '../../plan'
 import { decideService } from '../../policy'
 import { defineRule } from '../../findings/rule'
+import { listWords } from '../../words'
 
 export default defineRule({
   id: 'policy/no-way-to-controller',
@@ -44,11 +45,11 @@ export default defineRule({
       const known = Object.values(model.plan.services).find(
         (s) => s.protocol === 'tcp' && s.ports.length === 1 && s.ports[0] === port,
       )
-      const serviceId = known?.id ?? service.id
+      const serviceId = known?.id ?? newId(model.plan, service.id)
       yield {
         subjects: [from, home, ...ids],
         text:
-          `${ids.map((id) => model.device(id).name).join(', ')} ` +
+          `${listWords(ids.map((id) => model.device(id).name))} ` +
           `${ids.length === 1 ? 'has its' : 'have their'} page in ${segment.name}, from where ` +
           `the controller in ${model.segment(home).name} may not be reached.`,
         why: "They ask for an address, find the controller's name, and are never heard of.",
@@ -57,11 +58,9 @@ export default defineRule({
           {
             label: `Let ${segment.name} reach the controller`,
             edits: [
-              ...(known || model.plan.services[service.id]
-                ? []
-                : [editCall('addService', { ...service })]),
+              ...(known ? [] : [editCall('addService', { ...service, id: serviceId })]),
               editCall('stateFirst', {
-                id: `controller-${from}`,
+                id: newId(model.plan, `controller ${from}`),
                 from,
                 to: home,
                 service: serviceId,

@@ -83,6 +83,7 @@ export default defineRule({
     for (const { from, to, open, services, isUnstated } of reachesOf(model)) {
       const names = to.map(name).join(', ')
       yield {
+        key: from,
         subjects: [from, ...to],
         text:
           `${name(from)} reaches ` +

@@ -1,6 +1,6 @@
 /** C-88: name and time servers that a segment is told of and may not ask. */
 import { address, classify, containsAddress, prefix } from '../../addressing'
-import { editCall, type EditCall, type Segment, type Service } from '../../plan'
+import { editCall, type EditCall, type Segment, type Service, newId } from '../../plan'
 import { decideService } from '../../policy'
 import type { SiteModel } from '../../topology'
 import { defineRule, type Fix } from '../../findings/rule'
@@ -67,16 +67,14 @@ function fixes(model: SiteModel, s: Segment, server: string, kind: Kind, home: s
   const known = Object.values(model.plan.services).find(
     (x) => x.protocol === 'udp' && x.ports.length === 1 && x.ports[0] === kind.service.ports[0],
   )
-  const add: EditCall[] = known
-    ? []
-    : [editCall('addService', { ...kind.service, id: `${kind.service.id}-asked` })]
-  const service = known?.id ?? `${kind.service.id}-asked`
+  const service = known?.id ?? newId(model.plan, kind.service.id)
+  const add: EditCall[] = known ? [] : [editCall('addService', { ...kind.service, id: service })]
   const allow: Fix = {
     label: `Let ${s.name} ask it`,
     edits: [
       ...add,
       editCall('stateFirst', {
-        id: `ask-${kind.service.id}-${s.id}-${home}`,
+        id: newId(model.plan, `ask ${kind.word} ${s.id} ${home}`),
         from: s.id,
         to: home,
         service,
@@ -85,7 +83,11 @@ function fixes(model: SiteModel, s: Segment, server: string, kind: Kind, home: s
       }),
     ],
   }
-  return model.plan.intents[`ask-${kind.service.id}-${s.id}-${home}`] ? [forget] : [allow, forget]
+  // Where it is allowed already, something else stands in the way.
+  const isAllowed = Object.values(model.plan.intents).some(
+    (i) => i.from === s.id && i.to === home && i.service === service && i.action === 'allow',
+  )
+  return isAllowed ? [forget] : [allow, forget]
 }
 
 export default defineRule({
@@ -112,6 +114,7 @@ export default defineRule({
           const wrong = whyNot(model, s, server, kind)
           if (wrong)
             yield {
+              key: `${kind.word}:${server}:${s.id}`,
               subjects: [s.id, ...(model.plan.segments[wrong.home] ? [wrong.home] : [])],
               text: `${s.name} is told of the ${kind.word} ${server}, but ${wrong.reason}.`,
               why:

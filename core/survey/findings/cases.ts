@@ -85,6 +85,12 @@ export const cases: readonly FindingCase[] = [
     'controller',
     /have the same address, 10\.20\.10\.2/,
   ],
+  [
+    'survey/serial-shape',
+    [edit('changeDevice', { id: 'switch', changes: { serial: 'AM-SWI-4828O' } })],
+    'switch',
+    /Cupboard switch: AM-SWI-4828O does not look like a serial of this kind, for example AM-GGG-44444; is it AM-SWI-48280\?$/,
+  ],
 ]
 /** What no button mends. @public */
 export const byHand: readonly FindingCase[] = [

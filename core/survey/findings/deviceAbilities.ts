@@ -48,6 +48,7 @@ export default defineRule({
     const open = unguarded(model)
     if (open.length > 0)
       yield {
+        key: 'stray lease servers',
         subjects: open.slice(0, 8).map((d) => d.id),
         severity: 'caution',
         text:
@@ -73,6 +74,7 @@ export default defineRule({
       const devices = wanted === null ? [] : without(ability)
       if (devices.length > 0)
         yield {
+          key: what,
           subjects: devices.slice(0, 8).map((d) => d.id),
           text: `${list(devices)} cannot ${what}.`,
           why: 'What happens to them is seen only on their own page, and gone after their next start.',

@@ -2,6 +2,7 @@
 import { inPlan, editCall, type EditCall, type Device, type Segment } from '../../plan'
 import { defineRule, type FindingBody, type Fix } from '../../findings/rule'
 import { firstFree } from '../../findings/freeAddress'
+import { listWords, togetherWords } from '../../words'
 
 function twice<T>(items: readonly T[], key: (item: T) => string | null): T[][] {
   const groups = new Map<string, T[]>()
@@ -11,7 +12,7 @@ function twice<T>(items: readonly T[], key: (item: T) => string | null): T[][] {
   }
   return [...groups.values()].filter((g) => g.length > 1)
 }
-const names = (items: readonly { name: string }[]): string => items.map((i) => i.name).join(' and ')
+const names = (items: readonly { name: string }[]): string => listWords(items.map((i) => i.name))
 
 export default defineRule({
   id: 'plan/duplicates',
@@ -26,8 +27,9 @@ export default defineRule({
       const free = freeVlan(segments)
       const second = group[1]!
       yield {
+        key: `VLAN ${second.vlanId}`,
         subjects: group.map((s) => s.id),
-        text: `${names(group)} both have VLAN ${second.vlanId}.`,
+        text: `${togetherWords(group.map((s) => s.name))} have VLAN ${second.vlanId}.`,
         why: 'On the wire they are one segment, whatever the rules say.',
         fixes: [
           {
@@ -42,14 +44,22 @@ export default defineRule({
         group,
         'name',
         group[0]!.name,
-        rename((id, name) => editCall('changeSegment', { id, changes: { name } }), group[1]!),
+        rename(
+          (id, name) => editCall('changeSegment', { id, changes: { name } }),
+          group[1]!,
+          namesOf(segments),
+        ),
       )
     for (const group of twice<Device>(devices, (d) => d.name.toLowerCase()))
       yield again(
         group,
         'name',
         group[0]!.name,
-        rename((id, name) => editCall('changeDevice', { id, changes: { name } }), group[1]!),
+        rename(
+          (id, name) => editCall('changeDevice', { id, changes: { name } }),
+          group[1]!,
+          namesOf(devices),
+        ),
       )
     for (const group of twice<Device>(devices, (d) => d.serial))
       yield again(group, 'serial', group[0]!.serial!, clear(group[1]!, 'serial'))
@@ -64,10 +74,10 @@ export default defineRule({
       d.addressing.mode === 'automatic' ? null : d.addressing.address,
     )) {
       const second = group[1]!
-      const block = second.addressing.segmentId
-        ? inPlan(plan.segments, second.addressing.segmentId).fixedBlock
-        : null
-      const free = firstFree(plan.devices, second.id, block)
+      const segment = second.addressing.segmentId
+        ? inPlan(plan.segments, second.addressing.segmentId)
+        : undefined
+      const free = segment && firstFree(plan.devices, second.id, segment)
       yield again(
         group,
         'address',
@@ -102,18 +112,30 @@ const again = (
   value: string,
   fixes: Fix[],
 ): FindingBody => ({
+  key: `${what} ${value.toLowerCase()}`,
   subjects: group.map((g) => g.id),
   text: `${names(group)} have the same ${what}, ${value}.`,
   why: whyOf[what]!,
   fixes,
 })
+const namesOf = (items: readonly { name: string }[]): ReadonlySet<string> =>
+  new Set(items.map((i) => i.name.toLowerCase()))
+const LONGEST_NAME = 80
+/** The same name with the next number that nothing has yet; cut where it would be too long. */
+function nextName(name: string, taken: ReadonlySet<string>): string {
+  for (let n = 2; ; n++) {
+    const next = `${name.slice(0, LONGEST_NAME - ` ${n}`.length)} ${n}`
+    if (!taken.has(next.toLowerCase())) return next
+  }
+}
 const rename = (
   call: (id: string, name: string) => EditCall,
   second: { id: string; name: string },
+  taken: ReadonlySet<string>,
 ): Fix[] => [
   {
-    label: `Call the second ${second.name} 2`,
-    edits: [call(second.id, `${second.name} 2`)],
+    label: `Call the second ${nextName(second.name, taken)}`,
+    edits: [call(second.id, nextName(second.name, taken))],
   },
 ]
 const clear = (second: Device, field: 'serial' | 'hardwareAddress'): Fix[] => [

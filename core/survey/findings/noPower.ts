@@ -50,10 +50,19 @@ export default defineRule({
             numbers: [{ label: 'powered sockets free', value: '0' }],
             fixes: location?.mains
               ? [
-                  {
-                    label: `Power ${d.name} from an outlet`,
-                    edits: [editCall('changeDevice', { id: d.id, changes: { power: 'outlet' } })],
-                  },
+                  profile.leadM !== null
+                    ? {
+                        label: `Power ${d.name} from an outlet`,
+                        edits: [
+                          editCall('changeDevice', { id: d.id, changes: { power: 'outlet' } }),
+                        ],
+                      }
+                    : {
+                        label: `Power ${d.name} by an injector beside an outlet`,
+                        edits: [
+                          editCall('changeDevice', { id: d.id, changes: { power: 'injector' } }),
+                        ],
+                      },
                 ]
               : [],
           }

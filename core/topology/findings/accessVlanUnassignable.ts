@@ -77,6 +77,8 @@ function fixesFor(
   feed: Port,
   path: readonly [Port, Port][],
 ): Fix[] {
+  // A line socket carries no segment of the site.
+  if (model.profilePortOf(feed.id).role === 'wan') return []
   const whole = wanted.map((segmentId): Fix => {
     const vlan = model.vlanName(segmentId)
     return {

@@ -12,6 +12,7 @@ import { defineRule } from '../../findings/rule'
  */
 function loopsOf(model: SiteModel): { link: Link; devices: string[] }[] {
   const links = Object.values(model.plan.links)
+    .sort((a, b) => (a.id < b.id ? -1 : 1))
     .map((link) => ({
       link,
       ends: [model.port(link.a).deviceId, model.port(link.b).deviceId] as const,

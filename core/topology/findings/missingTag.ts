@@ -2,6 +2,7 @@
 import { inPlan, editCall } from '../../plan'
 import { needsOf, outcomeOf } from '../../topology'
 import { defineRule, type Fix } from '../../findings/rule'
+import { listWords } from '../../words'
 
 export default defineRule({
   id: 'wiring/vlan-does-not-arrive',
@@ -18,8 +19,10 @@ export default defineRule({
       const behindPlainSwitch = need.why === 'host' && passesPlainSwitch(model, need.deviceId)
       if (behindPlainSwitch && found.kind !== 'no cable') continue
       const vlan = model.vlanName(need.segmentId)
+      const key = [need.why, need.deviceId, need.segmentId, need.wirelessNetworkId ?? ''].join(':')
       if (found.kind === 'no cable') {
         yield {
+          key,
           severity: 'caution',
           subjects: [device.id],
           text:
@@ -47,10 +50,10 @@ export default defineRule({
       ]
       const missing = [
         ...(found.missingTagPorts.length > 0
-          ? [`tag ${vlan} on ${found.missingTagPorts.map(model.portName).join(', ')}`]
+          ? [`tag ${vlan} on ${listWords(found.missingTagPorts.map(model.portName))}`]
           : []),
         ...(found.untaggedPorts.length > 0
-          ? [`carry it untagged on ${found.untaggedPorts.map(model.portName).join(', ')}`]
+          ? [`carry it untagged on ${listWords(found.untaggedPorts.map(model.portName))}`]
           : []),
       ].join(' and ')
       const fixes: Fix[] =
@@ -62,6 +65,7 @@ export default defineRule({
             ? device.name
             : `the page of ${device.name}`
       yield {
+        key,
         subjects: [found.portId, need.deviceId, need.segmentId],
         text: `${vlan} stops at ${model.portName(found.portId)} (${found.kind}) and is needed by ${what}.`,
         why:
@@ -70,7 +74,7 @@ export default defineRule({
             : 'It would get no address, or one of another segment.',
         numbers: [
           {
-            label: 'ports without it',
+            label: 'ports that do not carry it',
             value: String(found.missingTagPorts.length + found.untaggedPorts.length),
             how: 'counted along the shortest cable path from the gateway',
           },

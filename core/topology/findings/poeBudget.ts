@@ -3,10 +3,18 @@
  * devices than powered sockets.
  */
 import { editCall } from '../../plan'
-import { highestClassOfType, powerOf, type SiteModel } from '../../topology'
+import {
+  highestClassOfType,
+  powerOf,
+  sourcePowerW,
+  type PowerBudget,
+  type PoweredDevice,
+  type SiteModel,
+} from '../../topology'
 import { defineRule, type Fix } from '../../findings/rule'
+import { listWords } from '../../words'
 
-const watts = (w: number): string => `${Number(w.toFixed(1))} W`
+const watts = (w: number): string => `${Number(w.toFixed(2))} W`
 
 export default defineRule({
   id: 'wiring/power-over-budget',
@@ -20,10 +28,8 @@ export default defineRule({
     for (const b of budgets) {
       if (b.reservedW <= b.budgetW) continue
       const name = model.device(b.deviceId).name
-      const last = [...b.powered].sort(
-        (x, y) => y.reservedW - x.reservedW || (x.deviceId < y.deviceId ? 1 : -1),
-      )
       yield {
+        key: `budget:${b.deviceId}`,
         subjects: [b.deviceId, ...b.powered.map((p) => p.deviceId)],
         text:
           `${name} has ${watts(b.budgetW)} to give; its ${b.powered.length} powered devices ` +
@@ -37,10 +43,15 @@ export default defineRule({
               `${b.powered.map((p) => `${watts(p.reservedW)} class ${p.poeClass}`).join(' + ')} ` +
               `(${ways[model.profileOf(b.deviceId).poeAllocation]})`,
           },
+          {
+            label: 'drawn',
+            value: watts(b.powered.reduce((sum, p) => sum + model.profileOf(p.deviceId).drawW, 0)),
+            how: 'what the devices take at the most, from their profiles, without the loss in the cables',
+          },
           { label: 'budget', value: watts(b.budgetW) },
           { label: 'powered sockets used', value: `${b.powered.length} of ${b.sockets}` },
         ],
-        fixes: last.slice(0, 4).flatMap((p) => ownPower(model, p.deviceId)),
+        fixes: relief(model, b),
       }
     }
     for (const d of demoted) {
@@ -48,6 +59,7 @@ export default defineRule({
       if (d.drawW <= d.givenW) continue
       const device = model.device(d.deviceId)
       yield {
+        key: `class:${d.deviceId}`,
         subjects: [d.deviceId, d.portId],
         severity: 'caution',
         text:
@@ -69,6 +81,7 @@ export default defineRule({
     for (const u of unfed) {
       const d = model.device(u.deviceId)
       yield {
+        key: `dark:${d.id}`,
         subjects: [d.id],
         text: `${d.name} is to be powered by its cable but ${u.reason}.`,
         why: 'It stays dark.',
@@ -106,15 +119,69 @@ function strongerSocket(model: SiteModel, deviceId: string, poeClass: number): F
     : []
 }
 
-/** Own supply, where mains is in reach of where it stands. */
-function ownPower(model: SiteModel, deviceId: string): Fix[] {
+/** How a device is powered without the switch, where mains is in reach of where it stands. */
+function ownSupply(model: SiteModel, deviceId: string): 'outlet' | 'injector' | null {
   const d = model.device(deviceId)
   const location = d.locationId ? model.plan.locations[d.locationId] : undefined
-  if (location && !location.mains) return []
+  if (location && !location.mains) return null
+  const { leadM, poeClass } = model.profileOf(deviceId)
+  if (leadM !== null) return 'outlet'
+  return poeClass !== null ? 'injector' : null
+}
+const supplyWords = {
+  outlet: 'from an outlet',
+  injector: 'by an injector beside an outlet',
+} as const
+function ownPower(model: SiteModel, deviceId: string): Fix[] {
+  const power = ownSupply(model, deviceId)
+  return power
+    ? [
+        {
+          label: `Power ${model.device(deviceId).name} ${supplyWords[power]}`,
+          edits: [editCall('changeDevice', { id: deviceId, changes: { power } })],
+        },
+      ]
+    : []
+}
+
+/** How many devices that end it alone are offered. */
+const MOST_ALONE = 3
+
+/** Each device that ends it alone, else the fewest that end it together. */
+function relief(model: SiteModel, b: PowerBudget): Fix[] {
+  const over = b.reservedW - b.budgetW
+  const movable = [...b.powered]
+    .filter((p) => ownSupply(model, p.deviceId))
+    .sort((x, y) => y.reservedW - x.reservedW || (x.deviceId < y.deviceId ? 1 : -1))
+  const alone = movable.filter((p) => p.reservedW >= over)
+  if (alone.length > 0)
+    return alone.slice(0, MOST_ALONE).flatMap((p) => ownPower(model, p.deviceId))
+  const together: PoweredDevice[] = []
+  let left = over
+  for (const p of movable) {
+    if (left <= 0) break
+    together.push(p)
+    left -= p.reservedW
+  }
+  if (left > 0) return []
+  const named = (power: 'outlet' | 'injector'): string[] =>
+    together
+      .filter((p) => ownSupply(model, p.deviceId) === power)
+      .map((p) => model.device(p.deviceId).name)
+  const words = (['outlet', 'injector'] as const).flatMap((power) =>
+    named(power).length > 0
+      ? [`${listWords(named(power))} ${power === 'outlet' ? 'from outlets' : 'by injectors'}`]
+      : [],
+  )
   return [
     {
-      label: `Power ${d.name} from an outlet`,
-      edits: [editCall('changeDevice', { id: d.id, changes: { power: 'outlet' } })],
+      label: `Power ${listWords(words)}: ${together.length} are needed`,
+      edits: together.map((p) =>
+        editCall('changeDevice', {
+          id: p.deviceId,
+          changes: { power: ownSupply(model, p.deviceId)! },
+        }),
+      ),
     },
   ]
 }
@@ -127,6 +194,9 @@ function freeSocket(model: SiteModel, deviceId: string): Fix[] {
   const link = plug && model.linkAt(plug.id)
   const peer = plug && model.peerOf(plug.id)
   if (!link || !peer) return []
+  const budget = powerOf(model).budgets.find((b) => b.deviceId === peer.deviceId)
+  const wantedW = sourcePowerW[model.profileOf(deviceId).poeClass ?? 0]!
+  if (!budget || budget.reservedW + wantedW > budget.budgetW) return []
   const socket = model
     .portsOf(peer.deviceId)
     .find((p) => model.profilePortOf(p.id).poeOutType !== null && !model.linkAt(p.id))

@@ -46,6 +46,23 @@ export const cases: readonly FindingCase[] = [
     'visitor-wifi',
     /Clients of 'Berth and Breakfast' hear each other in Visitors/,
   ],
+  [
+    'wifi/access-points',
+    [
+      edit('changeWirelessNetwork', {
+        id: 'visitor-wifi',
+        changes: { accessPointIds: ['quay-ap', 'switch'] },
+      }),
+    ],
+    'switch',
+    /is to be sent by Cupboard switch, which is no access point/,
+  ],
+  [
+    'wifi/access-points',
+    [edit('changeWirelessNetwork', { id: 'visitor-wifi', changes: { accessPointIds: [] } })],
+    'visitor-wifi',
+    /'Berth and Breakfast' is sent by no access point/,
+  ],
 ]
 /** What no button mends. @public */
 export const byHand: readonly FindingCase[] = [

@@ -34,6 +34,7 @@ export default defineRule({
       )
       if (open.length === 0) continue
       yield {
+        key: w.id,
         subjects: [w.id, segment.id, ...open.map((s) => s.id)],
         text:
           `'${w.name}' isolates its clients from each other, and lets them through to ` +

@@ -1,0 +1,31 @@
+/** C-71: firmware below what the controller asks for at the least. */
+import { isOlder } from '../../field/fieldRule'
+import { defineRule } from '../../findings/rule'
+
+export default defineRule({
+  id: 'survey/firmware-too-old',
+  severity: 'caution',
+  catches: ['C-71'],
+  title: 'Firmware too old to be claimed',
+  sheet: 'survey',
+  reads: ['devices', 'profiles'],
+  *check(model) {
+    for (const d of model.devices) {
+      const { firmware, adoptable } = model.profileOf(d.id)
+      const now = d.firmware ?? firmware.shipped
+      if (!adoptable || !firmware.minimum || !now || !isOlder(now, firmware.minimum)) continue
+      yield {
+        subjects: [d.id],
+        text:
+          `${d.name} ${d.firmware ? 'has' : 'comes with'} firmware ${now}; ` +
+          `${firmware.minimum} is the least that can be claimed.`,
+        why: 'The claim would be taken, and the device would never answer to it. Load the newer one on the bench.',
+        numbers: [
+          { label: 'has', value: now, how: d.firmware ? 'as recorded' : 'as shipped' },
+          { label: 'least', value: firmware.minimum },
+        ],
+        fixes: [],
+      }
+    }
+  },
+})
