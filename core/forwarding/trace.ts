@@ -4,7 +4,7 @@
  * decides. Layer 2 follows the carriage, layer 3 the gateway's connected networks and its default
  * route, then the rules, then NAT.
  */
-import { containsAddress, parseAddress, prefix } from '../addressing'
+import { containsAddress, overlaps, parseAddress, parsePrefix, prefix } from '../addressing'
 import {
   inPlan,
   holdsPort,
@@ -28,6 +28,7 @@ import {
   type RuleSet,
 } from '../policy'
 import {
+  addressTrouble,
   carriageOf,
   heardFrom,
   isolationOf,
@@ -37,6 +38,7 @@ import {
   type Arrival,
   type Form,
   type SiteModel,
+  wayOutTrouble,
 } from '../topology'
 
 export type Endpoint =
@@ -162,8 +164,19 @@ function follow(
         },
         'broken',
       )
+    if (family === 'ipv4') needsWayOut(source)
     if (source.arrival) walk(model, source.arrival, hops, 'up')
+    if (family === 'ipv4' && isOnBothSides(model, source.segment))
+      throw new Lost(
+        {
+          kind: 'route',
+          id: source.segment.id,
+          text: `${source.segment.subnet} is on both sides of the gateway`,
+        },
+        'broken',
+      )
   }
+  if (target && family === 'ipv4') needsWayOut(target)
 
   const fromPlace = from.kind === 'internet' ? 'internet' : placeOf(source!)
   const toPlace =
@@ -479,7 +492,7 @@ function locate(
       .at(device.id)
       .find((a) => a.inside === wanted(s))
   const arrival = there(planned)
-  if (arrival) return { segment: planned, arrival, device }
+  if (arrival) return { segment: planned, arrival, device: usable(model, device, planned) }
   const other =
     device.addressing.mode !== 'fixed' && !managed
       ? model.segments.find((s) => there(s))
@@ -494,6 +507,33 @@ function locate(
   }
   if (role === 'source') throw lostOnCable(model, { segment: planned, device })
   return { segment: planned, arrival: undefined, device }
+}
+
+/** The device itself, where it can live with its address. */
+function usable(model: SiteModel, device: Device, segment: Segment): Device {
+  const trouble = addressTrouble(model, device, segment)
+  if (trouble) throw new Lost({ kind: 'address', id: device.id, text: trouble }, 'broken')
+  return device
+}
+
+/** A host that leaves its segment, or answers beyond it, needs the gateway of the segment. */
+function needsWayOut({ device, segment }: Located): void {
+  const trouble =
+    device && device.addressing.segmentId === segment.id ? wayOutTrouble(device, segment) : null
+  if (trouble) throw new Lost({ kind: 'address', id: device!.id, text: trouble }, 'broken')
+}
+
+/** A network that is beyond a line too leads to nobody, from whichever side. */
+function isOnBothSides(model: SiteModel, segment: Segment): boolean {
+  const own = segment.subnet ? parsePrefix(segment.subnet) : undefined
+  return (
+    own !== undefined &&
+    model.lines.some((u) => {
+      const theirs = u.handOff.providerLan
+      const p = theirs && theirs !== 'none' ? parsePrefix(theirs) : undefined
+      return p !== undefined && overlaps(own, p)
+    })
+  )
 }
 
 function onAir(
@@ -714,7 +754,7 @@ function routeHop(
       },
       'broken',
     )
-  if (model.lines.some((u) => u.handOff.providerLan === segment.subnet))
+  if (isOnBothSides(model, segment))
     throw new Lost(
       { kind: 'route', id: segment.id, text: `${segment.subnet} is on both sides of the gateway` },
       'broken',

@@ -20,7 +20,12 @@ export const traceVerb = defineVerb({
           .map((s) => s.name)
           .join(', ')}`,
       )
-    const result = trace(siteModel(plan), endpoint(plan, from), endpoint(plan, to), wanted)
+    const asking = endpoint(plan, from)
+    if (asking.kind === 'gateway' || asking.kind === 'provider' || asking.kind === 'forward')
+      throw new Unusable(
+        `'${from}' asks nobody in a plan; ask from a device, a segment or the internet`,
+      )
+    const result = trace(siteModel(plan), asking, endpoint(plan, to), wanted)
     return {
       status: result.verdict === 'delivered' ? 0 : 1,
       text: [
@@ -34,15 +39,19 @@ export const traceVerb = defineVerb({
 
 /** A device or segment by id or name, `internet` or `gateway`. */
 function endpoint(plan: SitePlan, text: string): Endpoint {
-  if (text === 'internet' || text === 'gateway' || text === 'provider') return { kind: text }
   const named = <T extends { id: string; name: string }>(items: Record<string, T>): T | undefined =>
     Object.values(items).find((x) => x.id === text || x.name.toLowerCase() === text.toLowerCase())
   const device = named(plan.devices)
-  if (device) return { kind: 'device', id: device.id }
+  if (device)
+    return siteModel(plan).gateway?.id === device.id
+      ? { kind: 'gateway' }
+      : { kind: 'device', id: device.id }
   const segment = named(plan.segments)
   if (segment) return { kind: 'segment', id: segment.id }
   const forward = named(plan.forwards)
   if (forward) return { kind: 'forward', id: forward.id }
+  // The plan's own names come first.
+  if (text === 'internet' || text === 'gateway' || text === 'provider') return { kind: text }
   throw new Unusable(
     `there is no device, segment or port forward '${text}'; names are as in the plan, and ` +
       `'internet', 'gateway' and 'provider' are known too`,

@@ -3,28 +3,10 @@
  * network or broadcast address on a host.
  */
 import { editCall } from '../../plan'
-import {
-  address,
-  containsAddress,
-  formatAddress,
-  lastOf,
-  looksLikeMask,
-  parsePrefix,
-  usableRange,
-  type Prefix,
-} from '../../addressing'
+import { address, formatAddress, looksLikeMask, parsePrefix, usableRange } from '../../addressing'
+import { unusableIn } from '../../topology'
 import { firstFree } from '../../findings/freeAddress'
 import { defineRule, type Fix } from '../../findings/rule'
-
-function wrongWith(text: string, subnet: Prefix): string | undefined {
-  const a = address(text)
-  if (looksLikeMask(a)) return 'is a mask, not an address'
-  if (!containsAddress(subnet, a)) return 'lies outside the subnet'
-  if (subnet.length > 30) return undefined
-  if (a.value === subnet.network) return 'is the network address itself'
-  if (a.value === lastOf(subnet)) return 'is the broadcast address'
-  return undefined
-}
 
 export default defineRule({
   id: 'addressing/address-in-wrong-place',
@@ -43,7 +25,7 @@ export default defineRule({
         family: 4,
         value: habit === 'first' ? usable.first : usable.last,
       })
-      const wrong = s.gateway ? wrongWith(s.gateway, subnet) : 'is missing'
+      const wrong = s.gateway ? unusableIn(s.gateway, subnet) : 'is missing'
       if (wrong)
         yield {
           subjects: [s.id],
@@ -71,8 +53,8 @@ export default defineRule({
       for (const d of model.membersOf(s.id)) {
         const { mode, address: own, gateway } = d.addressing
         if (mode === 'automatic' || !own) continue
-        const swapped = gateway !== null && own === s.gateway && !wrongWith(gateway, subnet)
-        const bad = wrongWith(own, subnet)
+        const swapped = gateway !== null && own === s.gateway && !unusableIn(gateway, subnet)
+        const bad = unusableIn(own, subnet)
         const isGateways = own === s.gateway && model.profileOf(d.id).kind !== 'gateway'
         if (bad || swapped || isGateways) {
           const free = firstFree(model.plan.devices, d.id, s)
