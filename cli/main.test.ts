@@ -139,3 +139,100 @@ describe('./mast plan', () => {
     expect(run('check', 'plan.json', '--colour').status).toBe(2)
   })
 })
+
+describe('what nobody should hand it', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'able-mast-hostile-'))
+  const file = (name: string, content: string | Uint8Array): string => {
+    writeFileSync(join(folder, name), content)
+    return join(folder, name)
+  }
+  const mast = (...args: string[]) => {
+    const ran = spawnSync(process.execPath, ['--import', 'tsx', 'cli/main.ts', ...args], {
+      encoding: 'utf8',
+      env: { ...process.env, MAST_CLI: '1' },
+      timeout: 60_000,
+    })
+    return { status: ran.status, out: ran.stdout, said: ran.stderr }
+  }
+  const spoilt = (change: (plan: ReturnType<typeof quayside>) => void): string => {
+    const plan = structuredClone(quayside())
+    change(plan)
+    return JSON.stringify(plan)
+  }
+
+  it.each<[string, string, RegExp]>([
+    ['a deep nest', '['.repeat(50_000), /1:65: nested deeper than 64 levels/],
+    [
+      'an id that is a word of the language',
+      spoilt((p) => (p.devices.switch!.profileId = 'constructor')),
+      /devices\.switch\.profileId: an id is/,
+    ],
+    [
+      'a lost id',
+      harbour.replace('"switch":{', '"__proto__":{},"switch":{'),
+      /'__proto__' can be no id/,
+    ],
+    [
+      'an address beyond addresses',
+      spoilt((p) => (Object.values(p.profiles)[0]!.factory.address = '999.1.1.1/99')),
+      /not an IPv4 address with a length/,
+    ],
+    ['no country', spoilt((p) => (p.site.country = 'ZZ')), /'ZZ' is no country/],
+    [
+      'no time zone',
+      spoilt((p) => (p.site.timeZone = 'Mars/Phobos')),
+      /'Mars\/Phobos' is no time zone/,
+    ],
+    [
+      'a key that is none',
+      JSON.stringify({ ...quayside(), moons: 2 }, null, 2),
+      /^plan:[1-9]\d{2,}:\d+: moons: a plan has no 'moons' here$/m,
+    ],
+    [
+      'a part that is missing',
+      spoilt((p) => void delete (p as { site?: object }).site),
+      /'site' is missing/,
+    ],
+  ])('%s is refused with its place', (_, text, said) => {
+    const outcome = runCommand('check', text, {})
+    expect(outcome.status).toBe(2)
+    expect(outcome.text).toMatch(said)
+  })
+  it('a mark before the text is no part of it', () =>
+    expect(runCommand('check', `\ufeff${harbour}`, {}).status).toBe(1))
+  it('a hundred thousand wrong lines name the first hundred', () => {
+    const outcome = runCommand('check', 'junk\n'.repeat(100_000), {})
+    expect((outcome.json as { problems: object[] }).problems).toHaveLength(100)
+  })
+  it('a file that is far too large is not read through', () =>
+    expect(runCommand('check', ' '.repeat(100_000_000), {}).text).toMatch(/million characters/))
+
+  it('says so in JSON too, shows what a terminal would obey, and knows a missing file', () => {
+    const missing = mast('check', join(folder, 'none.json'), '--json')
+    expect(missing.status).toBe(2)
+    expect(JSON.parse(missing.out)).toMatchObject({
+      ok: false,
+      problems: [{ reason: expect.stringMatching(/cannot be read; is the path right/) }],
+    })
+    const coloured = file(
+      'coloured.json',
+      spoilt((p) => (p.site.country = '\u001b[2J')),
+    )
+    const { said } = mast('check', coloured)
+    expect(said).not.toContain('\u001b')
+    const latin = file(
+      'latin.json',
+      Buffer.from(harbour.replace('Harbour', 'H\u00e4fen'), 'latin1'),
+    )
+    expect(mast('check', latin).said).toMatch(/octet [0-9a-f]{2} is not UTF-8/)
+    const plan = file('plan.json', harbour)
+    expect(mast('import', plan, join(folder, 'none.csv')).said).toMatch(/none\.csv cannot be read/)
+    expect(mast('export', plan, '--format', 'json', '--out', join(plan, 'below'))).toMatchObject({
+      status: 2,
+      said: expect.stringMatching(/cannot be written \(ENOTDIR\)/),
+    })
+    expect(
+      mast('trace', plan, '--from', 'gateway', '--to', 'internet', '--service', 'svc-web'),
+    ).toMatchObject({ status: 2, said: expect.stringMatching(/asks nobody in a plan/) })
+  })
+})

@@ -6,7 +6,7 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { parseArgs } from 'node:util'
 import { decodeText, formats } from '@mast/core/formats'
-import { parsePlanText } from '@mast/core/plan'
+import { MOST_CHARACTERS, parsePlanText } from '@mast/core/plan'
 import { Unusable, verbs, type Options, type Outcome } from '@mast/core/verbs'
 
 /**
@@ -44,14 +44,41 @@ export function runCommand(
   }
 }
 
-/** Nothing where it cannot be read; an empty file says so itself. */
-function readOctets(path: string): Uint8Array {
+/** The text of a file, or why there is none. */
+function readText(home: string, file: string): { text: string } | { unusable: Outcome } {
+  let octets: Uint8Array
   try {
-    return readFileSync(path)
-  } catch {
-    return new Uint8Array()
+    octets = readFileSync(resolve(home, file))
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException
+    return {
+      unusable: unusable([
+        {
+          reason: `${file} cannot be read${code === 'ENOENT' ? '; is the path right?' : ` (${code})`}`,
+        },
+      ]),
+    }
   }
+  const decoded = decodeText(octets, MOST_CHARACTERS)
+  return 'text' in decoded
+    ? decoded
+    : {
+        unusable: unusable([
+          {
+            ...decoded.problem,
+            reason: `${file}:${decoded.problem.line}:${decoded.problem.column}: ${decoded.problem.reason}`,
+          },
+        ]),
+      }
 }
+
+/** Control characters of a file would be obeyed by the terminal; they are shown instead. */
+const shown = (text: string): string =>
+  // eslint-disable-next-line no-control-regex -- they are what is looked for
+  text.replace(
+    /[\u0000-\u0008\u000b-\u001f\u007f-\u009f\u202a-\u202e\u2066-\u2069]/g,
+    (c) => `\\u${c.charCodeAt(0).toString(16).padStart(4, '0')}`,
+  )
 
 const help = (): string =>
   [
@@ -100,39 +127,36 @@ function main(args: readonly string[]): number {
     console.error(`./mast plan ${name || 'COMMAND'} needs the FILE of a plan`)
     return 2
   }
-  let text: string
-  try {
-    text = readFileSync(resolve(home, file), 'utf8')
-  } catch {
-    console.error(`${file} cannot be read; is the path right?`)
-    return 2
+  const tell = (outcome: Outcome): number => {
+    if (json) console.log(JSON.stringify(outcome.json, null, 2))
+    else (outcome.status === 2 ? console.error : console.log)(shown(outcome.text))
+    return outcome.status
   }
+  const plan = readText(home, file)
+  if ('unusable' in plan) return tell(plan.unusable)
   let input: Options['input']
   if (inputFile) {
-    const decoded = decodeText(readOctets(resolve(home, inputFile)))
-    if ('problem' in decoded) {
-      console.error(
-        `${inputFile}:${decoded.problem.line}:${decoded.problem.column}: ${decoded.problem.reason}`,
-      )
-      return 2
-    }
-    input = { name: inputFile, text: decoded.text }
+    const read = readText(home, inputFile)
+    if ('unusable' in read) return tell(read.unusable)
+    input = { name: inputFile, text: read.text }
   }
-  const outcome = runCommand(name, text, { ...options, input }, file)
-  if (out && outcome.files) {
-    const folder = resolve(home, out)
+  const outcome = runCommand(name, plan.text, { ...options, input }, file)
+  if (!out || !outcome.files) return tell(outcome)
+  const folder = resolve(home, out)
+  try {
     mkdirSync(folder, { recursive: true })
     for (const [base, content] of Object.entries(outcome.files))
       writeFileSync(join(folder, base), content)
-  }
-  if (json) console.log(JSON.stringify(outcome.json, null, 2))
-  else
-    (outcome.status === 2 ? console.error : console.log)(
-      out && outcome.files
-        ? `Wrote ${Object.keys(outcome.files).join(', ')} into ${out}`
-        : outcome.text,
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException
+    return tell(
+      unusable([{ reason: `${out} cannot be written (${code}); is there a file of that name?` }]),
     )
-  return outcome.status
+  }
+  return tell({
+    ...outcome,
+    text: `Wrote ${Object.keys(outcome.files).join(', ')} into ${out}`,
+  })
 }
 
 if (process.env.MAST_CLI === '1') process.exitCode = main(process.argv.slice(2))

@@ -23,10 +23,10 @@ export interface CsvText {
 export const MAX_CSV_OCTETS = 16_000_000
 export const MAX_CSV_ROWS = 100_000
 
-const tooLarge = (): CsvText => ({
+const tooLarge = (mostOctets = MAX_CSV_OCTETS): CsvText => ({
   records: [],
   problems: [
-    { line: 1, column: 1, reason: `the file is larger than ${MAX_CSV_OCTETS / 1e6} MB; split it` },
+    { line: 1, column: 1, reason: `the file is larger than ${mostOctets / 1e6} MB; split it` },
   ],
 })
 
@@ -34,8 +34,11 @@ const tooLarge = (): CsvText => ({
  * The octets of a file as text. What is not UTF-8 is named with the line it starts on; UTF-16 is
  * read by its byte order mark.
  */
-export function decodeText(octets: Uint8Array): { text: string } | { problem: CsvProblem } {
-  if (octets.length > MAX_CSV_OCTETS) return { problem: tooLarge().problems[0]! }
+export function decodeText(
+  octets: Uint8Array,
+  mostOctets = MAX_CSV_OCTETS,
+): { text: string } | { problem: CsvProblem } {
+  if (octets.length > mostOctets) return { problem: tooLarge(mostOctets).problems[0]! }
   const encoding =
     octets[0] === 0xff && octets[1] === 0xfe
       ? 'utf-16le'
@@ -53,7 +56,7 @@ export function decodeText(octets: Uint8Array): { text: string } | { problem: Cs
         column: bad - before.lastIndexOf('\n', bad - 1),
         reason:
           `octet ${octets[bad]!.toString(16).padStart(2, '0')} is not UTF-8; save the file as ` +
-          '"CSV UTF-8" and read it again',
+          'UTF-8 and read it again',
       },
     }
   }

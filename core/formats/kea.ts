@@ -15,7 +15,7 @@ import {
   renewSeconds,
   type Explained,
 } from '../addressing'
-import type { Segment } from '../plan'
+import { positions, unreadable, withoutMark, type Segment } from '../plan'
 import type { SiteModel } from '../topology'
 import { normalHardwareAddress } from './equipmentCsv'
 import { filesByServer, leaseServersOf, type LeaseServer } from './leaseServers'
@@ -117,7 +117,16 @@ export function writeKea(
  * Reads subnets, pools, lifetimes, the usual options and reservations; says by line what it cannot
  * use. Comments are allowed, as Kea allows them.
  */
-export function readKea(text: string): AddressFile {
+export function readKea(given: string): AddressFile {
+  const text = withoutMark(given)
+  const not = unreadable(text)
+  if (not)
+    return {
+      rows: [],
+      hosts: [],
+      leftOut: [],
+      problems: [{ ...positions(text)(not.offset), reason: not.reason }],
+    }
   const errors: ParseError[] = []
   const root = parseTree(text, errors, { allowTrailingComma: false })
   const starts = lineStarts(text)

@@ -11,6 +11,7 @@ import {
   isMap,
   isScalar,
   isSeq,
+  visit,
 } from 'yaml'
 import { explainAddress, formatAddress, parsePrefix, prefix } from '../addressing'
 import type { Device } from '../plan'
@@ -83,11 +84,18 @@ export interface NetplanFile {
 export function readNetplan(text: string): NetplanFile {
   const counter = new LineCounter()
   const problems: LineProblem[] = []
-  const document = parseDocument(text, { lineCounter: counter, maxAliasCount: 20 } as never)
+  const document = parseDocument(text, { lineCounter: counter })
   const at = (offset: number): { line: number; column: number } => {
     const p = counter.linePos(offset)
     return { line: p.line, column: p.col }
   }
+  // An alias may stand for aliases: what a few lines then mean has no end.
+  visit(document, {
+    Alias(_, node) {
+      problems.push({ ...at(node.range?.[0] ?? 0), reason: 'aliases are not read; write it out' })
+      return visit.BREAK
+    },
+  })
   for (const e of document.errors)
     problems.push({
       ...at(e.pos[0]),

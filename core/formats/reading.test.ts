@@ -412,7 +412,7 @@ describe('tables that are not as they should be', () => {
       problem: {
         line: 2,
         column: 2,
-        reason: 'octet fc is not UTF-8; save the file as "CSV UTF-8" and read it again',
+        reason: 'octet fc is not UTF-8; save the file as UTF-8 and read it again',
       },
     })
     const utf16 = Uint8Array.from([

@@ -10,16 +10,19 @@ import {
   type ParseError,
 } from 'jsonc-parser'
 import { sizeProblems } from './limits'
+import { MOST_PROBLEMS, positions, unreadable, withoutMark, type Spot } from './jsonText'
 import { migrate, type JsonObject } from './migrate'
 import { referenceProblems, type PlanProblem } from './references'
 import { collections, planSchema, type SitePlan } from './schema'
+import { worldProblems } from './worldNames'
+import type { z } from 'zod'
 
 export type ParsedPlan = { ok: true; plan: SitePlan } | { ok: false; problems: PlanProblem[] }
 
 /** A plan that comes in: read, and no larger than plans may be. */
 export function parsePlan(value: unknown): ParsedPlan {
   const parsed = readPlan(value)
-  const problems = parsed.ok ? sizeProblems(parsed.plan) : []
+  const problems = parsed.ok ? [...sizeProblems(parsed.plan), ...worldProblems(parsed.plan)] : []
   return problems.length > 0 ? { ok: false, problems } : parsed
 }
 
@@ -35,21 +38,26 @@ export function readPlan(value: unknown): ParsedPlan {
   if (!result.success)
     return {
       ok: false,
-      problems: result.error.issues.map((i) => ({
-        path: i.path as (string | number)[],
-        reason: i.message,
-      })),
+      problems: result.error.issues.flatMap(inOurWords).slice(0, MOST_PROBLEMS),
     }
   const problems = referenceProblems(result.data)
   return problems.length > 0 ? { ok: false, problems } : { ok: true, plan: result.data }
 }
 
-export interface TextProblem extends PlanProblem {
-  /** From 1. */
-  readonly line: number
-  /** From 1. */
-  readonly column: number
+/** An issue of the schema as one would say it, at the very field. */
+function inOurWords(issue: z.core.$ZodIssue): PlanProblem[] {
+  const path = issue.path as (string | number)[]
+  if (issue.code === 'unrecognized_keys')
+    return issue.keys.map((key) => ({
+      path: [...path, key],
+      reason: `a plan has no '${key}' here`,
+    }))
+  if (issue.code === 'invalid_type' && / received undefined$/.test(issue.message))
+    return [{ path, reason: `'${String(path.at(-1) ?? 'it')}' is missing` }]
+  return [{ path, reason: issue.message }]
 }
+
+export interface TextProblem extends PlanProblem, Spot {}
 
 export type ParsedText = { ok: true; plan: SitePlan } | { ok: false; problems: TextProblem[] }
 
@@ -72,8 +80,11 @@ const wordsFor: Record<string, string> = {
   InvalidCharacter: 'a character that cannot stand in a string',
 }
 
-export function parsePlanText(text: string): ParsedText {
+export function parsePlanText(given: string): ParsedText {
+  const text = withoutMark(given)
   const place = positions(text)
+  const not = unreadable(text)
+  if (not) return { ok: false, problems: [{ path: [], reason: not.reason, ...place(not.offset) }] }
   const errors: ParseError[] = []
   const root = parseTree(text, errors, { disallowComments: true, allowTrailingComma: false })
   if (errors.length > 0 || !root) {
@@ -84,34 +95,22 @@ export function parsePlanText(text: string): ParsedText {
       }
     return {
       ok: false,
-      problems: errors.map((e) => ({
+      problems: errors.slice(0, MOST_PROBLEMS).map((e) => ({
         path: [],
         reason: wordsFor[printParseErrorCode(e.error)] ?? 'not JSON',
         ...place(e.offset),
       })),
     }
   }
-  const twice = duplicateKeys(root).map((d) => ({
-    path: d.path,
-    reason: `'${d.path.at(-1)}' stands here twice; ids must be unique`,
-    ...place(d.offset),
-  }))
-  if (twice.length > 0) return { ok: false, problems: twice }
+  const impossible = impossibleKeys(root)
+    .slice(0, MOST_PROBLEMS)
+    .map(({ path, reason, offset }) => ({ path, reason, ...place(offset) }))
+  if (impossible.length > 0) return { ok: false, problems: impossible }
   const parsed = parsePlan(JSON.parse(text))
   if (parsed.ok) return parsed
   return {
     ok: false,
     problems: parsed.problems.map((p) => ({ ...p, ...place(nearest(root, p.path).offset) })),
-  }
-}
-
-function positions(text: string): (offset: number) => { line: number; column: number } {
-  const starts = [0]
-  for (let i = text.indexOf('\n'); i >= 0; i = text.indexOf('\n', i + 1)) starts.push(i + 1)
-  return (offset) => {
-    let line = starts.length
-    while (line > 1 && starts[line - 1]! > offset) line--
-    return { line, column: offset - starts[line - 1]! + 1 }
   }
 }
 
@@ -124,8 +123,9 @@ function nearest(root: Node, path: readonly (string | number)[]): Node {
   return root
 }
 
-function duplicateKeys(root: Node): { path: string[]; offset: number }[] {
-  const found: { path: string[]; offset: number }[] = []
+/** Keys that stand twice in an object, and one that would be lost without a word. */
+function impossibleKeys(root: Node): { path: string[]; offset: number; reason: string }[] {
+  const found: { path: string[]; offset: number; reason: string }[] = []
   const walk = (node: Node, path: string[]): void => {
     const seen = new Set<string>()
     for (const child of node.children ?? []) {
@@ -135,7 +135,14 @@ function duplicateKeys(root: Node): { path: string[]; offset: number }[] {
       }
       const [key, value] = child.children ?? []
       const here = [...path, String(key?.value)]
-      if (seen.has(String(key?.value))) found.push({ path: here, offset: child.offset })
+      if (key?.value === '__proto__')
+        found.push({ path: here, offset: child.offset, reason: "'__proto__' can be no id" })
+      else if (seen.has(String(key?.value)))
+        found.push({
+          path: here,
+          offset: child.offset,
+          reason: `'${here.at(-1)}' stands here twice; ids must be unique`,
+        })
       seen.add(String(key?.value))
       if (value) walk(value, here)
     }

@@ -149,7 +149,7 @@ describe('reading a plan', () => {
       (p) => {
         ;(p.site as Record<string, unknown>).colour = 'red'
       },
-      /^site: .*colour/,
+      /^site\.colour: .*colour/,
     ],
     [
       'a missing port of a profile',

@@ -31,6 +31,15 @@ export const ipv4Schema = z
     'not an IPv4 address; expected for example 10.20.30.1',
   )
 
+/** An address with the length of its subnet, for example 203.0.113.10/29. */
+export const addressWithLengthSchema = z
+  .string()
+  .regex(/^[\d.]+\/\d+$/, 'expected an address with its length, for example 203.0.113.10/29')
+  .refine(
+    (t) => parseAddress(t.split('/')[0]!)?.family === 4 && Number(t.split('/')[1]) <= 32,
+    'not an IPv4 address with a length',
+  )
+
 export const subnetSchema = z
   .string()
   .max(18)

@@ -132,7 +132,7 @@ test('a list with other headings is mapped, a label is read off a photograph, le
     ]),
   })
   await expect(page.getByLabel('What the file says')).toContainText(
-    'latin.csv, line 2, column 2: octet fc is not UTF-8; save the file as "CSV UTF-8" and read it again',
+    'latin.csv, line 2, column 2: octet fc is not UTF-8; save the file as UTF-8 and read it again',
   )
 
   await page

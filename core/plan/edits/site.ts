@@ -1,4 +1,5 @@
 /** Edits of the site itself, its controller, its hand-offs, its intents as a grid. */
+import { worldProblems } from '../worldNames'
 import type { Draft } from 'immer'
 import { z } from 'zod'
 import { defineEdit, EditRefused } from '../edit'
@@ -24,6 +25,9 @@ const changeSite = defineEdit({
     .partial()
     .extend({ preferences: siteSchema.shape.preferences.partial().optional() }),
   apply(draft, { preferences, ...changes }) {
+    const site = { ...draft.site, ...changes } as SitePlan['site']
+    for (const { path, reason } of worldProblems({ site }))
+      if (Object.hasOwn(changes, path[1]!)) throw new EditRefused(reason)
     Object.assign(draft.site, changes)
     Object.assign(draft.site.preferences, preferences)
   },

@@ -4,7 +4,13 @@
  */
 import { z } from 'zod'
 import { defineKind } from './kind'
-import { idSchema, nameSchema, portNameSchema, textSchema } from '../values'
+import {
+  addressWithLengthSchema,
+  idSchema,
+  nameSchema,
+  portNameSchema,
+  textSchema,
+} from '../values'
 
 export const deviceKinds = [
   'gateway',
@@ -126,10 +132,7 @@ export const profileSchema = z.strictObject({
     /**
      * The address that it answers on when new, with its subnet; null where it has none of its own.
      */
-    address: z
-      .string()
-      .regex(/^[\d.]+\/\d+$/)
-      .nullable(),
+    address: addressWithLengthSchema.nullable(),
     /** `server` hands out leases on its LAN when new, `client` asks for one. */
     dhcp: z.enum(['server', 'client', 'none']),
     account: textSchema.nullable(),

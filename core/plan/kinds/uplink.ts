@@ -1,6 +1,5 @@
 /** Lines to the internet, and what their provider handed off. */
 import { z } from 'zod'
-import { parseAddress } from '../../addressing/address'
 import { defineKind } from './kind'
 import {
   hardwareAddressSchema,
@@ -11,6 +10,7 @@ import {
   subnetSchema,
   textSchema,
   vlanIdSchema,
+  addressWithLengthSchema,
 } from '../values'
 
 export const handOffSchema = z.strictObject({
@@ -50,14 +50,7 @@ export const handOffSchema = z.strictObject({
   mtu: z.int().min(576).max(9216).nullable(),
   addressKind: z.enum(['public', 'carrier-grade', 'private']).nullable(),
   /** Fixed address with its length, for example 203.0.113.10/29. */
-  address: z
-    .string()
-    .regex(/^[\d.]+\/\d+$/, 'expected an address with its length, for example 203.0.113.10/29')
-    .refine(
-      (t) => parseAddress(t.split('/')[0]!)?.family === 4 && Number(t.split('/')[1]) <= 32,
-      'not an IPv4 address with a length',
-    )
-    .nullable(),
+  address: addressWithLengthSchema.nullable(),
   gateway: ipv4Schema.nullable(),
   nameServers: z.array(ipv4Schema).max(4),
   /** The LAN on the provider's own router, which ours must not overlap. */
