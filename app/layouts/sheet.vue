@@ -30,7 +30,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   else if (event.key === '/') {
     event.preventDefault()
     finding.value = true
-  } else if (event.key === 'Escape') site.selected = null
+  } else if (event.key === 'Escape' && !document.querySelector('.v-overlay--active'))
+    site.selected = null
 })
 </script>
 

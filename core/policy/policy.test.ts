@@ -4,7 +4,7 @@ import { quayside } from '../../tests/sites/quayside'
 import { trace, type Endpoint } from '../forwarding'
 import { editCall as edit, applyEdits, type EditCall, type SitePlan } from '../plan'
 import { siteModel } from '../topology'
-import { cellWords, compilePolicy, decideService, isOpen, matrixOf, proposePolicy } from '.'
+import { cellWords, compilePolicy, decideService, isOpen, matrixOf, proposePolicy, usualVerdict } from '.'
 
 const segments = ['management', 'office-net', 'cameras', 'visitors']
 const bare = applyEdits(
@@ -501,4 +501,18 @@ describe('trace', () => {
         }
       }
   })
+})
+
+it('offers a verdict for a pair by what is usual, and denies what is not', () => {
+  const plan = quayside()
+  expect(
+    [
+      ['visitors', 'internet'],
+      ['visitors', 'office-net'],
+      ['office-net', 'cameras'],
+      ['harbour-desk', 'internet'],
+      ['cameras', 'internet'],
+      ['internet', 'office-net'],
+    ].map(([from, to]) => usualVerdict(plan, from!, to!)),
+  ).toEqual(['allow', 'deny', 'allow', 'allow', 'deny', 'deny'])
 })

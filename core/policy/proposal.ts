@@ -1,7 +1,15 @@
 /**
  * A first policy from what the segments are for; common practice, meant to be changed cell by cell.
  */
-import { editCall, type EditCall, type Segment, type SegmentPurpose, type SitePlan } from '../plan'
+import {
+  editCall,
+  newId,
+  PROVIDER_LAN,
+  type EditCall,
+  type Segment,
+  type SegmentPurpose,
+  type SitePlan,
+} from '../plan'
 
 interface Wish {
   readonly from: SegmentPurpose
@@ -82,7 +90,7 @@ export function proposePolicy(plan: SitePlan): EditCall[] {
         .map((to): EditCall => {
           const services = w.services === 'any' ? 'any' : w.services.filter((s) => plan.services[s])
           return editCall('stateIntent', {
-            id: `usual-${from.id}-${to}`,
+            id: newId(plan, `usual ${from.id} ${to}`),
             from: from.id,
             to,
             services,
@@ -92,4 +100,16 @@ export function proposePolicy(plan: SitePlan): EditCall[] {
         }),
     ),
   )
+}
+
+/** What a pair that nothing is stated of is offered: allowed where that is usual, else denied. */
+export const usualVerdict = (plan: SitePlan, from: string, to: string): 'allow' | 'deny' => {
+  const purposeOf = (place: string): string | undefined =>
+    place === 'internet'
+      ? place
+      : plan.segments[plan.devices[place]?.addressing.segmentId ?? place]?.purpose
+  const [a, b] = [purposeOf(from), purposeOf(to)]
+  // The page of the modem is looked at from where devices are managed.
+  if (to === PROVIDER_LAN) return a === 'management' ? 'allow' : 'deny'
+  return wishes.some((w) => w.from === a && w.to === b) ? 'allow' : 'deny'
 }

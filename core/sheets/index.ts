@@ -12,6 +12,7 @@ export const sheets = [
     name: 'Survey',
     question: 'May I unplug the old line? What is in the boxes?',
     isBegun: (plan) => has(plan.devices),
+    start: 'record the line, then list the equipment.',
     first: ({ devices }) => (devices === 0 ? 'List the equipment' : null),
   }),
   planSheet({
@@ -19,24 +20,28 @@ export const sheets = [
     name: 'Addresses',
     question: 'What is where, and what is left?',
     isBegun: (plan) => Object.values(plan.segments).some((s) => s.subnet),
+    start: 'add the segments, with how many hosts each will see.',
   }),
   planSheet({
     id: 'wiring',
     name: 'Wiring',
     question: 'Does every VLAN get to where it is needed?',
     isBegun: (plan) => has(plan.links),
+    start: 'draw the first cable.',
   }),
   planSheet({
     id: 'wifi',
     name: 'Wi-Fi',
     question: 'Which networks are on the air, and where do they land?',
     isBegun: (plan) => has(plan.wirelessNetworks),
+    start: 'add a network, where there is to be one.',
   }),
   planSheet({
     id: 'policy',
     name: 'Policy',
     question: 'Who may reach whom, and which rule decides?',
     isBegun: (plan) => has(plan.intents),
+    start: 'state the usual, then change it pair by pair.',
   }),
   defineSheet({
     id: 'bring-up',

@@ -57,6 +57,12 @@ export const defineSheet = <const Id extends string>(sheet: Sheet<Id>): Sheet<Id
 
 const NOTHING: StopMark = { kind: 'nothing', word: 'nothing yet' }
 
+interface PlanSheet<Id extends string> extends Sheet<Id> {
+  readonly isOfPlan: true
+  readonly start: string
+  isBegun(plan: SitePlan): boolean
+}
+
 /** A sheet of the plan: its mark is what is found in it, its next words that it is to be mended. */
 export const planSheet = <const Id extends string>(given: {
   readonly id: Id
@@ -64,9 +70,11 @@ export const planSheet = <const Id extends string>(given: {
   readonly question: string
   /** Whether there is anything on it yet. */
   isBegun(plan: SitePlan): boolean
+  /** What to begin with where there is nothing on it yet. */
+  readonly start: string
   /** What comes before any mending. */
   first?(glance: SiteGlance): string | null
-}): Sheet<Id> & { readonly isOfPlan: true } => ({
+}): PlanSheet<Id> => ({
   ...given,
   isOfPlan: true,
   mark({ plan, counts }) {

@@ -255,6 +255,7 @@ test('from the first account and an empty site to proof and hand-over', async ({
     await page.getByRole('button', { name: 'Drop by default' }).click()
     const cell = page.getByRole('button', { name: 'Office to Guests: nothing, by default' })
     await cell.click()
+    await choose(page, 'Verdict', 'allow')
     await choose(page, 'Services', /^ping/)
     await page.keyboard.press('Escape')
     await page.getByLabel('Why').fill('the office looks whether the screen is up')

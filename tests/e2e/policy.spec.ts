@@ -48,6 +48,7 @@ test("a service gets a span of ports and is stated for the provider's own networ
   await page.getByRole('button', { name: 'State another' }).click()
   await choose(page, 'From', 'Visitors')
   await choose(page, 'To', 'Crew desk')
+  await choose(page, 'Verdict', 'allow')
   await choose(page, 'Services', 'printing (tcp 631)')
   await page.keyboard.press('Escape')
   await choose(page, 'When', 'at hours of the week')

@@ -100,15 +100,17 @@ const clock = (hour: number): string =>
       </InTurns>
     </div>
     <p v-if="!segment.churn" class="faint">
-      Nothing is recorded of how its clients come and go; drawn with usual numbers until one is
-      changed.
+      Nothing is recorded of how its clients come and go: each of the
+      {{ segment.expectedHosts }} that are expected holds one of {{ pool }} addresses. Record
+      arrivals to see a day of them.
     </p>
     <LazyAddressesLeaseChart
+      v-if="segment.churn"
       :day="day"
       :pool="pool"
       :title="`Addresses of ${segment.name} held over a day`"
     />
-    <dl class="facts">
+    <dl v-if="segment.churn" class="facts">
       <dt>An address is held</dt>
       <dd
         class="mono"
@@ -154,7 +156,7 @@ const clock = (hour: number): string =>
         }}
       </dd>
     </dl>
-    <details>
+    <details v-if="segment.churn">
       <summary>The same as a table</summary>
       <table class="plain">
         <thead>

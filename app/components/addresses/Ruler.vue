@@ -77,6 +77,10 @@ const view = computed<View>(() => {
 const scale = computed(() => rulerScale(view.value, EDGE, WIDTH - EDGE))
 const at = (value: bigint): number => scale.value.at(value)
 const text = (value: bigint): string => formatAddress({ family: family.value, value })
+/** A label at an edge grows away from it. */
+const anchorAt = (x: number): string =>
+  x < LABEL_ROOM ? 'start' : x > WIDTH - LABEL_ROOM ? 'end' : 'middle'
+const LABEL_ROOM = 48
 const isIn = (p: Prefix): boolean => lastOf(p) >= view.value.first && p.network <= view.value.last
 const left = (p: Prefix): number => Math.max(EDGE, at(p.network))
 const width = (p: Prefix): number =>
@@ -174,7 +178,9 @@ const outOf = computed(() =>
       <line :x1="EDGE" :x2="WIDTH - EDGE" y1="78" y2="78" class="axis" />
       <g v-for="t in ticksOf(view)" :key="String(t.value)">
         <line :x1="at(t.value)" :x2="at(t.value)" y1="78" y2="86" class="axis" />
-        <text :x="at(t.value)" y="100" text-anchor="middle" class="tick">{{ t.text }}</text>
+        <text :x="at(t.value)" y="100" :text-anchor="anchorAt(at(t.value))" class="tick">
+          {{ t.text }}
+        </text>
       </g>
       <rect
         v-for="f in foreign"

@@ -51,6 +51,10 @@ async function pick(given: File | File[] | null): Promise<void> {
   if (format) picked.value = { name: file.name, text: decoded.text, format }
   else refused.value = `${file.name} is none of: ${incoming.map((f) => f.title).join(', ')}`
 }
+/** Of the whole plan: a file is of all of it. */
+const blockers = computed(
+  () => site.analysis?.findings.filter((f) => f.severity === 'blocker').length ?? 0,
+)
 const newcomers = computed(
   () => reading.value?.newcomers.flatMap((n) => (n.takeIn ? [n.takeIn] : [])) ?? [],
 )
@@ -86,6 +90,11 @@ function bringIn(): void {
         @update:model-value="pick"
       />
     </div>
+    <p v-if="outgoing.length && blockers" class="mark cautions wrap">
+      <ShellStateShape kind="cautions" />The plan has {{ blockers }}
+      {{ blockers === 1 ? 'blocker' : 'blockers' }}; what is written has
+      {{ blockers === 1 ? 'it' : 'them' }} too.
+    </p>
     <div v-if="picked && reading" class="in-place" aria-label="What is in the file">
       <p>
         <b>{{ picked.name }}</b>, {{ picked.format.title }}: {{ reading.said

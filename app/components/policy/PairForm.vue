@@ -2,6 +2,7 @@
 /**
  * States one pair, from the grid or of ends that are chosen here: what may be used, when, and why.
  */
+import { usualVerdict } from '@mast/core/policy'
 import {
   ANYWHERE,
   daysWords,
@@ -21,7 +22,7 @@ const to = ref(props.pair.to)
 const current = computed(() =>
   Object.values(site.opened.plan.intents).filter((i) => i.from === from.value && i.to === to.value),
 )
-const action = ref<'allow' | 'deny'>('allow')
+const action = ref<'allow' | 'deny'>('deny')
 const services = ref<string[]>([])
 const reason = ref('')
 const isTimed = ref(false)
@@ -38,7 +39,7 @@ const minuteOf = (text: string): number => {
 }
 function show(): void {
   const [first] = current.value
-  action.value = first?.action ?? 'allow'
+  action.value = first?.action ?? usualVerdict(site.opened.plan, from.value, to.value)
   services.value = current.value.some((i) => i.service === 'any')
     ? []
     : current.value.map((i) => i.service)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The margin of a sheet: its remarks, and what a sheet puts there itself. */
-import type { SheetId } from '@mast/core/sheets'
+import { sheets, type SheetId } from '@mast/core/sheets'
 
 const props = defineProps<{ sheet: SheetId | null }>()
 const site = useSite()
@@ -12,6 +12,11 @@ const { shown, rest, more } = useShownRows(
   () => mine.value,
   () => 8,
 )
+/** Where there is nothing on the sheet, what to begin with. */
+const start = computed(() => {
+  const sheet = sheets.find((s) => s.id === props.sheet)
+  return sheet && 'isOfPlan' in sheet && site.plan && !sheet.isBegun(site.plan) ? sheet.start : null
+})
 const log = computed(() => site.revisions.slice(0, 8))
 </script>
 
@@ -24,6 +29,7 @@ const log = computed(() => site.revisions.slice(0, 8))
       </h2>
       <Refusal :says="site.complaint" class="complaint" />
       <p v-if="!site.analysis" class="faint computing">Computing ...</p>
+      <p v-else-if="mine.length === 0 && start" class="faint">Nothing to check yet: {{ start }}</p>
       <p v-else-if="mine.length === 0" class="mark clear">
         <ShellStateShape kind="clear" />Nothing to remark on this sheet.
       </p>
