@@ -170,7 +170,7 @@ test('the history says who, when and what, compares two revisions and restores o
   // Until this choice is answered the one before is shown, in which more lines speak of the office.
   await expect(comparison.getByRole('heading', { name: 'From revision 1 to 3' })).toBeVisible()
   await expect(comparison.getByRole('listitem').filter({ hasText: 'Office' })).toContainText(
-    'expected hosts40 → 44',
+    'expected hosts40 to 44',
   )
   await expect(comparison.getByRole('listitem').filter({ hasText: 'Visitors' })).toContainText(
     '10.20.90.40-10.20.91.100',

@@ -81,7 +81,7 @@ const changes = useShownRows(
                     ? `${c.differences.length} ${c.differences.length === 1 ? 'difference' : 'differences'}`
                     : ''
                 }}<template v-if="c.firmware">
-                  firmware {{ c.firmware.from }} → {{ c.firmware.to }}</template
+                  firmware {{ c.firmware.from }} to {{ c.firmware.to }}</template
                 >.
                 {{
                   c.isLive

@@ -32,8 +32,7 @@ const word = { added: 'added', removed: 'removed', changed: 'changed' } as const
           <template v-for="f in d.fields" :key="f.field"
             ><dt>{{ wordsForField(f.field) }}</dt>
             <dd class="mono">
-              <s>{{ valueWords(from, f.before) }}</s> <span aria-hidden="true">→</span>
-              {{ valueWords(to, f.after) }}
+              <s>{{ valueWords(from, f.before) }}</s> to {{ valueWords(to, f.after) }}
             </dd></template
           >
         </dl>

@@ -31,7 +31,7 @@ watch(
     for (const id of ids) reach(matrix.value.sources.indexOf(id))
   },
 )
-const sign = { all: '→', some: '⇢', none: '·' } as const
+const sign = { all: 'all', some: 'part', none: '·' } as const
 const hot = (id: string): boolean => site.pointed.includes(id) || site.selected === id
 const chosen = (from: string, to: string): boolean =>
   pair.value?.from === from && pair.value.to === to
@@ -110,7 +110,7 @@ const label = (place: string): string =>
               @click="pair = { from, to }"
             >
               <template v-if="crowded">{{
-                mineWords(from, to) === null ? sign[matrix.cell(from, to)!.verdict] : '≠'
+                mineWords(from, to) === null ? sign[matrix.cell(from, to)!.verdict] : 'mine'
               }}</template>
               <template v-else>
                 <svg width="22" height="14" viewBox="0 0 22 14" aria-hidden="true">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { mdiFlashOutline } from '@mdi/js'
 /**
  * What every port carries, as a table; the row that is chosen, or reached by the keyboard, has its
  * form. Of the selected device, or of all managed ones.
@@ -119,7 +120,13 @@ const lineTo = (portId: string): void => {
             <td>{{ r.d.name }}</td>
             <td class="mono">
               {{ r.port.name
-              }}<span v-if="r.profile.poeOutType" class="faint" title="Feeds power"> ⏚</span>
+              }}<v-icon
+                v-if="r.profile.poeOutType"
+                :icon="mdiFlashOutline"
+                size="14"
+                class="faint"
+                title="Feeds power"
+              />
             </td>
             <td>{{ r.peer ? model.portName(r.peer.id) : (uplinkAt(r.port.id) ?? '') }}</td>
             <template v-if="!r.managed || r.profile.role !== 'lan'"
