@@ -74,7 +74,7 @@ function readText(home: string, file: string): { text: string } | { unusable: Ou
 
 /** Control characters of a file would be obeyed by the terminal; they are shown instead. */
 const shown = (text: string): string =>
-  // eslint-disable-next-line no-control-regex -- they are what is looked for
+  /* eslint-disable no-control-regex -- they are what is looked for */
   text.replace(
     /[\u0000-\u0008\u000b-\u001f\u007f-\u009f\u202a-\u202e\u2066-\u2069]/g,
     (c) => `\\u${c.charCodeAt(0).toString(16).padStart(4, '0')}`,

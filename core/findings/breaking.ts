@@ -2,7 +2,8 @@
 import type { EditCall } from '../plan'
 
 /**
- * A catch number, or the id of a rule that has none, how to break a clean plan, which subject is named then, and what the text says.
+ * A catch number, or the id of a rule that has none, how to break a clean plan, which subject is
+ * named then, and what the text says.
  * Each fix that is offered mends it.
  */
 export type FindingCase = readonly [

@@ -1,10 +1,12 @@
 /**
- * One change on its way to the server: an edit by name, several that belong together, or the patches of an undo, a redo or a
+ * One change on its way to the server: an edit by name, several that belong together, or the
+ * patches of an undo, a redo or a
  * restore.
  */
 import { z } from 'zod'
-import { runPatches, type EditOutcome, type PlanPatch, type RawEdit } from './edit'
+import { runPatches, type EditOutcome, type PlanPatch } from './edit'
 import { applyRawEdit } from './edits'
+import { runEdits } from './several'
 import type { SitePlan } from './schema'
 
 export const patchSchema = z.strictObject({
@@ -50,18 +52,3 @@ export const runChange = (plan: SitePlan, change: Change): EditOutcome =>
     : change.kind === 'edits'
       ? runEdits(plan, change.summary, change.edits)
       : runPatches(plan, change.patches as PlanPatch[], change.summary)
-
-/** Several edits as one: all of them, or none where one is refused. */
-export function runEdits(plan: SitePlan, summary: string, calls: readonly RawEdit[]): EditOutcome {
-  const patches: PlanPatch[] = []
-  const inverse: PlanPatch[] = []
-  let next = plan
-  for (const call of calls) {
-    const outcome = applyRawEdit(next, call)
-    if (!outcome.ok) return outcome
-    next = outcome.plan
-    patches.push(...outcome.patches)
-    inverse.unshift(...outcome.inverse)
-  }
-  return { ok: true, plan: next, patches, inverse, summary }
-}

@@ -1,6 +1,6 @@
 /** Undo and redo over edits, as plain data: each step keeps both its patches. */
 import { applyEdit, type EditCall } from './edits'
-import { runEdits } from './change'
+import { runEdits } from './several'
 import { runPatches, type EditOutcome, type PlanPatch } from './edit'
 import type { SitePlan } from './schema'
 import { shared, thingsOf, type Thing } from './things'

@@ -4,7 +4,15 @@ import { quayside } from '../../tests/sites/quayside'
 import { trace, type Endpoint } from '../forwarding'
 import { editCall as edit, applyEdits, type EditCall, type SitePlan } from '../plan'
 import { siteModel } from '../topology'
-import { cellWords, compilePolicy, decideService, isOpen, matrixOf, proposePolicy, usualVerdict } from '.'
+import {
+  cellWords,
+  compilePolicy,
+  decideService,
+  isOpen,
+  matrixOf,
+  proposePolicy,
+  usualVerdict,
+} from '.'
 
 const segments = ['management', 'office-net', 'cameras', 'visitors']
 const bare = applyEdits(

@@ -62,7 +62,7 @@ test('a second line of another kind, its gate, and the licence that its socket n
 
   await page.getByRole('button', { name: 'Record another line' }).click()
   await choose(page, 'Address given', 'PPPoE')
-  await expect(page.getByLabel('MTU')).toHaveValue('1492')
+  await expect(page.getByText('usually 1492 under PPPoE (RFC 2516); ask')).toBeVisible()
   await page.getByLabel('PPPoE password', { exact: true }).fill('rope-and-tide')
   await page.getByLabel('PPPoE password', { exact: true }).press('Enter')
   await expect(page.getByLabel('PPPoE password, in the vault')).toBeVisible()

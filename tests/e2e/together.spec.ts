@@ -97,7 +97,12 @@ test('a strand and a cell of the grid in conflict are drawn as both', async ({
   browser,
   system,
 }) => {
-  await enter(page, system.origin, NAME, '/s/kittiwake-harbour/wiring')
+  // Both sheets are at hand before the network goes.
+  await enter(page, system.origin, NAME, '/s/kittiwake-harbour/policy')
+  await page
+    .getByRole('navigation', { name: 'Stops' })
+    .getByRole('link', { name: /Wiring/ })
+    .click()
   const other = await colleague(browser, system.origin, '/s/kittiwake-harbour/wiring')
   await page.context().setOffline(true)
   await page.getByRole('button', { name: 'Tag VLAN 90 Visitors on Cupboard switch port 2' }).click()

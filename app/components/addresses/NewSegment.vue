@@ -1,7 +1,6 @@
 <script setup lang="ts">
 /** A new segment: what it is for, and how many hosts it will see. */
-import { firstFreeVlan } from '@mast/core/addressing'
-import { newId, segmentPurposes, type Segment } from '@mast/core/plan'
+import { firstFreeVlan, newId, segmentPurposes, type Segment } from '@mast/core/plan'
 
 const emit = defineEmits<{ added: [id: string]; close: [] }>()
 const site = useSite()

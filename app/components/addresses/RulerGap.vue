@@ -9,13 +9,10 @@ const site = useSite()
 const refused = ref<string | undefined>()
 
 const unplaced = computed(() =>
-  site.opened.model.segments.map((s) => ({
-    title:
-      `${s.vlanId} ` +
-      (`${s.name}` +
-        `${(props.gap.family === 4 ? s.subnet : s.subnet6) ? ` (now ${props.gap.family === 4 ? s.subnet : s.subnet6})` : ''}`),
-    value: s.id,
-  })),
+  site.opened.model.segments.map((s) => {
+    const now = props.gap.family === 4 ? s.subnet : s.subnet6
+    return { title: `${s.vlanId} ${s.name}${now ? ` (now ${now})` : ''}`, value: s.id }
+  }),
 )
 function put(segmentId: string): void {
   const need = inPlan(site.opened.plan.segments, segmentId)

@@ -1,6 +1,6 @@
 /** The site's own habits of numbering: VLAN 1 kept empty, numbers that everybody else has too. */
-import { firstFreeVlan, parsePrefix, prefix, usualCollisions } from '../../addressing'
-import { editCall, allocationsFor, type Segment } from '../../plan'
+import { parsePrefix, prefix, usualCollisions } from '../../addressing'
+import { editCall, allocationsFor, firstFreeVlan, type Segment } from '../../plan'
 import type { SiteModel } from '../../topology'
 import { moveToFreeSpace } from '../../findings/relocation'
 import { defineRule } from '../../findings/rule'

@@ -1,5 +1,5 @@
 /** Which VLAN a new segment is offered. */
-import type { Segment } from '../plan'
+import type { Segment } from './kinds/segment'
 
 /** Tens by purpose, as many number them (common practice). */
 const USUAL: Readonly<Record<Segment['purpose'], number>> = {
