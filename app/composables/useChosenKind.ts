@@ -4,8 +4,9 @@
  */
 export function useChosenKind<K extends string>(stored: () => K | null) {
   const awaited = ref<K | null>(null)
-  watch(stored, () => {
-    awaited.value = null
+  // What is recorded is what it is; that nothing is any more may be just the choice.
+  watch(stored, (now) => {
+    if (now !== null) awaited.value = null
   })
   return {
     kind: computed<K | null>(() => awaited.value ?? stored()),

@@ -231,6 +231,25 @@ describe('saving', () => {
     expect(server.planAt(server.head)).toEqual(server.first)
     expect(copy.restore(server.first, 1)).toBe('the plan is just so already')
   })
+  it('several edits are one change and one undo, and none of them where one is refused', async () => {
+    const [server, drawer] = [new Server(), new Drawer()]
+    const copy = await open(server, drawer)
+    const both = [rename('switch', 'Rack switch'), rename('gateway', 'Rack gateway')]
+    const refused = copy.edits('Rename them', [...both, rename('nobody', 'Nobody')])
+    expect(refused).toMatch(/nobody/)
+    expect([copy.plan, drawer.changes.size, copy.complaint]).toEqual([server.first, 0, refused])
+    expect(copy.edits('Rename them', both)).toBeUndefined()
+    expect([drawer.changes.size, copy.history.done.map((s) => s.summary)]).toEqual([
+      1,
+      ['Rename them'],
+    ])
+    await rest(copy)
+    expect([server.head, server.planAt(2).devices.gateway!.name]).toEqual([2, 'Rack gateway'])
+    copy.undo()
+    expect(copy.plan).toEqual(server.first)
+    await rest(copy)
+    expect(server.planAt(3)).toEqual(server.first)
+  })
   it('says at once what cannot be, and keeps nothing of it', async () => {
     const copy = await open(new Server())
     expect(copy.edit(rename('nobody', 'x'))).toMatch(/there is no device/)

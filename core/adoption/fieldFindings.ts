@@ -1,8 +1,8 @@
 /** What is to be said of devices and their controller: factory passwords, serials, waits, drift. */
-import { isOlder, list, nameOf, sinceSeconds, type FieldRule } from '../field/fieldRule'
+import { isOlder, nameOf, sinceSeconds, type FieldRule } from '../field/fieldRule'
 import { trace } from '../forwarding'
 import { cablePath } from '../topology'
-import { roughDuration } from '../words'
+import { listWords, roughDuration } from '../words'
 import { controllerUrl } from './configuration'
 import { REPORT_SECONDS, RETRY_SECONDS } from './timings'
 
@@ -23,7 +23,7 @@ export const adoptionFieldRules: readonly FieldRule[] = [
         yield {
           subjects: open.map((d) => d.deviceId),
           text:
-            `${list(open.map((d) => nameOf(model, d.deviceId)))} ` +
+            `${listWords(open.map((d) => nameOf(model, d.deviceId)))} ` +
             `${open.length === 1 ? 'says that it still has' : 'say that they still have'} the ` +
             'password from the label.',
           why: 'Whoever can read the label, or a list of factory passwords, owns the device.',
@@ -72,7 +72,9 @@ export const adoptionFieldRules: readonly FieldRule[] = [
       for (const d of facts.devices) {
         const device = model.plan.devices[d.deviceId]
         if (!device || d.callers.length < (d.claimed ? 1 : 2)) continue
-        const who = list(d.callers.map((c) => `${c.address} (${c.hardwareAddress}, ${c.model})`))
+        const who = listWords(
+          d.callers.map((c) => `${c.address} (${c.hardwareAddress}, ${c.model})`),
+        )
         yield {
           subjects: [device.id],
           text: d.claimed
@@ -87,7 +89,7 @@ export const adoptionFieldRules: readonly FieldRule[] = [
           numbers: [
             {
               label: 'calling since',
-              value: list(
+              value: listWords(
                 d.callers.map(
                   (c) => `${roughDuration(((facts.nowMs - c.sinceMs) / 1000) * facts.clockSpeed)}`,
                 ),

@@ -277,9 +277,9 @@ it(
     const [both] = found('C-69', withDevice('switch', { ...seen, callers: [one, two] }))
     expect(both!.text).toBe(
       '2 devices call under the serial AM-SWI-60348 of Hut switch: 10.44.10.3 ' +
-        '(02:44:53:00:00:20, switch-8-poe-65), 10.44.10.99 (02:44:53:00:00:99, switch-8-poe-65).',
+        '(02:44:53:00:00:20, switch-8-poe-65) and 10.44.10.99 (02:44:53:00:00:99, switch-8-poe-65).',
     )
-    expect(both!.numbers![0]!.value).toBe('50 s, 20 s')
+    expect(both!.numbers![0]!.value).toBe('50 s and 20 s')
     expect(texts(found('C-69', withDevice('switch', { callers: [two] })))).toMatch(
       /^blocker: 10.44.10.99 .* calls under the serial AM-SWI-60348 of Hut switch, which is claimed/,
     )

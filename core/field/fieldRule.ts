@@ -21,7 +21,6 @@ export interface FieldRule {
 }
 
 export const nameOf = (model: SiteModel, id: string): string => model.plan.devices[id]?.name ?? id
-export const list = (names: readonly string[]): string => names.join(', ')
 /** How long a device has been in its state, in seconds of its own time. */
 export const sinceSeconds = (d: DeviceFacts, facts: FieldFacts): number =>
   ((facts.nowMs - d.changedMs) / 1000) * facts.clockSpeed

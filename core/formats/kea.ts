@@ -119,22 +119,12 @@ export function writeKea(
  */
 export function readKea(given: string): AddressFile {
   const text = withoutMark(given)
+  const at = positions(text)
+  const none = { rows: [], hosts: [], leftOut: [] }
   const not = unreadable(text)
-  if (not)
-    return {
-      rows: [],
-      hosts: [],
-      leftOut: [],
-      problems: [{ ...positions(text)(not.offset), reason: not.reason }],
-    }
+  if (not) return { ...none, problems: [{ ...at(not.offset), reason: not.reason }] }
   const errors: ParseError[] = []
   const root = parseTree(text, errors, { allowTrailingComma: false })
-  const starts = lineStarts(text)
-  const at = (offset: number): { line: number; column: number } => {
-    const line = lineOf(starts, offset)
-    return { line, column: offset - starts[line - 1]! + 1 }
-  }
-  const none = { rows: [], hosts: [], leftOut: [] }
   if (errors[0] || !root)
     return {
       ...none,
@@ -303,21 +293,6 @@ export function routesFromHex(hex: string): { to: string; via: string }[] {
     i += significant + 4
   }
   return out
-}
-
-const lineStarts = (text: string): number[] => {
-  const out = [0]
-  for (let i = text.indexOf('\n'); i >= 0; i = text.indexOf('\n', i + 1)) out.push(i + 1)
-  return out
-}
-function lineOf(starts: readonly number[], offset: number): number {
-  let [low, high] = [0, starts.length]
-  while (high - low > 1) {
-    const middle = (low + high) >>> 1
-    if (starts[middle]! <= offset) low = middle
-    else high = middle
-  }
-  return low + 1
 }
 
 export const kea = defineFormat({

@@ -6,6 +6,7 @@ import { address, containsAddress, prefix } from '../addressing'
 import {
   inPlan,
   editCall,
+  firstFreeVlan,
   idFor,
   idsOf,
   segments as segmentKind,
@@ -231,7 +232,6 @@ function nextVlan(plan: SitePlan, edits: readonly EditCall[]): number {
     ...Object.values(plan.segments).map((s) => s.vlanId),
     ...edits.flatMap((e) => (e.name === 'addSegment' ? [(e.args as Segment).vlanId] : [])),
   ])
-  let vlan = 10
-  while (used.has(vlan)) vlan += 10
-  return vlan
+  // Where all are taken the schema says that there is no VLAN 0.
+  return firstFreeVlan('management', used) ?? 0
 }

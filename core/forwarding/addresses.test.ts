@@ -58,6 +58,33 @@ describe('a trace and the rules agree on addresses that cannot be', () => {
     expect(fate(calls, printer, internet)).toMatch(/^broken: .*sends to the gateway 10\.99\.0\.1/)
     expect(fate(calls, printer, desk)).toMatch(/^delivered/)
   })
+  it('on the air and through a port forward it is the same', () => {
+    const phone: Endpoint = { kind: 'device', id: 'visitor-phone' }
+    const gatewayOf = quayside().segments.visitors!.gateway!
+    const air = edit('changeDevice', {
+      id: 'visitor-phone',
+      changes: addressing('fixed', 'visitors', gatewayOf, gatewayOf),
+    })
+    const carried = edit('addTag', { segmentId: 'visitors', portIds: ['switch.2'] })
+    expect(fate([carried], phone, internet)).toMatch(/^delivered/)
+    expect(fate([carried, air], phone, internet)).toMatch(/^broken: .* the address of the gateway/)
+    const forward = edit('addForward', {
+      id: 'board',
+      name: 'Board',
+      protocol: 'tcp',
+      outside: { first: 8080, last: 8080 },
+      inside: 80,
+      deviceId: 'printer',
+      reason: '',
+    })
+    const board: Endpoint = { kind: 'forward', id: 'board' }
+    expect(fate([at('fixed', '10.20.20.9', '10.20.20.1'), forward], internet, board)).toMatch(
+      /^delivered/,
+    )
+    expect(fate([at('fixed', '10.20.20.9', '10.99.0.1'), forward], internet, board)).toMatch(
+      /^broken: .*sends to the gateway 10\.99\.0\.1/,
+    )
+  })
   it('a subnet that meets the LAN beyond the line is on both sides, if it only overlaps', () => {
     const calls = [
       edit('recordHandOff', { uplinkId: 'fibre', facts: { providerLan: '10.20.0.0/16' } }),

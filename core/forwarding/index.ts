@@ -1,1 +1,2 @@
+export type { Endpoint, Trace, TraceHop } from './fate'
 export * from './trace'

@@ -1,5 +1,6 @@
 /** The fate of one connection. */
-import { trace, type Endpoint } from './trace'
+import type { Endpoint } from './fate'
+import { trace } from './trace'
 import type { SitePlan } from '../plan'
 import { siteModel } from '../topology'
 import { defineVerb, Unusable } from '../verbs/verb'

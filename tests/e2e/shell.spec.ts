@@ -98,12 +98,18 @@ test('the keyboard goes along the line, finds, undoes', async ({ page, system })
   await page.keyboard.press('Enter')
   await page.waitForURL(/wiring$/)
   await expect(page.getByRole('heading', { name: 'Ports of Quay AP' })).toBeVisible()
-  await page.getByRole('button', { name: 'Power Gate camera by an injector beside an outlet' }).click()
+  await page
+    .getByRole('button', { name: 'Power Gate camera by an injector beside an outlet' })
+    .click()
   const status = page.getByRole('banner').getByRole('status')
-  await expect(page.getByRole('button', { name: 'Power Gate camera by an injector beside an outlet' })).toBeHidden()
+  await expect(
+    page.getByRole('button', { name: 'Power Gate camera by an injector beside an outlet' }),
+  ).toBeHidden()
   await page.locator('main').click({ position: { x: 5, y: 5 } })
   await page.keyboard.press('Control+z')
-  await expect(page.getByRole('button', { name: 'Power Gate camera by an injector beside an outlet' })).toBeVisible()
+  await expect(
+    page.getByRole('button', { name: 'Power Gate camera by an injector beside an outlet' }),
+  ).toBeVisible()
   await expect(status).toContainText('saved')
 })
 
@@ -186,4 +192,52 @@ test('axe finds nothing serious on any sheet, by day and by night', async ({ pag
     }
   }
   expect(found).toEqual([])
+})
+
+test('the drawer keeps a file and a removal apart, and asks before it removes', async ({
+  page,
+  system,
+}) => {
+  await signIn(page, system.origin, '/s/dunlin-slipway/survey')
+  await page.goto(system.origin)
+  const more = page.getByRole('button', { name: 'More for Dunlin Slipway' })
+  await more.click()
+  await page.getByText('Save as a file').click()
+  const dialog = page.getByRole('dialog')
+  await expect(dialog).toContainText('Dunlin Slipway as one file')
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    dialog.getByRole('button', { name: 'Save the file' }).click(),
+  ])
+  expect(file.suggestedFilename()).toBe('dunlin-slipway.site.json')
+  await expect(dialog).toBeHidden()
+  await more.click()
+  await page.getByText('Remove ...').click()
+  await expect(dialog).toContainText('Remove Dunlin Slipway?')
+  await dialog.getByRole('button', { name: 'Keep it' }).click()
+  await expect(more).toBeVisible()
+})
+
+test('a segment is not given a VLAN that is taken, and a fix says what it would bring', async ({
+  page,
+  system,
+}) => {
+  await signIn(page, system.origin, '/s/kittiwake-harbour/addresses')
+  await page.getByRole('button', { name: 'Add a segment' }).click()
+  const vlan = page.getByLabel('VLAN id')
+  await page.getByLabel('Segment name').fill('Tents')
+  await vlan.fill('20')
+  await expect(page.getByText("VLAN 20 is Office's already")).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Add segment' })).toBeDisabled()
+  await vlan.fill('21')
+  await page.getByRole('button', { name: 'Add segment' }).click()
+  await expect(page.locator('#segment-tents')).toBeFocused()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await page
+    .getByRole('navigation', { name: 'Stops' })
+    .getByRole('link', { name: /Wiring/ })
+    .click()
+  const remark = page.getByRole('article').filter({ hasText: 'Kiosk switch cannot assign' })
+  await expect(remark.getByRole('button').nth(1)).toHaveText(/in its place, which can/)
+  await expect(remark).toContainText('Brings a blocker: VLAN 10 Management stops at')
 })

@@ -342,30 +342,17 @@ const outOf = computed(() =>
   </figure>
 </template>
 
+<style scoped src="./ruler.css"></style>
 <style scoped>
 .ruler {
   margin: 0 0 12px;
   overflow-x: auto;
-}
-svg {
-  width: 100%;
-  min-width: 640px;
-  display: block;
-  font-family: var(--text);
 }
 .axis {
   stroke: var(--ink);
 }
 .leader {
   stroke: var(--hair);
-}
-.tick {
-  font: 11px var(--mono);
-  fill: var(--faint);
-}
-.name {
-  font-size: 12.5px;
-  fill: var(--ink);
 }
 .span rect {
   opacity: 0.85;
@@ -401,32 +388,9 @@ svg {
   fill: var(--selection);
   stroke: var(--ink);
 }
-.handle {
-  fill: var(--ink);
-  opacity: 0.001;
-  cursor: ew-resize;
-  touch-action: none;
-}
-.handle:hover,
-.handle:focus-visible {
-  opacity: 0.75;
-  outline: none;
-}
 .span.hot .handle {
   opacity: 0.5;
   stroke: none;
-}
-.mine rect {
-  fill: none;
-  stroke: var(--blocker);
-  stroke-width: 2;
-  stroke-dasharray: 6 3;
-}
-.mine text {
-  fill: var(--blocker);
-  paint-order: stroke;
-  stroke: var(--paper);
-  stroke-width: 3px;
 }
 .foreign {
   fill: none;

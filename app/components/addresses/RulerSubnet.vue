@@ -166,44 +166,8 @@ function nudge(event: KeyboardEvent, index: number, which: 'first' | 'last'): vo
   <Refusal :says="refused" />
 </template>
 
+<style scoped src="./ruler.css"></style>
 <style scoped>
-svg {
-  width: 100%;
-  min-width: 640px;
-  display: block;
-  font-family: var(--text);
-}
-.tick {
-  font: 11px var(--mono);
-  fill: var(--faint);
-}
-.name {
-  font-size: 12.5px;
-  fill: var(--ink);
-}
-.handle {
-  fill: var(--ink);
-  opacity: 0.001;
-  cursor: ew-resize;
-  touch-action: none;
-}
-.handle:hover,
-.handle:focus-visible {
-  opacity: 0.75;
-  outline: none;
-}
-.mine rect {
-  fill: none;
-  stroke: var(--blocker);
-  stroke-width: 2;
-  stroke-dasharray: 6 3;
-}
-.mine text {
-  fill: var(--blocker);
-  paint-order: stroke;
-  stroke: var(--paper);
-  stroke-width: 3px;
-}
 .frame {
   fill: none;
   stroke: var(--ink);

@@ -7,6 +7,7 @@ import { stopPath } from '~/composables/stops'
 defineProps<{ s: SiteLine }>()
 const emit = defineEmits<{ save: []; remove: [] }>()
 
+const countOf = (n: number, what: string): string => `${n} ${what}${n === 1 ? '' : 's'}`
 const blockers = (s: SiteLine): number => Object.values(s.marks).reduce((n, m) => n + m.blockers, 0)
 function next(s: SiteLine): { words: string; path: string } {
   for (const sheet of sheets) {
@@ -79,7 +80,8 @@ function next(s: SiteLine): { words: string; path: string } {
     </p>
     <div class="foot mono faint">
       <span>rev {{ s.revision }}</span
-      ><span>{{ s.devices }} devices</span><span>{{ s.segments }} segments</span>
+      ><span>{{ countOf(s.devices, 'device') }}</span
+      ><span>{{ countOf(s.segments, 'segment') }}</span>
       <v-menu location="top end">
         <template #activator="{ props: opens }">
           <v-btn

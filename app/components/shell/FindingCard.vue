@@ -50,16 +50,11 @@ function mend(fix: Fix): void {
     </dl>
     <div class="fixes">
       <template v-for="offer in offers" :key="offer.label">
-        <v-btn
-          size="small"
-          color="primary"
-          :variant="offer.brings.length ? 'tonal' : undefined"
-          class="fix"
-          @click="mend(offer)"
-          >{{ offer.label }}</v-btn
-        >
+        <v-btn size="small" color="primary" class="fix" @click="mend(offer)">{{
+          offer.label
+        }}</v-btn>
         <p v-if="offer.brings.length" class="brings">
-          <ShellStateShape kind="blockers" />Brings: {{ offer.brings[0]
+          Brings a blocker: {{ offer.brings[0]
           }}{{ offer.brings.length > 1 ? ` And ${offer.brings.length - 1} more.` : '' }}
         </p>
       </template>

@@ -11,24 +11,26 @@ const cap = computed(() => (props.handOff.cap === 'none' ? null : props.handOff.
 const { kind, await: wait } = useChosenKind<'none' | 'capped'>(() =>
   props.handOff.cap === null ? null : props.handOff.cap === 'none' ? 'none' : 'capped',
 )
-const price = ref<number | null>(null)
+/** What was typed of one that is whole only with the other. */
+const typed = reactive<{ gigabytes: number | null; pricePerGb: number | null }>({
+  gigabytes: null,
+  pricePerGb: null,
+})
+const included = computed(() => cap.value?.gigabytes ?? typed.gigabytes)
+const price = computed(() => cap.value?.pricePerGb ?? typed.pricePerGb)
 function choose(chosen: 'none' | 'capped' | null): void {
   wait(chosen === 'capped' ? chosen : null)
   props.record({ cap: chosen === 'none' ? chosen : null })
 }
-function saveIncluded(text: string): string | undefined {
-  return props.record({
-    cap: text
-      ? { gigabytes: Number(text), pricePerGb: cap.value?.pricePerGb ?? price.value ?? 0 }
-      : null,
-  })
+function save(change: Partial<typeof typed>): string | undefined {
+  Object.assign(typed, { gigabytes: included.value, pricePerGb: price.value }, change)
+  const { gigabytes, pricePerGb } = typed
+  if (gigabytes !== null && pricePerGb !== null)
+    return props.record({ cap: { gigabytes, pricePerGb } })
+  wait('capped')
+  return cap.value ? props.record({ cap: null }) : undefined
 }
-function savePrice(text: string): string | undefined {
-  price.value = text === '' ? null : Number(text)
-  return cap.value
-    ? props.record({ cap: { ...cap.value, pricePerGb: price.value ?? 0 } })
-    : undefined
-}
+const numberIn = (text: string): number | null => (text === '' ? null : Number(text))
 </script>
 
 <template>
@@ -47,17 +49,17 @@ function savePrice(text: string): string | undefined {
       label="Included a month"
       type="number"
       suffix="GB"
-      :value="cap?.gigabytes ?? null"
-      :save="saveIncluded"
+      :value="included"
+      :save="(t) => save({ gigabytes: numberIn(t) })"
       mono
     />
     <FieldsEditField
       label="Each GB beyond"
       type="number"
       :suffix="site.opened.plan.site.electricity?.currency ?? ''"
-      :value="cap?.pricePerGb ?? price"
-      hint="0 where nothing is charged"
-      :save="savePrice"
+      :value="price"
+      :hint="price === null ? '0 where nothing is charged' : undefined"
+      :save="(t) => save({ pricePerGb: numberIn(t) })"
       mono
     />
   </template>

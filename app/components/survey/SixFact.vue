@@ -60,7 +60,7 @@ function savePrefix(text: string): string | undefined {
       label="Length of the prefix"
       type="number"
       :value="six?.length ?? null"
-      hint="often 48, 56 or 64"
+      :hint="six ? undefined : 'often 48, 56 or 64'"
       :save="saveLength"
       mono
     />

@@ -34,7 +34,7 @@ function choose(chosen: 'none' | 'known' | null): void {
     v-if="kind === 'known'"
     label="Their LAN"
     :value="handOff.providerLan === 'none' ? null : handOff.providerLan"
-    hint="the subnet on its LAN page"
+    :hint="handOff.providerLan === null ? 'the subnet on its LAN page' : undefined"
     :save="(t) => record({ providerLan: t || null })"
     mono
   />

@@ -77,7 +77,11 @@ async function savePassword(secret: string): Promise<string | undefined> {
             type="number"
             :value="h.mtu"
             suffix="octets"
-            :hint="h.mode === 'pppoe' ? 'usually 1492 under PPPoE (RFC 2516); ask' : undefined"
+            :hint="
+              h.mode === 'pppoe' && h.mtu === null
+                ? 'usually 1492 under PPPoE (RFC 2516); ask'
+                : undefined
+            "
             :save="(t) => record({ mtu: number(t) })"
             mono
           />

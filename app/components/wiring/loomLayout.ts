@@ -191,7 +191,7 @@ export function layLoom(model: SiteModel): Loom {
     lines: model.lines.map(({ id, name, portId, handOff }, n) => ({
       id,
       name,
-      tag: handOff.vlan,
+      tag: handOff.mode === 'cellular' ? 'untagged' : handOff.vlan,
       isPlugged: portId !== null,
       x: g.x,
       y: g.y + HEAD + PORT / 2 - 4 + n * LINE_STEP,

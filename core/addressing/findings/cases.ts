@@ -79,7 +79,7 @@ export const cases: readonly FindingCase[] = [
       }),
     ],
     'net-t',
-    /People 172\.0\.9\.0\/24 is public address space, not private space/,
+    /People 172\.0\.9\.0\/24 is public address space, not private space[^]*172\.16\.0\.0 to 172\.31\.255\.255/,
   ],
   [
     'C-07',
@@ -144,6 +144,20 @@ export const cases: readonly FindingCase[] = [
     ],
     'visitors',
     /Visitors needs 1058 addresses with a lease of 1 d, and its pool has 501; it is full all day/,
+  ],
+  [
+    'C-11',
+    [
+      edit('changeSegment', {
+        id: 'visitors',
+        changes: {
+          leaseSeconds: 3600,
+          churn: { arrivalsPerHour: 1500, heldMinutes: 60, fromHour: 0, toHour: 24 },
+        },
+      }),
+    ],
+    'visitors',
+    /it is full all day\. No usual lease fits\.$/,
   ],
   [
     'C-11',

@@ -22,7 +22,7 @@ export default defineRule({
     const used = new Set(model.segments.map((s) => s.vlanId))
     for (const s of model.segments) {
       if (s.vlanId === 1 && model.plan.site.preferences.vlanOne === 'empty') {
-        const vlan = firstFreeVlan(s.purpose, used) ?? 2
+        const vlan = firstFreeVlan(s.purpose, used)
         yield {
           key: `vlan 1:${s.id}`,
           subjects: [s.id],
@@ -31,10 +31,14 @@ export default defineRule({
             'Everything that nobody configured is in VLAN 1, a socket out of the box as well; ' +
             'whoever plugs in there would be in this segment.',
           fixes: [
-            {
-              label: `Give ${s.name} VLAN ${vlan}`,
-              edits: [editCall('changeSegment', { id: s.id, changes: { vlanId: vlan } })],
-            },
+            ...(vlan === null
+              ? []
+              : [
+                  {
+                    label: `Give ${s.name} VLAN ${vlan}`,
+                    edits: [editCall('changeSegment', { id: s.id, changes: { vlanId: vlan } })],
+                  },
+                ]),
             {
               label: 'Use VLAN 1 on this site',
               edits: [editCall('changeSite', { preferences: { vlanOne: 'used' } })],

@@ -16,11 +16,9 @@ export default defineRule({
       if (!subnet || s.dhcp.mode !== 'server' || s.pools.length > 0 || !s.gateway) continue
       // Who asks already is told of where nobody gives them an address.
       if (model.membersOf(s.id).some((d) => d.addressing.mode !== 'fixed')) continue
-      const around = (block: typeof s.fixedBlock) =>
-        poolsAround(subnet, [s.gateway!], block ? [block] : [])
       const isAllFixed =
-        s.fixedBlock !== null && BigInt(spanSize(s.fixedBlock)) >= BigInt(usableHosts(subnet)) - 1n
-      const pools = around(s.fixedBlock)
+        s.fixedBlock !== null && BigInt(spanSize(s.fixedBlock)) >= usableHosts(subnet) - 1n
+      const pools = poolsAround(subnet, [s.gateway], s.fixedBlock ? [s.fixedBlock] : [])
       yield {
         subjects: [s.id],
         text:

@@ -1,5 +1,12 @@
 /** C-12: a VLAN id, address, hardware address, name or serial that stands twice. */
-import { inPlan, editCall, type EditCall, type Device, type Segment } from '../../plan'
+import {
+  firstFreeVlan,
+  inPlan,
+  editCall,
+  type EditCall,
+  type Device,
+  type Segment,
+} from '../../plan'
 import { defineRule, type FindingBody, type Fix } from '../../findings/rule'
 import { firstFree } from '../../findings/freeAddress'
 import { listWords, togetherWords } from '../../words'
@@ -24,19 +31,22 @@ export default defineRule({
   *check(model) {
     const { plan, devices, segments } = model
     for (const group of twice<Segment>(segments, (s) => String(s.vlanId))) {
-      const free = freeVlan(segments)
       const second = group[1]!
+      const free = firstFreeVlan(second.purpose, new Set(segments.map((o) => o.vlanId)))
       yield {
         key: `VLAN ${second.vlanId}`,
         subjects: group.map((s) => s.id),
         text: `${togetherWords(group.map((s) => s.name))} have VLAN ${second.vlanId}.`,
         why: 'On the wire they are one segment, whatever the rules say.',
-        fixes: [
-          {
-            label: `Give ${second.name} VLAN ${free}`,
-            edits: [editCall('changeSegment', { id: second.id, changes: { vlanId: free } })],
-          },
-        ],
+        fixes:
+          free === null
+            ? []
+            : [
+                {
+                  label: `Give ${second.name} VLAN ${free}`,
+                  edits: [editCall('changeSegment', { id: second.id, changes: { vlanId: free } })],
+                },
+              ],
       }
     }
     for (const group of twice<Segment>(segments, (s) => s.name.toLowerCase()))
@@ -144,10 +154,3 @@ const clear = (second: Device, field: 'serial' | 'hardwareAddress'): Fix[] => [
     edits: [editCall('changeDevice', { id: second.id, changes: { [field]: null } })],
   },
 ]
-
-function freeVlan(segments: readonly Segment[]): number {
-  const used = new Set(segments.map((s) => s.vlanId))
-  let vlan = Math.ceil((Math.max(...used) + 1) / 10) * 10
-  while (used.has(vlan) || vlan > 4094) vlan = vlan > 4094 ? 2 : vlan + 1
-  return vlan
-}
