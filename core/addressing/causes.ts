@@ -1,5 +1,7 @@
-/** Somebody else hands out addresses. */
+/** Somebody else hands out addresses, or those who do know a host by another one. */
 import { ids, type Cause, type CauseFinder, type Evidence } from '../proof/cause'
+import { parseAddress } from './address'
+import { containsAddress, parsePrefix } from './prefix'
 
 /** Hosts that somebody else gave an address to, or offered one. */
 function rogueServers({ model, results }: Evidence): Cause[] {
@@ -67,4 +69,46 @@ function rogueServers({ model, results }: Evidence): Cause[] {
     })
 }
 
-export const addressCauses: readonly CauseFinder[] = [{ turn: 50, find: rogueServers }]
+/** Hosts that got an address of their segment, and not the one reserved for them. */
+function missedReservations({ model, results, wrong }: Evidence): Cause[] {
+  return wrong.flatMap((r): Cause[] => {
+    const { test, observation } = r
+    // Of the controller more is to be said, since devices look for it.
+    if (test.from === model.plan.controller.hostDeviceId) return []
+    const got = observation?.address
+    const isOurs = test.server !== null && observation?.servers.every((s) => s === test.server)
+    if (test.kind !== 'lease' || !test.address || !got || got === test.address || !isOurs) return []
+    const subnet = test.subnet ? parsePrefix(test.subnet) : undefined
+    const at = parseAddress(got)
+    if (!subnet || !at || !containsAddress(subnet, at)) return []
+    const host = model.device(test.from)
+    return [
+      {
+        kind: 'missed-reservation',
+        text: host.hardwareAddress
+          ? `${host.name} got ${got} instead of ${test.address}: it asks with another hardware address than the plan has, or its server runs an older plan.`
+          : `Nothing reserves ${test.address} for ${host.name}: the plan does not have its hardware address.`,
+        evidence: [`it has ${got}, of the pool`],
+        checks: [
+          `Read its hardware address and compare it with the plan${host.hardwareAddress ? ` (${host.hardwareAddress})` : ''}.`,
+          'Send the gateway its configuration, and let it ask for an address again.',
+        ],
+        explains: ids(
+          results.filter(
+            (x) =>
+              x.verdict !== 'as-planned' &&
+              (x.test.from === host.id ||
+                (x.test.probe?.target?.kind === 'host' &&
+                  x.test.probe.target.deviceId === host.id)),
+          ),
+        ),
+        subjects: [host.id],
+      },
+    ]
+  })
+}
+
+export const addressCauses: readonly CauseFinder[] = [
+  { turn: 45, find: missedReservations },
+  { turn: 50, find: rogueServers },
+]

@@ -1,6 +1,71 @@
-/** Devices that are not who or what the plan says. */
-import { nearestSerial } from './serials'
+/** The controller is not where it is looked for; devices are not who or what the plan says. */
 import { ids, stateOf, behind, type Cause, type CauseFinder, type Evidence } from '../proof/cause'
+import { cableDepth } from '../topology'
+import { listWords } from '../words'
+import { controllerUrl } from './configuration'
+import { nearestSerial } from './serials'
+
+/**
+ * Devices look for the controller at its planned address: where it is off, or got another one, all
+ * of them wait and none says why.
+ */
+function controllerAway({ model, results, wrong, facts }: Evidence): Cause[] {
+  const host = model.plan.devices[model.plan.controller.hostDeviceId ?? '']
+  const url = controllerUrl(model)
+  const own = results.find((r) => r.test.kind === 'lease' && r.test.from === host?.id)
+  if (!host || !url || !own?.observation) return []
+  const isOff = own.observation.outcome === 'off'
+  const got = own.observation.address
+  if (!isOff && (got === null || got === host.addressing.address)) return []
+  const waiting = model.devices.filter(
+    (d) => model.profileOf(d.id).adoptable && stateOf(facts, d.id) !== 'in-service',
+  )
+  const explains = new Set(
+    ids([
+      ...wrong.filter(
+        (r) =>
+          r.test.from === host.id ||
+          (r.test.probe?.target?.kind === 'host' && r.test.probe.target.deviceId === host.id),
+      ),
+      ...waiting.flatMap((d) => behind(model, wrong, d.id)),
+    ]),
+  )
+  const calls =
+    waiting.length === 0
+      ? []
+      : [
+          `${listWords(waiting.map((d) => d.name))} ${waiting.length === 1 ? 'waits' : 'wait'} for it`,
+        ]
+  return [
+    isOff
+      ? {
+          kind: 'controller-away',
+          text: `${host.name}, which hosts the controller, is switched off or not there.`,
+          evidence: ['nothing could be asked from it', ...calls],
+          checks: ['Switch it on and look at its cable.', 'Then try again what failed.'],
+          explains: [...explains],
+          subjects: [host.id],
+        }
+      : {
+          kind: 'controller-away',
+          text: `The controller is at ${got}, and devices look for it at ${url}.`,
+          evidence: [
+            host.hardwareAddress
+              ? `${host.name} asks with another hardware address than ${host.hardwareAddress}, or its ` +
+                'gateway does not run this plan'
+              : `the plan has no hardware address of ${host.name}, so nothing reserves ` +
+                `${host.addressing.address} for it`,
+            ...calls,
+          ],
+          checks: [
+            `Read the hardware address of ${host.name} where it runs, and compare it with the plan in Addresses.`,
+            'Send the gateway its configuration, and let the controller ask for an address again.',
+          ],
+          explains: [...explains],
+          subjects: [host.id],
+        },
+  ]
+}
 
 function mistypedSerials({ model, wrong, facts }: Evidence): Cause[] {
   return facts.foreign.flatMap((f): Cause[] => {
@@ -40,7 +105,11 @@ function mistypedSerials({ model, wrong, facts }: Evidence): Cause[] {
 }
 
 function missingDevices({ model, wrong, facts }: Evidence): Cause[] {
-  return model.devices.flatMap((d): Cause[] => {
+  // From the gateway outwards: what hangs on a missing one is missing because of it.
+  const outwards = [...model.devices].sort(
+    (a, b) => cableDepth(model, a.id) - cableDepth(model, b.id),
+  )
+  return outwards.flatMap((d): Cause[] => {
     const state = stateOf(facts, d.id)
     if (!model.profileOf(d.id).adoptable || state === 'in-service' || state === 'drifted') return []
     if (
@@ -80,6 +149,7 @@ function drifts({ model, wrong, facts }: Evidence): Cause[] {
 }
 
 export const adoptionCauses: readonly CauseFinder[] = [
+  { turn: 5, find: controllerAway },
   { turn: 10, find: mistypedSerials },
   { turn: 20, find: missingDevices },
   { turn: 90, find: drifts },

@@ -20,7 +20,27 @@ export function causesOf(
   const explained = new Set(found.flatMap((c) => c.explains))
   const rest = wrong.filter((r) => r.verdict === 'contradicts' && !explained.has(r.test.id))
   if (rest.length > 0) found.push(rulesDiffer(rest))
-  return found.filter((c) => c.explains.length > 0)
+  return firstCauses(found.filter((c) => c.explains.length > 0))
+}
+
+/** What may just as well follow from something else: a switch that waits carries no tags. */
+const CONSEQUENCES: ReadonlySet<string> = new Set(['device-missing', 'host-off', 'missing-tag'])
+
+/** Each that may follow from an earlier one, which explains all that it explains, is told with it. */
+function firstCauses(found: readonly Cause[]): Cause[] {
+  const out: Cause[] = []
+  for (const c of found) {
+    const first = CONSEQUENCES.has(c.kind)
+      ? out.findIndex((e) => c.explains.every((id) => e.explains.includes(id)))
+      : -1
+    if (first === -1) out.push(c)
+    else
+      out[first] = {
+        ...out[first]!,
+        evidence: [...out[first]!.evidence, `with it: ${c.text.replace(/\.$/, '')}`],
+      }
+  }
+  return out
 }
 
 /** What nothing else explains: the gateway decides otherwise than the plan. */

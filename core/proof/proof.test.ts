@@ -16,10 +16,11 @@ const leased: Record<string, string> = {
 }
 
 /** What a site that runs as planned would answer, with changes. */
-function seen(
+function seenOf(
+  asked: readonly ProofTest[],
   change: (o: Observation) => Partial<Observation> | undefined = () => undefined,
 ): Observation[] {
-  return tests.flatMap((t): Observation[] => {
+  return asked.flatMap((t): Observation[] => {
     if (!t.probe) return []
     const o: Observation = {
       id: t.probe.id,
@@ -33,6 +34,8 @@ function seen(
     return [{ ...o, ...change(o) }]
   })
 }
+const seen = (change?: (o: Observation) => Partial<Observation> | undefined): Observation[] =>
+  seenOf(tests, change)
 const facts = (
   line: { up: boolean; address: string | null } | null = { up: true, address: '100.64.7.20' },
 ): SiteFacts => ({
@@ -347,6 +350,86 @@ describe('causes', () => {
       text: 'Hut AP is not in service (lost).',
     })
     expect(found[0]!.explains).toContain('visitor-phone:lease')
+  })
+  it('the controller at another address is the first cause, and what waits for it is told with it', () => {
+    const plan = structuredClone(model.plan)
+    plan.devices['controller']!.hardwareAddress = '02:00:00:00:00:02'
+    plan.devices['controller']!.addressing.mode = 'reserved'
+    const here = siteModel(plan)
+    const away = causesOf(
+      here,
+      judge(
+        proofTestsOf(here),
+        seenOf(proofTestsOf(here), (o) =>
+          o.id === 'controller:lease'
+            ? { address: '10.44.10.57' }
+            : o.id.includes('crew-desk')
+              ? { outcome: 'no-lease', address: null }
+              : undefined,
+        ),
+        {},
+      ),
+      { ...facts(), devices: facts().devices.map((d) => ({ ...d, state: 'claimed' })) },
+    )
+    expect(away.map((c) => c.kind)).toEqual(['controller-away'])
+    expect(away[0]!.text).toMatch(
+      /is at 10\.44\.10\.57, and devices look for it at http:\/\/10\.44\.10\.2:/,
+    )
+    expect(away[0]!.evidence.join()).toMatch(/wait for it/)
+    plan.devices['controller']!.hardwareAddress = null
+    const nameless = siteModel(plan)
+    const [first] = causesOf(
+      nameless,
+      judge(
+        proofTestsOf(nameless),
+        seenOf(proofTestsOf(nameless), (o) =>
+          o.id === 'controller:lease' ? { address: '10.44.10.57' } : undefined,
+        ),
+        states,
+      ),
+      facts(),
+    )
+    expect(first).toMatchObject({ kind: 'controller-away', subjects: ['controller'] })
+    expect(first!.evidence[0]).toMatch(
+      /no hardware address of .*, so nothing reserves 10\.44\.10\.2/,
+    )
+  })
+  it('devices behind a missing one are told with it', () => {
+    const found = causesOf(model, judge(tests, seen(), { gateway: 'in-service' }), {
+      ...facts(),
+      devices: facts().devices.map((d) => ({
+        ...d,
+        state: d.deviceId === 'gateway' ? 'in-service' : 'lost',
+      })),
+    })
+    expect(found.map((c) => c.text)).toEqual([expect.stringMatching(/switch .*is not in service/i)])
+    expect(found[0]!.evidence.join()).toMatch(/with it: .* is not in service \(lost\)/)
+  })
+  it('a host with an address of another segment, heard nowhere, is in the wrong socket, not behind a firewall', () => {
+    const wrong = seen((o) =>
+      o.id.startsWith('crew-desk:')
+        ? o.id === 'crew-desk:lease'
+          ? { address: '10.44.90.77' }
+          : { outcome: 'no-answer' }
+        : undefined,
+    )
+    const found = causesOf(model, judge(tests, wrong, states), facts())
+    expect(found.map((c) => c.kind)).toEqual(['wrong-segment'])
+    expect(found[0]!.text).toMatch(/is in Visitors instead of Crew: its plug is in a socket of/)
+  })
+  it('a host that missed its reservation is said to, with why', () => {
+    const plan = structuredClone(model.plan)
+    Object.assign(plan.devices['crew-desk']!, { hardwareAddress: null })
+    Object.assign(plan.devices['crew-desk']!.addressing, {
+      mode: 'reserved',
+      address: '10.44.20.5',
+    })
+    const reserved = siteModel(plan)
+    const found = (m: typeof model) =>
+      causesOf(m, judge(proofTestsOf(m), seen(), states), facts()).map((c) => c.text)
+    expect(found(reserved)).toEqual([
+      expect.stringMatching(/^Nothing reserves 10\.44\.20\.5 for .*hardware address/),
+    ])
   })
   it('hosts that are off are said to be off', () => {
     const found = causes((o) =>

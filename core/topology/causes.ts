@@ -47,7 +47,14 @@ function swappedCables({ model, results, facts }: Evidence): Cause[] {
   const astray = leases.flatMap((r) => {
     const got = segmentAt(model, r.observation!.address)
     return got && got !== r.test.fromPlace
-      ? [{ host: model.device(r.test.from), got, planned: r.test.fromPlace }]
+      ? [
+          {
+            host: model.device(r.test.from),
+            address: r.observation!.address!,
+            got,
+            planned: r.test.fromPlace,
+          },
+        ]
       : []
   })
   const out: Cause[] = []
@@ -122,6 +129,32 @@ function swappedCables({ model, results, facts }: Evidence): Cause[] {
         ],
         explains: affected([a.host]),
         subjects: [a.host.id, planned, heard],
+      })
+    } else {
+      used.add(a.host.id)
+      const [is, should] = [model.segment(a.got).name, model.segment(a.planned as string).name]
+      out.push({
+        kind: 'wrong-segment',
+        text: a.host.wirelessNetworkId
+          ? `${a.host.name} is in ${is} instead of ${should}: it joined another network, or its network leads there.`
+          : `${a.host.name} is in ${is} instead of ${should}: its plug is in a socket of ${is}` +
+            `${planned ? `, or ${model.portName(planned)} leads there` : ''}.`,
+        evidence: [
+          `it has the address ${a.address}, of ${is}`,
+          ...(planned && heard === planned ? [`it is heard at ${model.portName(planned)}`] : []),
+        ],
+        checks: a.host.wirelessNetworkId
+          ? [
+              'Look which network it joined.',
+              `Read the VLAN of that network on the access point: it should be ${model.vlanName(a.planned as string)}.`,
+            ]
+          : [
+              'Follow its cable to the socket.',
+              `Read the untagged VLAN of that socket: it should be ${model.vlanName(a.planned as string)}.`,
+              'Let it ask for an address again.',
+            ],
+        explains: affected([a.host]),
+        subjects: [a.host.id, ...(planned ? [planned] : [])],
       })
     }
   }
