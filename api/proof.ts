@@ -9,7 +9,7 @@ import { counted, moment } from './values'
 const test: z.ZodType<ProofTest> = z.object({
   id: z.string(),
   title: z.string(),
-  kind: z.enum(['service', ...probeSchema.shape.kind.options]),
+  kind: z.enum(['service', 'nobody', ...probeSchema.shape.kind.options]),
   from: z.string(),
   fromPlace: z.string(),
   toPlace: z.string(),

@@ -10,6 +10,8 @@ const stepDone = z.object({
   readyAt: moment,
   by: z.string().nullable(),
   note: z.string(),
+  /** What the step said when it was done; null where that is not known. */
+  said: z.string().nullable().default(null),
 })
 export type StepDone = z.infer<typeof stepDone>
 export const readSteps = endpoint({
@@ -20,7 +22,7 @@ export const readSteps = endpoint({
 })
 /**
  * Ticks a step, or lets the stand-ins do it first. `at` is when a person did it, where the network
- * was away then.
+ * was away then, `said` what the step asked of them (`saysOf`).
  */
 export const tickStep = endpoint({
   method: 'PUT',
@@ -32,6 +34,7 @@ export const tickStep = endpoint({
     acknowledged: z.boolean(),
     note: z.string().max(500).default(''),
     at: doneAt.optional(),
+    said: z.string().max(64).nullable().default(null),
   }),
   reply: nothing,
 })

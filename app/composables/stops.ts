@@ -3,18 +3,18 @@ import { sheets, type SheetId, type SiteStanding, type StopMark } from '@mast/co
 
 export const stopPath = (siteId: string, stop: SheetId): string => `/s/${siteId}/${stop}`
 
-export function useStopMarks(): ComputedRef<Record<SheetId, StopMark>> {
+/** How the open site stands. */
+export function useStanding(): () => SiteStanding {
   const site = useSite()
   const field = useField()
   const late = useLater(() => site.plan)
-  return useStable(() => {
+  return () => {
     const steps = site.analysis?.stepIds ?? []
-    const done = new Set(field.steps.map((s) => s.stepId))
     const count = field.proof?.body.count
-    const standing: SiteStanding = {
+    return {
       plan: late.value,
       counts: site.analysis?.marks ?? null,
-      steps: { all: steps.length, done: steps.filter((id) => done.has(id)).length },
+      steps: { all: steps.length, done: steps.filter((id) => field.done.has(id)).length },
       devices: {
         all: field.devices.length,
         inService: field.devices.filter((d) => d.state === 'in-service').length,
@@ -27,11 +27,19 @@ export function useStopMarks(): ComputedRef<Record<SheetId, StopMark>> {
       proof: count
         ? {
             contradicts: count.contradicts,
+            untested: count.untested,
             isProven: count.proven,
             isCurrent: field.proofIsCurrent,
           }
         : null,
     }
+  }
+}
+
+export function useStopMarks(): ComputedRef<Record<SheetId, StopMark>> {
+  const standingNow = useStanding()
+  return useStable(() => {
+    const standing = standingNow()
     return Object.fromEntries(sheets.map((s) => [s.id, s.mark(standing)])) as Record<
       SheetId,
       StopMark

@@ -21,6 +21,8 @@ export type Act =
       readonly stepId: string
       readonly acknowledged: boolean
       readonly note: string
+      /** What the step said (`saysOf`); acts that an earlier version kept do not know. */
+      readonly said?: string
       /** How long its wait lasts on the clock of this person. */ readonly waitMs: number
     })
   | (Common & { readonly kind: 'untick'; readonly stepId: string })

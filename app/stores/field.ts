@@ -3,6 +3,7 @@
  * server's notices; works on without them.
  */
 import type { FieldFacts, FieldFinding } from '@mast/core/field'
+import { saysOf, type Step } from '@mast/core/bringup'
 import { shareUnchanged } from '@mast/core/plan'
 import { analyst } from '~/workers/analyst'
 import { answered, browserActs } from '~/offline/browserStore'
@@ -78,6 +79,8 @@ export const useField = defineStore('field', () => {
   const clock = useNow({ interval: 5000 })
   const ms = (at_: string): number => new Date(at_).getTime()
   const findings = shallowRef<readonly FieldFinding[]>([])
+  /** Steps that were done and that say something else since the plan changed. */
+  const outdated = shallowRef<readonly string[]>([])
   /** Worked out where the plan is analysed; null while there is nothing to say anything of. */
   const facts = computed<FieldFacts | null>(() =>
     site.plan && loaded.value
@@ -88,7 +91,11 @@ export const useField = defineStore('field', () => {
             changedMs: ms(d.changedAt),
           })),
           foreign: foreign.value,
-          steps: steps.value.map((s) => ({ stepId: s.stepId, doneMs: ms(s.doneAt) })),
+          steps: steps.value.map((s) => ({
+            stepId: s.stepId,
+            doneMs: ms(s.doneAt),
+            said: s.said,
+          })),
           nowMs: clock.value.getTime(),
           clockSpeed: standins.value?.speed ?? 1,
         }
@@ -97,10 +104,15 @@ export const useField = defineStore('field', () => {
   watchLatest(
     () => [site.stale ? null : site.analysis, facts.value] as const,
     async ([analysis, now], isLast) => {
-      if (!now) findings.value = []
+      if (!now) {
+        findings.value = []
+        outdated.value = []
+      }
       if (!now || !analysis) return
-      const found = await analyst().fieldFindings(now)
-      if (isLast()) findings.value = shareUnchanged(findings.value, found)
+      const found = await analyst().field(now)
+      if (!isLast()) return
+      findings.value = shareUnchanged(findings.value, found.findings)
+      outdated.value = shareUnchanged(outdated.value, found.outdated)
     },
   )
 
@@ -125,13 +137,22 @@ export const useField = defineStore('field', () => {
     readyAt: new Date(new Date(a.at).getTime() + a.waitMs).toISOString(),
     by: session.account?.name ?? null,
     note: a.note,
+    said: a.said ?? null,
   })
   /** Steps as they are with what is done here and not sent yet. */
   const steps = computed<StepShown[]>(() => {
     const taken = new Set(
       acts.value.flatMap((a) => (a.kind === 'untick' && a.refused === null ? [a.stepId] : [])),
     )
-    const kept = sentSteps.value.filter((s) => !taken.has(s.stepId))
+    // Done again since the plan changed: what is known of it here is newer.
+    const again = new Map(
+      acts.value.flatMap((a) =>
+        a.kind === 'tick' && a.refused === null ? [[a.stepId, a.said ?? null]] : [],
+      ),
+    )
+    const kept = sentSteps.value.filter(
+      (s) => !taken.has(s.stepId) && (again.get(s.stepId) ?? s.said) === s.said,
+    )
     const there = new Set(kept.map((s) => s.stepId))
     const own = acts.value.flatMap((a): StepShown[] =>
       a.kind === 'tick' && !there.has(a.stepId)
@@ -139,6 +160,11 @@ export const useField = defineStore('field', () => {
         : [],
     )
     return [...kept, ...own]
+  })
+  /** Steps that are done, as the plan says now. */
+  const done = computed<ReadonlyMap<string, StepShown>>(() => {
+    const open = new Set(outdated.value)
+    return new Map(steps.value.flatMap((s) => (open.has(s.stepId) ? [] : [[s.stepId, s]])))
   })
   const evidence = computed<EvidenceShown[]>(() => [
     ...acts.value.flatMap((a): EvidenceShown[] =>
@@ -170,7 +196,13 @@ export const useField = defineStore('field', () => {
         api.tickStep,
         {
           params: { step: act.stepId },
-          body: { by: 'person', acknowledged: act.acknowledged, note: act.note, at },
+          body: {
+            by: 'person',
+            acknowledged: act.acknowledged,
+            note: act.note,
+            at,
+            said: act.said ?? null,
+          },
         },
         siteId,
       )
@@ -381,17 +413,14 @@ export const useField = defineStore('field', () => {
    * Ticks a step, here first. Gives the server's reason where it refused at once; the tick then
    * does not stand.
    */
-  async function tick(
-    step: { readonly id: string; readonly waitSeconds: number },
-    acknowledged: boolean,
-    note = '',
-  ): Promise<string | undefined> {
+  async function tick(step: Step, acknowledged: boolean, note = ''): Promise<string | undefined> {
     const act: Act = {
       ...now(),
       kind: 'tick',
       stepId: step.id,
       acknowledged,
       note,
+      said: saysOf(step),
       waitMs: (step.waitSeconds * 1000) / (standins.value?.speed ?? 1),
     }
     await queue.add(act)
@@ -401,10 +430,15 @@ export const useField = defineStore('field', () => {
     await readSteps().catch(() => {})
     return refused ?? undefined
   }
-  const untick = async (stepId: string): Promise<void> => {
-    await queue.add({ ...now(), kind: 'untick', stepId })
+  /** Takes a tick back. Gives the server's reason where it refused at once; the tick then stands. */
+  async function untick(stepId: string): Promise<string | undefined> {
+    const act: Act = { ...now(), kind: 'untick', stepId }
+    await queue.add(act)
     void flush()
+    const refused = queue.acts.find((a) => a.id === act.id)?.refused
+    if (refused) await queue.discard(act.id)
     await readSteps().catch(() => {})
+    return refused ?? undefined
   }
   const keepEvidence = async (
     what: 'photo' | 'reading' | 'note',
@@ -466,6 +500,8 @@ export const useField = defineStore('field', () => {
     events,
     findings,
     steps,
+    done,
+    outdated,
     evidence,
     acts,
     unkept,

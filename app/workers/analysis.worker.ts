@@ -2,7 +2,7 @@
 import { expose } from 'comlink'
 import { findingsOf, marksOf, offersOf, type Finding, type Offer } from '@mast/core/findings'
 import type { PlanSheetId, SheetCount } from '@mast/core/sheets'
-import { runSheetOf } from '@mast/core/bringup'
+import { outdated, runSheetOf } from '@mast/core/bringup'
 import { fieldFindingsOf, type FieldFacts, type FieldFinding } from '@mast/core/field'
 import { siteModel } from '@mast/core/topology'
 import { layLoom, type Loom } from '../components/wiring/loomLayout'
@@ -13,6 +13,12 @@ export interface Analysis {
   readonly marks: Record<PlanSheetId, SheetCount>
   /** Of the run sheet, in order. */
   readonly stepIds: readonly string[]
+}
+
+export interface FieldAnalysis {
+  readonly findings: FieldFinding[]
+  /** Steps that were done and say something else by now. */
+  readonly outdated: readonly string[]
 }
 
 let plan: SitePlan | undefined
@@ -34,7 +40,15 @@ const worker = {
   /** What the fixes of a finding do to the plan that was last analysed. */
   offers: (finding: Pick<Finding, 'id' | 'fixes'>): Offer[] => offersOf(plan!, finding),
   /** What is to be said of what happens in the field, by the plan that was last analysed. */
-  fieldFindings: (facts: FieldFacts): FieldFinding[] => fieldFindingsOf(siteModel(plan!), facts),
+  field(facts: FieldFacts): FieldAnalysis {
+    const model = siteModel(plan!)
+    const sheet = new Map(runSheetOf(model).map((s) => [s.id, s]))
+    const inService = facts.devices.filter((d) => d.state === 'in-service').map((d) => d.deviceId)
+    return {
+      findings: fieldFindingsOf(model, facts),
+      outdated: outdated((id) => sheet.get(id), facts.steps, new Set(inService)),
+    }
+  },
   /** The drawing of the plan that was last analysed, and of another one that stands beside it. */
   loom: (): Loom => layLoom(siteModel(plan!)),
   loomOf: (other: SitePlan): Loom => layLoom(siteModel(other)),

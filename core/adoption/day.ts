@@ -5,11 +5,14 @@ import type { Day, DayPart } from '../bringup/day'
 import { ELECTRIC, HEIGHT, KEEP_POWER, locationOf } from '../bringup/step'
 import type { Device } from '../plan'
 import { cableDepth, cablePath } from '../topology'
+import { listWords } from '../words'
 import { controllerUrl } from './configuration'
 
 /** Gives the step after which the laptop is free again. */
 function bench(day: Day): string[] {
   const { model, add } = day
+  const own = day.passive.filter((d) => model.profileOf(d.id).factory.address)
+  if (day.adoptable.length + own.length === 0) return []
   let last = add({
     id: 'read-labels',
     kind: 'read-labels',
@@ -23,14 +26,15 @@ function bench(day: Day): string[] {
     })),
     blockedBy: day.adoptable.every((d) => d.serial)
       ? null
-      : `No serial yet for ${day.adoptable
-          .filter((d) => !d.serial)
-          .map((d) => d.name)
-          .join(', ')}; enter it in Survey.`,
+      : {
+          says: `No serial yet for ${listWords(
+            day.adoptable.filter((d) => !d.serial).map((d) => d.name),
+          )}: enter it in`,
+          sheet: 'survey',
+        },
   })
   for (const d of day.adoptable) last = benchSteps(model, d, last, day.benchAt, add)
-  for (const d of day.passive)
-    if (model.profileOf(d.id).factory.address) last = ownPageSteps(model, d, last, day.benchAt, add)
+  for (const d of own) last = ownPageSteps(model, d, last, day.benchAt, add)
   return [
     add({
       id: 'laptop-automatic',
@@ -95,16 +99,16 @@ function placeInfrastructure(day: Day): string[] {
         ifExceeded:
           "Ping its address from the laptop in management; look at its cable and its port's VLAN.",
       })
-    : benched[0]!
+    : benched[0]
   for (const d of day.adoptable) {
     const parent = wayTo(d.id).at(-1)
     adoptOne(day, d, [
       `${d.id}.cable`,
-      called,
+      ...(called === undefined ? [] : [called]),
       ...(parent === undefined ? [] : [`${parent}.verify`]),
     ])
   }
-  return [called, ...day.adoptable.map((d) => `${d.id}.backup`)]
+  return [...(called === undefined ? [] : [called]), ...day.adoptable.map((d) => `${d.id}.backup`)]
 }
 
 function placeOne(day: Day, device: Device, needs: string[]): void {
@@ -149,7 +153,7 @@ function adoptOne(day: Day, device: Device, needs: string[]): void {
       { label: 'Serial', text: device.serial ?? 'not in the plan yet' },
       { label: 'Name', text: device.name },
     ],
-    follows: { deviceId: device.id, state: 'claimed' },
+    follows: { kind: 'device', deviceId: device.id, state: 'claimed' },
     ifExceeded: 'It may wait for its next call; then compare the serial with the label.',
   })
   const verified = day.add({
@@ -160,7 +164,7 @@ function adoptOne(day: Day, device: Device, needs: string[]): void {
     needs: [claimed],
     workSeconds: 30,
     waitSeconds: waits.firmwareSeconds + waits.applySeconds + waits.bootSeconds,
-    follows: { deviceId: device.id, state: 'in-service' },
+    follows: { kind: 'device', deviceId: device.id, state: 'in-service' },
     whileWaiting: KEEP_POWER,
     ifExceeded:
       'Read its last report in Adopt; compare wanted and running firmware and configuration.',

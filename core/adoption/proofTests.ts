@@ -4,6 +4,8 @@ import type { ProofBuilder } from '../proof/builder'
 
 export function adoptionTests(proof: ProofBuilder): void {
   const { model } = proof
+  // Nobody could say so.
+  if (!Object.hasOwn(model.plan.devices, model.plan.controller.hostDeviceId ?? '')) return
   for (const d of model.devices) if (model.profileOf(d.id).adoptable) service(proof, d)
 }
 

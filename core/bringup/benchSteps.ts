@@ -117,14 +117,20 @@ export function benchSteps(
       { label: 'File', text: `${device.id}.json from Adopt` },
     ],
     whileWaiting: KEEP_POWER,
-    blockedBy: controllerUrl(model) ? null : 'The controller has no address in the plan yet.',
+    blockedBy: controllerUrl(model)
+      ? null
+      : {
+          says: 'The controller has no address in the plan yet: give it one in',
+          sheet: 'addresses',
+        },
     action: { kind: 'page', deviceId: device.id, address: own, act: 'configuration' },
   })
 }
 
 /**
- * Radios, extenders and routers for a line are set by their own page, and nobody adopts them: left
- * as from the box two ends share an address, and leases are handed out twice.
+ * Radios, extenders, routers for a line, and everything where there is no controller are set by
+ * their own page, and nobody adopts them: left as from the box two ends share an address, and leases
+ * are handed out twice.
  */
 export function ownPageSteps(
   model: SiteModel,
@@ -180,6 +186,17 @@ export function ownPageSteps(
 }
 
 function roleOf(model: SiteModel, device: Device, kind: string): string {
+  if (kind === 'gateway')
+    return 'gateway: its lines, segments, leases and rules as on Survey, Addresses and Policy'
+  if (kind === 'switch') return 'switch: the VLANs of each port as in Wiring'
+  if (kind === 'access-point') {
+    const names = Object.values(model.plan.wirelessNetworks)
+      .filter((n) => n.accessPointIds.includes(device.id))
+      .map((n) => `${n.name} in ${n.segmentId ? model.vlanName(n.segmentId) : 'no VLAN yet'}`)
+    return names.length > 0
+      ? `access point: ${names.join('; ')}`
+      : 'access point, of no network yet'
+  }
   if (kind === 'range-extender') return 'extends the network on the air, no routing'
   if (kind !== 'bridge-radio') return 'line for the gateway; no network of its own'
   const other = model

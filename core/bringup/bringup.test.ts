@@ -6,7 +6,18 @@ import { quayside } from '../../tests/sites/quayside'
 import { applyEdits, createPlan, unknownHandOff, type SitePlan } from '../plan'
 import { siteModel } from '../topology'
 import { gateFacts, mayUnplug } from '../survey'
-import { inOrder, laptopAddressFor, runSheetOf, scheduleOf, stepOf, travelIn, type Step } from '.'
+import {
+  inOrder,
+  laptopAddressFor,
+  outdated,
+  runSheetOf,
+  saysOf,
+  scheduleOf,
+  stepOf,
+  travelIn,
+  whyBlocked,
+  type Step,
+} from '.'
 import { formatDuration } from '../words'
 
 const step = (id: string, needs: string[], workSeconds: number, waitSeconds: number): Step =>
@@ -89,10 +100,78 @@ describe('the run sheet', () => {
       { name: 'recordHandOff', args: { uplinkId: 'fibre', facts: { mtu: null } } },
     ])
     const sheet = runSheetOf(siteModel(plan))
-    expect(sheet.find((s) => s.id === 'read-labels')!.blockedBy).toMatch(/Cupboard switch/)
-    expect(sheet.find((s) => s.id === 'record-hand-off')!.blockedBy).toMatch(
-      /before anything is unplugged/,
+    expect(sheet.find((s) => s.id === 'read-labels')!.blockedBy).toEqual({
+      says: 'No serial yet for Cupboard switch: enter it in',
+      sheet: 'survey',
+    })
+    expect(whyBlocked(sheet.find((s) => s.id === 'record-hand-off')!)).toMatch(
+      /before anything is unplugged complete them in Survey\./,
     )
+  })
+  it('records every fact that the gate asks for, the password from the vault', () => {
+    const plan = applyEdits(quayside(), [
+      {
+        name: 'recordHandOff',
+        args: {
+          uplinkId: 'fibre',
+          facts: { mode: 'pppoe', pppoeUser: 'harbour@isp', forcedSpeedMbps: 100 },
+        },
+      },
+    ])
+    const words = runSheetOf(siteModel(plan)).find((s) => s.id === 'record-hand-off')!.words
+    expect(words.map((w) => w.label)).toEqual(gateFacts(plan.uplinks.fibre!).map((f) => f.label))
+    expect(words).toContainEqual({ label: 'PPPoE account', text: 'harbour@isp' })
+    expect(words).toContainEqual({ label: 'Speed of the socket', text: '100' })
+    expect(words).toContainEqual({ label: 'PPPoE password', text: 'not known yet' })
+  })
+  it('proves before and after everything was without power, and neither can be said undone', () => {
+    expect(steps.slice(-3).map((s) => [s.id, s.follows?.kind ?? s.action?.kind])).toEqual([
+      ['prove', 'proof'],
+      ['restart', 'plug'],
+      ['prove-again', 'proof'],
+    ])
+  })
+  it('without a controller sets everything up by its own page, and claims nothing', () => {
+    const plan = applyEdits(quayside(), [{ name: 'setController', args: { hostDeviceId: null } }])
+    const alone = runSheetOf(siteModel(plan))
+    const kinds = new Set(alone.map((s) => s.kind))
+    for (const kind of ['set', 'place', 'plug-line', 'hosts-on', 'prove'])
+      expect(kinds).toContain(kind)
+    for (const kind of ['claim', 'verify', 'configure']) expect(kinds).not.toContain(kind)
+    expect(alone.find((s) => s.id === 'gateway.set')!.words).toContainEqual({
+      label: 'Role',
+      text: expect.stringMatching(/^gateway: its lines/),
+    })
+    const at = (id: string): number => alone.findIndex((s) => s.id === id)
+    for (const s of alone) for (const n of s.needs) expect(at(n)).toBeLessThan(at(s.id))
+    expect(at('gateway.place')).toBeLessThan(at('unplug-old'))
+    expect(at('switch.place')).toBeLessThan(at('switch.hosts-on'))
+  })
+  it('there is one without adoption in any profile too', () => {
+    const plan = structuredClone(quayside())
+    for (const p of Object.values(plan.profiles)) p.adoptable = false
+    expect(runSheetOf(siteModel(plan)).map((s) => s.kind)).toContain('set')
+  })
+  it('opens a step again once it says something else, unless the device runs', () => {
+    const moved = applyEdits(quayside(), [
+      {
+        name: 'changeDevice',
+        args: {
+          id: 'controller',
+          changes: {
+            addressing: { ...quayside().devices.controller!.addressing, address: '10.20.10.9' },
+          },
+        },
+      },
+    ])
+    const sheet = new Map(runSheetOf(siteModel(moved)).map((s) => [s.id, s]))
+    const done = steps.map((s) => ({ stepId: s.id, said: saysOf(s) }))
+    const open = (running: string[]): string[] =>
+      outdated((id) => sheet.get(id), done, new Set(running))
+    expect(open([])).toEqual(['gateway.configure', 'controller-on'])
+    expect(open(['gateway'])).toEqual(['controller-on'])
+    const unknown = steps.map((s) => ({ stepId: s.id, said: null }))
+    expect(outdated((id) => sheet.get(id), unknown, new Set())).toEqual([])
   })
   it('is empty for an empty site', () => expect(runSheetOf(siteModel(createPlan('x')))).toEqual([]))
   it('never goes in a circle unnoticed', () =>

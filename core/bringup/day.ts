@@ -38,12 +38,17 @@ const PASSIVE: ReadonlySet<Profile['kind']> = new Set([
   'injector',
   'modem',
 ])
+/** What a controller could adopt, where there is none. */
+const ALONE: ReadonlySet<Profile['kind']> = new Set(['gateway', 'access-point'])
 
 export class Day {
   readonly all: Step[] = []
-  /** From the gateway outwards. */
+  /** From the gateway outwards; none where there is no controller. */
   readonly adoptable: readonly Device[]
+  /** Set up by its own page, or by nobody; from the gateway outwards. */
   readonly passive: readonly Device[]
+  /** Both. */
+  readonly gear: readonly Device[]
   /** Which step puts a device into its place, of those that nobody adopts. */
   readonly placed = new Map<string, string>()
   private readonly ends = new Map<Phase, string[]>()
@@ -58,18 +63,23 @@ export class Day {
       switch: 1,
       'access-point': 2,
     }
-    const rankOf = (d: Device): number => rank[model.profileOf(d.id).kind] ?? 9
-    this.adoptable = model.devices
-      .filter((d) => model.profileOf(d.id).adoptable)
+    const kindOf = (d: Device): Profile['kind'] => model.profileOf(d.id).kind
+    const rankOf = (d: Device): number => rank[kindOf(d)] ?? 9
+    const hasController = Object.hasOwn(
+      model.plan.devices,
+      model.plan.controller.hostDeviceId ?? '',
+    )
+    const isAdopted = (d: Device): boolean => hasController && model.profileOf(d.id).adoptable
+    this.gear = model.devices
+      .filter((d) => isAdopted(d) || PASSIVE.has(kindOf(d)) || ALONE.has(kindOf(d)))
       .sort(
         (a, b) =>
           rankOf(a) - rankOf(b) ||
           cableDepth(model, a.id) - cableDepth(model, b.id) ||
           (a.id < b.id ? -1 : 1),
       )
-    this.passive = model.devices.filter(
-      (d) => !model.profileOf(d.id).adoptable && PASSIVE.has(model.profileOf(d.id).kind),
-    )
+    this.adoptable = this.gear.filter(isAdopted)
+    this.passive = this.gear.filter((d) => !isAdopted(d))
   }
 
   run(part: DayPart): void {

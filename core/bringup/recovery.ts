@@ -125,7 +125,7 @@ export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
     title: `Claim ${name} again, by the serial on its label`,
     needs: [ready],
     workSeconds: 60,
-    follows: { deviceId, state: 'claimed' },
+    follows: { kind: 'device', deviceId, state: 'claimed' },
     ifExceeded:
       'The controller gives its place free once the device that it knew has been silent for three intervals.',
   })
@@ -136,7 +136,7 @@ export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
     needs: [claimed],
     workSeconds: 30,
     waitSeconds: 0,
-    follows: { deviceId, state: 'in-service' },
+    follows: { kind: 'device', deviceId, state: 'in-service' },
   })
   return steps
 }

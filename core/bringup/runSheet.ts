@@ -14,7 +14,7 @@ export const runSheetOf = remembered((model: SiteModel): Step[] => inOrder(steps
 
 function stepsOf(model: SiteModel): Step[] {
   const day = new Day(model)
-  if (day.adoptable.length === 0) return []
+  if (day.gear.length === 0) return []
   const parts = disciplines.flatMap((d) => d.day ?? [])
   for (const phase of phases) for (const p of parts) if (p.phase === phase) day.run(p)
   return day.all

@@ -1,5 +1,6 @@
 /** A step of the day. */
 import type { Device } from '../plan'
+import { sheets, type SheetId } from '../sheets'
 import type { SiteModel } from '../topology'
 
 /** What the stand-ins can do in place of a person's hands. */
@@ -16,6 +17,16 @@ export type HandAction =
   | { readonly kind: 'plug-line'; readonly lineId: string }
   /** Back to what it was in its box. */
   | { readonly kind: 'reset'; readonly deviceIds: readonly string[] }
+
+export type Followed =
+  /** A claim in the controller, or reaching service there. */
+  | {
+      readonly kind: 'device'
+      readonly deviceId: string
+      readonly state: 'claimed' | 'in-service'
+    }
+  /** A proof that ran after all that the step needs was done. */
+  | { readonly kind: 'proof' }
 
 export interface Step {
   readonly id: string
@@ -41,10 +52,10 @@ export interface Step {
   /** What must not be done while waiting. */
   readonly whileWaiting: string | null
   readonly action: HandAction | null
-  /** A claim in the controller, or reaching service there, ticks the step by itself. */
-  readonly follows: { readonly deviceId: string; readonly state: 'claimed' | 'in-service' } | null
-  /** Why it cannot be started yet for a reason outside the sheet. */
-  readonly blockedBy: string | null
+  /** What ticks the step by itself, so that nobody says it before it is so. */
+  readonly follows: Followed | null
+  /** Why it cannot be started yet for a reason outside the run sheet, and where that is mended. */
+  readonly blockedBy: { readonly says: string; readonly sheet: SheetId } | null
   readonly ifExceeded: string | null
   /**
    * From the first of these to the end of the last the site is without its line or some of its
@@ -75,6 +86,10 @@ export const stepOf = (d: Draft): Step => ({
   isOutage: false,
   ...d,
 })
+
+/** Why a step cannot be started yet, in one sentence. */
+export const whyBlocked = ({ blockedBy }: Step): string | null =>
+  blockedBy && `${blockedBy.says} ${sheets.find((s) => s.id === blockedBy.sheet)!.name}.`
 
 export const ELECTRIC =
   'Mains: leave fixed wiring to a licensed electrician; use an undamaged lead and a protected outlet.'

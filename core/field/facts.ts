@@ -42,7 +42,12 @@ export interface FieldFacts {
     readonly model: string
     readonly nearest: string | null
   }[]
-  readonly steps: readonly { readonly stepId: string; readonly doneMs: number }[]
+  readonly steps: readonly {
+    readonly stepId: string
+    readonly doneMs: number
+    /** What the step said then (`saysOf`); null where that is not known. */
+    readonly said: string | null
+  }[]
   readonly nowMs: number
   /** How much faster than the wall clock the devices live; 1 for real ones. */
   readonly clockSpeed: number

@@ -73,7 +73,7 @@ it('C-61: factory passwords, of devices that are in charge only', () => {
 
 describe('C-62: the laptop', () => {
   const steps = (...ids: string[]) =>
-    facts(undefined, { steps: ids.map((stepId, i) => ({ stepId, doneMs: ago(1000 - i) })) })
+    facts(undefined, { steps: ids.map((stepId, i) => ({ stepId, doneMs: ago(1000 - i), said: null })) })
   it('left on the last factory subnet while the work went on', () =>
     expect(texts(found('C-62', steps('gateway.laptop', 'switch.laptop', 'gateway.cable')))).toMatch(
       /It was set to 192\.168\.\d\.1\d\/24 for Hut switch and nobody ticked/,
@@ -86,7 +86,7 @@ describe('C-62: the laptop', () => {
 
 describe('C-64: order', () => {
   const sheet = runSheetOf(model)
-  const inOrder = sheet.map((s, i) => ({ stepId: s.id, doneMs: ago(10_000 - i) }))
+  const inOrder = sheet.map((s, i) => ({ stepId: s.id, doneMs: ago(10_000 - i), said: null }))
   it('as on the sheet is fine, whatever was not done yet', () => {
     for (const n of [0, 5, 20, sheet.length])
       expect(found('C-64', facts(undefined, { steps: inOrder.slice(0, n) }))).toEqual([])

@@ -170,6 +170,7 @@ describe('rules', () => {
       'C-54',
       'C-69',
       'C-71',
+      'C-73',
       'C-81',
       'C-87',
       'C-88',
@@ -229,7 +230,7 @@ it('the three sites of the demo have the mistakes that were left in them, and no
     'C-07',
     'C-19',
   ])
-  expect(catches(petrelStreet())).toEqual(['C-02', 'C-01', 'C-07', 'addressing/habits'])
+  expect(catches(petrelStreet())).toEqual(['C-02', 'C-01', 'C-07', 'addressing/habits', 'C-71'])
   expect(catches(dunlinSlipway())).toEqual([])
 })
 

@@ -1,5 +1,5 @@
 /** The run sheet as Markdown, for paper or a phone without Able Mast. */
-import { runSheetOf, scheduleOf, travelIn } from '../bringup'
+import { runSheetOf, scheduleOf, travelIn, whyBlocked } from '../bringup'
 import { formatDuration } from '../words'
 import type { SiteModel } from '../topology'
 import { defineFormat } from './format'
@@ -24,7 +24,7 @@ export function writeRunSheet(model: SiteModel): string {
           (`${formatDuration(at.startSeconds)}` +
             `${at.travelSeconds > 0 ? `, after a walk of ${formatDuration(at.travelSeconds)}` : ''}, `) +
           `${formatDuration(s.workSeconds)}${s.waitSeconds > 0 ? `, then wait ${formatDuration(s.waitSeconds)}` : ''})`,
-        ...(s.blockedBy ? [`   - Blocked: ${plain(s.blockedBy)}`] : []),
+        ...(s.blockedBy ? [`   - Blocked: ${plain(whyBlocked(s)!)}`] : []),
         ...(s.safety ? [`   - Caution: ${plain(s.safety)}`] : []),
         ...s.words.map(
           (w) =>

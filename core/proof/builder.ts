@@ -79,7 +79,7 @@ export class ProofBuilder {
     this.asking = representatives(model, this.hosts)
   }
 
-  add(given: Given, probe: Asked | null): void {
+  readonly add = (given: Given, probe: Asked | null): void => {
     if (this.ids.has(given.id)) return
     this.ids.add(given.id)
     this.all.push({

@@ -44,6 +44,8 @@ export function judge(
         observation: null,
       }
     }
+    if (test.kind === 'nobody')
+      return { test, verdict: 'untested', observed: 'nobody there to ask', observation: null }
     const observation = byId.get(test.probe!.id) ?? null
     if (!observation) return { test, verdict: 'untested', observed: 'not tried', observation }
     return { test, observation, ...verdictOf(test, observation) }

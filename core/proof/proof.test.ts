@@ -120,6 +120,24 @@ describe('the tests that a plan implies', () => {
   })
 })
 
+it('a segment with nobody in it is not proven by the others', () => {
+  const plan = structuredClone(model.plan)
+  for (const d of Object.values(plan.devices))
+    if (d.addressing.segmentId === 'visitors') d.addressing.segmentId = 'crew'
+  const empty = siteModel(plan)
+  const asked = proofTestsOf(empty)
+  expect(asked.filter((t) => t.kind === 'nobody').map((t) => t.fromPlace)).toEqual(['visitors'])
+  const results = judge(
+    asked,
+    seenOf(asked, (o) =>
+      leased[o.id.split(':')[0]!]?.startsWith('10.44.90.') ? { address: '10.44.20.33' } : undefined,
+    ),
+    states,
+  )
+  expect(countOf(results)).toMatchObject({ untested: 1, proven: false })
+  expect(causesOf(empty, results, facts())).toEqual([])
+})
+
 describe('judging', () => {
   it('a site as planned is proven', () =>
     expect(countOf(judge(tests, seen(), states))).toMatchObject({

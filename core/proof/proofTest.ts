@@ -6,10 +6,10 @@ export interface ProofTest {
   readonly id: string
   readonly title: string
   /**
-   * `service` asks the controller whether a device is in service; the others are probes from a
-   * host.
+   * `service` asks the controller whether a device is in service; `nobody` says that there is
+   * nobody to be asked; the others are probes from a host.
    */
-  readonly kind: 'service' | Probe['kind']
+  readonly kind: 'service' | 'nobody' | Probe['kind']
   /** A device id, `internet`, or `gateway` where it asks itself. */
   readonly from: string
   /** Where the asking host belongs; the row of the grid. */

@@ -2,6 +2,7 @@
  * The line of stops, from left to right. The line itself, its keys, the drawer of sites, findings,
  * tests, bench and pictures go by this list.
  */
+import { stillOpen } from './handOver'
 import { defineSheet, planSheet, progressMark } from './sheet'
 
 const has = (map: object): boolean => Object.keys(map).length > 0
@@ -81,8 +82,8 @@ export const sheets = [
     id: 'hand-over',
     name: 'Hand over',
     question: 'Can I leave? This is the document, as it will print.',
-    mark: ({ proof }) =>
-      proof?.isProven && proof.isCurrent && proof.contradicts === 0
+    mark: (standing) =>
+      standing.counts && stillOpen(standing).length === 0
         ? { kind: 'clear', word: 'ready' }
         : { kind: 'nothing', word: 'not yet' },
     next: () => 'Hand it over',
@@ -103,4 +104,5 @@ const KEYS = '1234567890qwertyuiop'
 export const keyOf = (id: SheetId): string => KEYS[sheets.findIndex((s) => s.id === id)]!
 export const sheetOfKey = (key: string): SheetId | undefined => sheets[KEYS.indexOf(key)]?.id
 
+export * from './handOver'
 export * from './sheet'

@@ -28,6 +28,7 @@ export interface SiteStanding {
   }
   readonly proof: {
     readonly contradicts: number
+    readonly untested: number
     readonly isProven: boolean
     readonly isCurrent: boolean
   } | null

@@ -39,14 +39,22 @@ function placePassive(day: Day): string[] {
         workSeconds: isAloft(model, d) ? 1200 : 300,
         waitSeconds: model.profileOf(d.id).waits.bootSeconds,
         locationId: at,
-        safety: isAloft(model, d) ? `${ELECTRIC} ${HEIGHT}` : ELECTRIC,
-        words: day.cables(d, () => true),
+        safety:
+          isAloft(model, d) || model.profileOf(d.id).kind === 'access-point'
+            ? `${ELECTRIC} ${HEIGHT}`
+            : ELECTRIC,
+        words: [
+          ...(model.profileOf(d.id).kind === 'gateway' && model.lines.length > 0
+            ? [{ label: 'Line', text: 'stays in the old router until the cut-over' }]
+            : []),
+          ...day.cables(d, () => true),
+        ],
         action: { kind: 'power', deviceIds: [d.id], on: true },
         ifExceeded: 'Look at its lamp; then open its page on the address that it was given.',
       }),
     )
   }
-  return []
+  return [...new Set(day.placed.values())]
 }
 
 /** Wired hosts by the device that their leads come from; where that is unknown by none. */
@@ -63,12 +71,14 @@ function byFeeder(day: Day): Map<string | null, Device[]> {
   return groups
 }
 
-function feederReady(day: Day, id: string | null, otherwise: string): string {
-  return id === null
-    ? otherwise
-    : day.adoptable.some((d) => d.id === id)
-      ? `${id}.verify`
-      : (day.placed.get(id) ?? otherwise)
+function feederReady(day: Day, id: string | null, otherwise: string | undefined): string[] {
+  const ready =
+    id === null
+      ? otherwise
+      : day.adoptable.some((d) => d.id === id)
+        ? `${id}.verify`
+        : (day.placed.get(id) ?? otherwise)
+  return ready === undefined ? [] : [ready]
 }
 
 /**
@@ -91,9 +101,9 @@ function isNew(day: Day, feederId: string | null): boolean {
  * are connected at once.
  */
 function layLeads(day: Day): string[] {
-  const after = day.after('adopt')[0]!
+  const after = day.after('adopt', 'place', 'bench')[0]
   return [...byFeeder(day)].map(([id, hosts]) => {
-    if (isNew(day, id)) return hostsOn(day, id, hosts, [feederReady(day, id, after)], false)
+    if (isNew(day, id)) return hostsOn(day, id, hosts, feederReady(day, id, after), false)
     const feeder = id === null ? undefined : day.model.plan.devices[id]
     return day.add({
       id: `${id ?? 'uncabled'}.host-leads`,
@@ -104,7 +114,7 @@ function layLeads(day: Day): string[] {
         'not plugged in',
       deviceId: id,
       locationId: feeder ? locationOf(day.model, feeder) : null,
-      needs: [feederReady(day, id, after)],
+      needs: feederReady(day, id, after),
       workSeconds: LAY_LEAD_S * hosts.length,
       words: hosts.map((h) => ({ label: h.name, text: day.attachment(h) })),
     })

@@ -1,7 +1,8 @@
 /** The line: its facts before anything is unplugged, and the moment it moves. */
-import type { Uplink } from '../plan'
-import { mayUnplug } from '../survey'
 import type { Day, DayPart } from '../bringup/day'
+import type { Step } from '../bringup/step'
+import { valueWords, type Uplink } from '../plan'
+import { gateFacts, mayUnplug } from '../survey'
 
 /** For a line to give an address or take a sign-in, s (common practice). */
 const LINE_S = 60
@@ -9,6 +10,16 @@ const LINE_S = 60
 /** Steps of further lines bear the line's id as well. */
 const stepId = (kind: string, uplink: Uplink, nth: number): string =>
   nth === 0 ? kind : `${uplink.id}.${kind}`
+
+/** All that the gate asks for, as it is recorded. */
+const factWords = (day: Day, uplink: Uplink): Step['words'] =>
+  gateFacts(uplink).map(({ key, label, known }) => {
+    const value = uplink.handOff[key]
+    if (!known) return { label, text: 'not known yet' }
+    return key === 'passwordRef'
+      ? { label, text: String(value), secret: true }
+      : { label, text: valueWords(day.model.plan, value) }
+  })
 
 function record(day: Day): string[] {
   return day.model.lines.map((uplink, n) =>
@@ -19,16 +30,13 @@ function record(day: Day): string[] {
       needs: [],
       workSeconds: 600,
       locationId: day.benchAt,
-      words: [
-        {
-          label: 'Tag',
-          text: uplink.handOff.vlan === null ? 'not known yet' : String(uplink.handOff.vlan),
-        },
-        { label: 'Kind', text: uplink.handOff.mode ?? 'not known yet' },
-      ],
+      words: factWords(day, uplink),
       blockedBy: mayUnplug(uplink)
         ? null
-        : 'Facts of the hand-off are missing; complete them in Survey before anything is unplugged.',
+        : {
+            says: 'Facts of the hand-off are missing; before anything is unplugged complete them in',
+            sheet: 'survey',
+          },
     }),
   )
 }
@@ -65,7 +73,10 @@ function cutOver(day: Day): string[] {
       locationId: day.benchAt,
       blockedBy: uplink.portId
         ? null
-        : 'The plan does not say which port the line goes into; choose it in Wiring.',
+        : {
+            says: 'The plan does not say which port the line goes into: choose it in',
+            sheet: 'wiring',
+          },
       action: { kind: 'plug-line', lineId: uplink.id },
       ifExceeded:
         'No address on the line: compare tag, kind and account with what was recorded. ' +

@@ -358,6 +358,8 @@ export const stepsDone = pgTable(
     /** As `revisions.author_name`. */
     whoName: text('who_name'),
     note: text('note').notNull().default(''),
+    /** What the step said to do when it was done (`saysOf`); null where that is not known. */
+    said: text('said'),
   },
   (t) => [primaryKey({ columns: [t.siteId, t.stepId] })],
 )

@@ -58,6 +58,8 @@ const contentSchema = z.strictObject({
         readyAt: time,
         by: z.string().nullable(),
         note: z.string().max(500),
+        /** What it said then (`saysOf`); files of an earlier version do not know. */
+        said: z.string().max(64).nullable().optional(),
       }),
     )
     .max(100_000),

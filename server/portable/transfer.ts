@@ -62,6 +62,7 @@ export async function exportSite(
         readyAt: stepsDone.readyAt,
         by: sql<string | null>`coalesce(${accounts.name}, ${stepsDone.whoName})`,
         note: stepsDone.note,
+        said: stepsDone.said,
       })
       .from(stepsDone)
       .leftJoin(accounts, eq(accounts.id, stepsDone.accountId))
@@ -160,6 +161,7 @@ export async function importSite(
         readyAt: new Date(s.readyAt),
         whoName: named(s.by),
         note: s.note,
+        said: s.said ?? null,
       })
     const kept = content.evidence.flatMap((e) => {
       const body = bodyOf(e)

@@ -1,6 +1,13 @@
 /** Steps of the run sheet: what was done when, by whom, and until when its wait runs. */
-import { and, eq, sql } from 'drizzle-orm'
-import { recoveryStepOf, runSheetOf, type Step } from '@mast/core/bringup'
+import { and, desc, eq, sql } from 'drizzle-orm'
+import {
+  outdated,
+  recoveryStepOf,
+  runSheetOf,
+  saysOf,
+  whyBlocked,
+  type Step,
+} from '@mast/core/bringup'
 import type { SitePlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
 import { advance, lockDevice } from '../adoption/devices'
@@ -25,33 +32,47 @@ export const stepsOf = (at: Reader, siteId: string) =>
       readyAt: stepsDone.readyAt,
       by: sql<string | null>`coalesce(${accounts.name}, ${stepsDone.whoName})`,
       note: stepsDone.note,
+      said: stepsDone.said,
     })
     .from(stepsDone)
     .leftJoin(accounts, eq(accounts.id, stepsDone.accountId))
     .where(eq(stepsDone.siteId, siteId))
 
 /** Run sheets of plans that are kept. */
-const sheets = new WeakMap<SitePlan, ReadonlyMap<string, Step>>()
+const runSheets = new WeakMap<SitePlan, ReadonlyMap<string, Step>>()
+
+interface OnSheet {
+  readonly step: Step
+  readonly revision: number
+  /** When each step was done, of those that say the same still. */
+  readonly done: ReadonlyMap<string, Date>
+}
 
 /** @throws Refused where the step is not on the run sheet of the newest plan. */
-async function stepIn(
-  at: Executor,
-  siteId: string,
-  stepId: string,
-): Promise<{ step: Step; revision: number }> {
+async function stepIn(at: Executor, siteId: string, stepId: string): Promise<OnSheet> {
   const { plan, revision } = await planOf(at, siteId)
   const model = siteModel(plan)
-  const sheet = sheets.get(plan) ?? new Map(runSheetOf(model).map((s) => [s.id, s]))
-  sheets.set(plan, sheet)
+  const sheet = runSheets.get(plan) ?? new Map(runSheetOf(model).map((s) => [s.id, s]))
+  runSheets.set(plan, sheet)
   const step = sheet.get(stepId) ?? recoveryStepOf(model, stepId)
   if (!step) throw refuse('this step is not on the run sheet; the plan may have changed')
-  return { step, revision }
+  const ticked = await stepsOf(at, siteId)
+  const running = await at
+    .select({ id: deviceStates.deviceId })
+    .from(deviceStates)
+    .where(and(eq(deviceStates.siteId, siteId), eq(deviceStates.state, 'in-service')))
+  const open = new Set(outdated((id) => sheet.get(id), ticked, new Set(running.map((d) => d.id))))
+  const done = new Map(
+    ticked.flatMap((s) => (open.has(s.stepId) ? [] : [[s.stepId, s.doneAt] as const])),
+  )
+  return { step, revision, done }
 }
 
 interface Given {
   readonly note: string
   readonly acknowledged: boolean
   readonly at?: Date | undefined
+  readonly said?: string | null
 }
 
 /** Whoever ticks or takes back does so one after the other. */
@@ -70,14 +91,27 @@ async function checkTurn(
   at: Executor,
   siteId: string,
   step: Step,
-  done: ReadonlySet<string>,
+  done: ReadonlyMap<string, Date>,
   acknowledged: boolean,
 ): Promise<void> {
-  if (step.blockedBy) throw refuse(step.blockedBy)
+  const blocked = whyBlocked(step)
+  if (blocked) throw refuse(blocked)
   const missing = step.needs.filter((n) => !done.has(n))
   if (missing.length > 0) throw refuse(`first: ${missing.join(', ')}`)
   if (step.safety && !acknowledged) throw refuse(`acknowledge the caution first: ${step.safety}`)
   if (!step.follows) return
+  if (step.follows.kind === 'proof') {
+    const [proof] = await at
+      .select({ at: evidence.at })
+      .from(evidence)
+      .where(and(eq(evidence.siteId, siteId), eq(evidence.kind, 'proof')))
+      .orderBy(desc(evidence.at))
+      .limit(1)
+    const lastDone = Math.max(0, ...step.needs.map((n) => done.get(n)!.getTime()))
+    if (!proof || proof.at.getTime() < lastDone)
+      throw refuse('run it in Prove; this step then ticks itself')
+    return
+  }
   const [device] = await at
     .select({ state: deviceStates.state, serial: deviceStates.claimedSerial })
     .from(deviceStates)
@@ -102,15 +136,22 @@ export async function tick(
 ): Promise<void> {
   await inTransaction(async (tx) => {
     const { clockSpeed } = await held(tx, siteId)
-    const { step, revision } = await stepIn(tx, siteId, stepId)
-    const done = new Set((await stepsOf(tx, siteId)).map((s) => s.stepId))
+    const { step, revision, done } = await stepIn(tx, siteId, stepId)
     if (done.has(stepId)) return
     await checkTurn(tx, siteId, step, done, given.acknowledged)
     const doneAt = given.at ?? new Date()
     const readyAt = new Date(doneAt.getTime() + (step.waitSeconds * 1000) / clockSpeed)
+    const { note } = given
+    const said = given.said ?? saysOf(step)
+    // Done again since the plan changed: it stays when it was done first, as what came after it
+    // came after that.
     await tx
       .insert(stepsDone)
-      .values({ siteId, stepId, accountId, note: given.note, doneAt, readyAt })
+      .values({ siteId, stepId, accountId, note, doneAt, readyAt, said })
+      .onConflictDoUpdate({
+        target: [stepsDone.siteId, stepsDone.stepId],
+        set: { readyAt, said, ...(note ? { note } : {}) },
+      })
     await tx.insert(log).values({
       siteId,
       accountId,
@@ -159,8 +200,7 @@ export async function carryOut(
 ): Promise<void> {
   const step = await inTransaction(async (tx) => {
     const found = await stepIn(tx, siteId, stepId)
-    const done = new Set((await stepsOf(tx, siteId)).map((s) => s.stepId))
-    await checkTurn(tx, siteId, found.step, done, given.acknowledged)
+    await checkTurn(tx, siteId, found.step, found.done, given.acknowledged)
     return found.step
   })
   if (step.action) {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { type Step } from '@mast/core/bringup'
+import { sheets, type SheetId } from '@mast/core/sheets'
 import { formatDuration } from '@mast/core/words'
 import { stopPath } from '~/composables/stops'
 
@@ -15,11 +16,11 @@ const shown = ref<Record<string, string>>({})
 const serial = ref('')
 watch([acknowledged, note, serial], () => emit('begun'))
 
-const record = computed(() => field.steps.find((s) => s.stepId === props.step.id))
+const ticked = computed(() => field.steps.find((s) => s.stepId === props.step.id))
+const stopName = (id: SheetId): string => sheets.find((s) => s.id === id)!.name
+const record = computed(() => field.done.get(props.step.id))
 const title = (id: string): string => props.steps.find((s) => s.id === id)?.title ?? id
-const open = computed(() =>
-  props.step.needs.filter((n) => !field.steps.some((s) => s.stepId === n)),
-)
+const open = computed(() => props.step.needs.filter((n) => !field.done.has(n)))
 /**
  * What this step waits for, the last to be ready. It stays when its time is up, so that nothing
  * moves under a finger.
@@ -45,15 +46,22 @@ const wait = computed(
       })
       .sort((a, b) => b.leftS - a.leftS)[0],
 )
-const device = computed(() =>
-  field.devices.find((d) => d.deviceId === props.step.follows?.deviceId),
+const followed = computed(() =>
+  props.step.follows?.kind === 'device' ? props.step.follows : undefined,
 )
-const reached = computed(
+const device = computed(() => field.devices.find((d) => d.deviceId === followed.value?.deviceId))
+/** Whether a proof ran since all was done that it is of. */
+const provenSince = computed(
   () =>
-    (props.step.follows?.state === 'claimed'
-      ? device.value?.claimed
-      : device.value?.state === 'in-service') ?? false,
+    field.proof !== null &&
+    props.step.needs.every((n) => (field.done.get(n)?.doneAt ?? '9') <= field.proof!.at),
 )
+const reached = computed(() => {
+  if (props.step.follows?.kind === 'proof') return provenSince.value
+  return followed.value?.state === 'claimed'
+    ? (device.value?.claimed ?? false)
+    : device.value?.state === 'in-service'
+})
 const canDo = computed(
   () =>
     open.value.length === 0 &&
@@ -70,9 +78,14 @@ async function run(by: 'person' | 'standins'): Promise<void> {
       : await field.letStandinsDo(props.step.id, acknowledged.value, note.value)
   busy.value = false
 }
+async function takeBack(): Promise<void> {
+  busy.value = true
+  refused.value = await field.untick(props.step.id)
+  busy.value = false
+}
 async function claim(): Promise<void> {
   busy.value = true
-  refused.value = await field.claim(props.step.follows!.deviceId, serial.value)
+  refused.value = await field.claim(followed.value!.deviceId, serial.value)
   busy.value = false
 }
 watch(
@@ -93,8 +106,15 @@ async function show(ref_: string): Promise<void> {
       {{ record ? `Done ${secondText(record.doneAt)} by ${record.by ?? 'nobody'}` : 'Now' }}
     </p>
     <h2>{{ step.title }}</h2>
+    <p v-if="ticked && !record" class="mark cautions wrap" role="status">
+      <ShellStateShape kind="cautions" />Done {{ secondText(ticked.doneAt) }} by
+      {{ ticked.by ?? 'nobody' }}, and the plan says something else since: do it as it says now
+    </p>
     <p v-if="step.blockedBy" class="mark blockers wrap" role="alert">
-      <ShellStateShape kind="blockers" />{{ step.blockedBy }}
+      <ShellStateShape kind="blockers" />{{ step.blockedBy.says }}
+      <NuxtLink :to="stopPath(site.opened.id, step.blockedBy.sheet)">{{
+        stopName(step.blockedBy.sheet)
+      }}</NuxtLink>
     </p>
     <p v-if="open.length" class="wrap">First: {{ open.map(title).join('; ') }}</p>
     <div
@@ -136,13 +156,17 @@ async function show(ref_: string): Promise<void> {
       :label="`Read and heeded: ${step.safety}`"
     />
     <template v-if="step.follows && !record">
-      <p>
+      <p v-if="step.follows.kind === 'proof'">
+        <NuxtLink :to="stopPath(site.opened.id, 'prove')">Run it in Prove</NuxtLink
+        >{{ open.length ? ' once what comes before is done' : '' }}. This step ticks itself then.
+      </p>
+      <p v-else>
         {{ device ? `It is ${device.state.replace('-', ' ')}.` : '' }}
         <NuxtLink :to="stopPath(site.opened.id, 'adopt')">Adopt</NuxtLink> shows what it waits for.
         This step ticks itself.
       </p>
       <form
-        v-if="step.follows.state === 'claimed' && open.length === 0"
+        v-if="followed?.state === 'claimed' && open.length === 0"
         class="row"
         @submit.prevent="claim"
       >
@@ -161,6 +185,7 @@ async function show(ref_: string): Promise<void> {
         >
       </form>
     </template>
+    <Refusal :says="refused" />
     <div v-if="!record" class="row actions">
       <template v-if="!step.follows">
         <v-btn
@@ -187,7 +212,7 @@ async function show(ref_: string): Promise<void> {
       </template>
     </div>
     <div v-else class="row">
-      <v-btn size="small" variant="text" @click="field.untick(step.id)">Take the tick back</v-btn
+      <v-btn size="small" variant="text" :loading="busy" @click="takeBack">Take the tick back</v-btn
       ><span v-if="record.note" class="faint">{{ record.note }}</span>
     </div>
     <p
@@ -210,7 +235,6 @@ async function show(ref_: string): Promise<void> {
       >
     </p>
     <BringUpStepEvidence :step-id="step.id" />
-    <Refusal :says="refused" />
     <p v-if="step.ifExceeded && !record" class="faint">If it takes longer: {{ step.ifExceeded }}</p>
   </section>
 </template>

@@ -4,6 +4,8 @@ import { readLog, type LogLine } from '@mast/api'
 import { placeName, valueWords } from '@mast/core/plan'
 import { gateFacts } from '@mast/core/survey'
 import { cellWords, matrixOf } from '@mast/core/policy'
+import { stillOpen } from '@mast/core/sheets'
+import { stopPath, useStanding } from '~/composables/stops'
 import { answered } from '~/offline/browserStore'
 
 const site = useSite()
@@ -44,13 +46,9 @@ const remarks = useShownRows(() => open.value)
 const standing = computed(() =>
   field.releases?.releases.find((r) => r.number === field.releases?.standing),
 )
-const ready = computed(
-  () =>
-    field.proof?.body.count.proven &&
-    field.proofIsCurrent &&
-    field.unsent === 0 &&
-    open.value.every((f) => f.severity !== 'blocker'),
-)
+const standingNow = useStanding()
+const kept = computed(() => stillOpen(standingNow()))
+const ready = computed(() => site.analysis !== null && field.loaded && kept.value.length === 0)
 </script>
 
 <template>
@@ -81,8 +79,17 @@ const ready = computed(
       </section>
       <section>
         <h2>2 What is open</h2>
-        <p v-if="open.length === 0">Nothing: no rule has a remark on this plan.</p>
-        <ul v-else>
+        <p v-if="open.length + kept.length === 0">
+          Nothing: no rule has a remark on this plan, and all of it is proven.
+        </p>
+        <ul v-if="kept.length" aria-label="Before it is handed over">
+          <li v-for="k in kept" :key="k.text">
+            <NuxtLink v-if="k.sheet" :to="stopPath(site.opened.id, k.sheet)">{{
+              k.text
+            }}</NuxtLink><template v-else>{{ k.text }}</template>
+          </li>
+        </ul>
+        <ul v-if="open.length">
           <li v-for="f in remarks.shown.value" :key="f.id">
             <b>{{ f.severity }}</b>: {{ f.text }}
           </li>

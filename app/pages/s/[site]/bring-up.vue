@@ -26,7 +26,7 @@ const steps = computed(() => {
     ...[...sheet.value].sort((a, b) => start.get(a.id)! - start.get(b.id)!),
   ]
 })
-const done = computed(() => new Map(field.steps.map((s) => [s.stepId, s])))
+const done = computed(() => field.done)
 const now = useNow({ interval: 500 })
 const ready = (id: string): boolean => {
   const s = done.value.get(id)

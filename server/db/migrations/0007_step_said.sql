@@ -1,0 +1,1 @@
+ALTER TABLE "steps_done" ADD COLUMN "said" text;
