@@ -35,6 +35,11 @@ const rollDevice = z.object({
   isUnsent: z.boolean().default(false),
   /** Whether it went back by itself from what was last released. */
   wentBack: z.boolean().default(false),
+  /** What it was told last, and when it took it; null where it was told nothing. */
+  told: z
+    .object({ command: commandSchema.shape.command, at: moment, doneAt: moment.nullable() })
+    .nullable()
+    .default(null),
   ports: z.array(portStateSchema),
   /** Of a gateway: each of its lines. */
   lines: reportSchema.shape.lines.default([]),

@@ -17,6 +17,7 @@ export function useStanding(): () => SiteStanding {
       steps: { all: steps.length, done: steps.filter((id) => field.done.has(id)).length },
       devices: {
         all: field.devices.length,
+        begun: field.devices.filter((d) => d.state !== 'planned').length,
         inService: field.devices.filter((d) => d.state === 'in-service').length,
         wrong:
           field.devices.filter((d) => d.state === 'lost' || d.state === 'drifted').length +

@@ -54,11 +54,12 @@ describe('adoption states', () => {
     }
   })
   it('says one thing that each state waits for, and tells an error from patience', () => {
-    const facts = { serial: 'AM-1', firmware: '1', firmwareWanted: '2' }
+    const facts = { serial: 'AM-1', firmware: '1', firmwareWanted: '2', isHeard: true }
     expect(waitingFor({ ...facts, state: 'claimed' })).toEqual({
-      text: 'the device to call for its configuration; nothing is wrong yet',
+      text: 'the device to call for its configuration',
       isError: false,
     })
+    expect(waitingFor({ ...facts, state: 'claimed', isHeard: false }).text).toMatch(/^power, and/)
     expect(waitingFor({ ...facts, state: 'loading' }).text).toBe('the device to load firmware 2')
     expect(adoptionStates.filter((state) => waitingFor({ ...facts, state }).isError)).toEqual([
       'drifted',

@@ -1,5 +1,7 @@
 /** What is to be said of devices and their controller: factory passwords, serials, waits, drift. */
-import { isOlder, nameOf, sinceSeconds, type FieldRule } from '../field/fieldRule'
+import type { Step } from '../bringup/step'
+import type { DeviceFacts, FieldFacts } from '../field/facts'
+import { isOlder, nameOf, secondsSince, type FieldRule } from '../field/fieldRule'
 import { trace } from '../forwarding'
 import { cablePath } from '../topology'
 import { listWords, roughDuration } from '../words'
@@ -7,6 +9,21 @@ import { controllerUrl } from './configuration'
 import { REPORT_SECONDS, RETRY_SECONDS } from './timings'
 
 const inCharge = ['claimed', 'loading', 'in-service', 'drifted']
+
+/** When a device got power, as far as anybody said so; null where nobody did. */
+function powerMs(d: DeviceFacts, facts: FieldFacts, sheet: readonly Step[]): number | null {
+  const gives = new Set(
+    sheet.flatMap(({ id, action }) =>
+      (action?.kind === 'plug' || (action?.kind === 'power' && action.on)) &&
+      action.deviceIds.includes(d.deviceId)
+        ? [id]
+        : [],
+    ),
+  )
+  const times = facts.steps.flatMap((s) => (gives.has(s.stepId) ? [s.doneMs] : []))
+  if (d.state === 'powered') times.push(d.changedMs)
+  return times.length > 0 ? Math.max(...times) : null
+}
 
 export const adoptionFieldRules: readonly FieldRule[] = [
   {
@@ -119,22 +136,24 @@ export const adoptionFieldRules: readonly FieldRule[] = [
     catches: ['C-70'],
     title: 'Waiting for a device to call',
     sheet: 'adopt',
-    *check(model, facts) {
+    *check(model, facts, sheet) {
       for (const d of facts.devices) {
         if (!model.plan.devices[d.deviceId] || !['powered', 'claimed'].includes(d.state)) continue
         const { bootSeconds } = model.profileOf(d.deviceId).waits
-        const usual =
-          (d.state === 'powered' ? bootSeconds * 1.2 : 0) + RETRY_SECONDS + REPORT_SECONDS
-        const waited = sinceSeconds(d, facts)
+        // Claimed in its box it waits for nothing but power: the clock starts there.
+        const starts = d.state === 'powered' || d.lastHeardMs === null
+        const sinceMs = starts ? powerMs(d, facts, sheet) : d.changedMs
+        if (sinceMs === null) continue
+        const usual = (starts ? bootSeconds * 1.2 : 0) + RETRY_SECONDS + REPORT_SECONDS
+        const waited = secondsSince(sinceMs, facts)
         const numbers = [
           { label: 'waited', value: roughDuration(waited) },
           {
             label: 'usual',
             value: `up to ${roughDuration(usual)}`,
-            how:
-              d.state === 'powered'
-                ? 'start-up from its profile and a fifth, then its next call'
-                : 'its next call',
+            how: starts
+              ? 'start-up from its profile and a fifth, then its next call'
+              : 'its next call',
           },
         ]
         const device = nameOf(model, d.deviceId)
@@ -327,7 +346,7 @@ export const adoptionFieldRules: readonly FieldRule[] = [
           why:
             'Load what was sent into it again, or take the change over into the plan and send ' +
             'that; until then nobody knows what is true.',
-          numbers: [{ label: 'for', value: roughDuration(sinceSeconds(d, facts)) }],
+          numbers: [{ label: 'for', value: roughDuration(secondsSince(d.changedMs, facts)) }],
         }
       }
     },

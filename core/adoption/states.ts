@@ -111,6 +111,8 @@ export interface DeviceFacts {
   readonly serial: string | null
   readonly firmware: string | null
   readonly firmwareWanted: string
+  /** Whether it ever called. */
+  readonly isHeard: boolean
 }
 
 /**
@@ -124,12 +126,14 @@ export function waitingFor(f: DeviceFacts): { text: string; isError: boolean } {
         ? { text: 'to be given power', isError: false }
         : { text: 'its serial in the plan', isError: true }
     case 'powered':
-      return { text: 'the device to call; nothing is wrong yet', isError: false }
+      return { text: 'the device to start and call', isError: false }
     case 'seen':
       return { text: 'you to claim it', isError: false }
     case 'claimed':
       return {
-        text: 'the device to call for its configuration; nothing is wrong yet',
+        text: f.isHeard
+          ? 'the device to call for its configuration'
+          : 'power, and the device to call for the first time',
         isError: false,
       }
     case 'loading':

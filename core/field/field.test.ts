@@ -73,7 +73,9 @@ it('C-61: factory passwords, of devices that are in charge only', () => {
 
 describe('C-62: the laptop', () => {
   const steps = (...ids: string[]) =>
-    facts(undefined, { steps: ids.map((stepId, i) => ({ stepId, doneMs: ago(1000 - i), said: null })) })
+    facts(undefined, {
+      steps: ids.map((stepId, i) => ({ stepId, doneMs: ago(1000 - i), said: null })),
+    })
   it('left on the last factory subnet while the work went on', () =>
     expect(texts(found('C-62', steps('gateway.laptop', 'switch.laptop', 'gateway.cable')))).toMatch(
       /It was set to 192\.168\.\d\.1\d\/24 for Hut switch and nobody ticked/,
@@ -157,10 +159,32 @@ describe('C-70: waiting', () => {
       60,
       /^caution: .* should have called/,
     ],
+    [
+      'claimed in its box it waits for nothing but power',
+      { state: 'claimed', lastHeardMs: null, changedMs: ago(90_000) },
+      1,
+      /^$/,
+    ],
     ['between the two nothing is said', { state: 'claimed', changedMs: ago(60) }, 1, /^$/],
   ])('%s', (_, more, clockSpeed, text) =>
     expect(texts(found('C-70', { ...withDevice('switch', more), clockSpeed }))).toMatch(text),
   )
+  it('of one that was claimed in its box the clock starts with the step that gives it power', () => {
+    const boxed = withDevice('switch', {
+      state: 'claimed',
+      lastHeardMs: null,
+      changedMs: ago(90_000),
+    })
+    const powered = (seconds: number): string =>
+      texts(
+        found('C-70', {
+          ...boxed,
+          steps: [{ stepId: 'switch.cable', doneMs: ago(seconds), said: null }],
+        }),
+      )
+    expect(powered(20)).toMatch(/^note: Hut switch is claimed and has not called since/)
+    expect(powered(5000)).toMatch(/^caution: Hut switch is claimed and should have called/)
+  })
 })
 
 describe('C-71: what a claim needs', () => {

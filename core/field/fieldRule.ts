@@ -4,7 +4,7 @@ import type { Finding, FindingBody, Severity } from '../findings/rule'
 import type { Step } from '../bringup/step'
 import type { SheetId } from '../sheets'
 import type { SiteModel } from '../topology'
-import type { DeviceFacts, FieldFacts } from './facts'
+import type { FieldFacts } from './facts'
 
 export type FieldSheet = Extract<SheetId, 'bring-up' | 'adopt'>
 export interface FieldFinding extends Omit<Finding, 'sheet'> {
@@ -21,9 +21,9 @@ export interface FieldRule {
 }
 
 export const nameOf = (model: SiteModel, id: string): string => model.plan.devices[id]?.name ?? id
-/** How long a device has been in its state, in seconds of its own time. */
-export const sinceSeconds = (d: DeviceFacts, facts: FieldFacts): number =>
-  ((facts.nowMs - d.changedMs) / 1000) * facts.clockSpeed
+/** How long ago something was, in seconds of the devices' own time. */
+export const secondsSince = (atMs: number, facts: FieldFacts): number =>
+  ((facts.nowMs - atMs) / 1000) * facts.clockSpeed
 
 /** Whether a version is lower; what is no version is not known to be older than anything. */
 export const isOlder = (a: string, b: string): boolean =>

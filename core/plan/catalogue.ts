@@ -38,30 +38,34 @@ const lamp = (
   state: Light['state'],
   meaning: string,
 ): Light => ({ colour, rhythm, state, meaning })
+/**
+ * Our own: teal where it waits for something or somebody, amber where it works; the rhythm alone
+ * tells them all apart.
+ */
 const lights: Light[] = [
   lamp('off', 'none', 'off', 'No power: look at the lead, or at the powered socket that feeds it.'),
-  lamp('amber', 'slow', 'starting', 'Starting. Leave it alone until the rhythm changes.'),
+  lamp('amber', '-.', 'starting', 'Starting. Leave it alone until the rhythm changes.'),
   lamp(
     'teal',
-    'slow',
+    '.',
     'seeking-address',
     'Asking for an address. If it stays so, the untagged VLAN of its port has no DHCP.',
   ),
   lamp(
     'teal',
-    'fast',
+    '..',
     'seeking-controller',
     'Has an address, does not reach the controller. Look at the route from its VLAN to the controller.',
   ),
   lamp(
-    'white',
-    'double',
+    'teal',
+    '...',
     'awaiting-claim',
     'The controller has heard it and waits for a person to claim its serial. Nothing is wrong.',
   ),
-  lamp('amber', 'fast', 'loading', 'Writing firmware or configuration. Do not cut its power.'),
-  lamp('white', 'steady', 'in-service', 'In service.'),
-  lamp('amber', 'double', 'fault', 'It could not go on by itself; read its last report.'),
+  lamp('amber', '-..', 'loading', 'Writing firmware or configuration. Do not cut its power.'),
+  lamp('teal', '-', 'in-service', 'In service.'),
+  lamp('amber', '-.-', 'fault', 'It could not go on by itself; read its last report.'),
 ]
 
 type Given = Pick<Profile, 'id' | 'name' | 'kind' | 'ports' | 'drawW'> &

@@ -5,7 +5,7 @@ const done: SiteStanding = {
   plan: null,
   counts: { survey: { blockers: 0, cautions: 2 } },
   steps: { all: 3, done: 3 },
-  devices: { all: 2, inService: 2, wrong: 0, unsent: 0, isSending: false },
+  devices: { all: 2, begun: 2, inService: 2, wrong: 0, unsent: 0, isSending: false },
   proof: { contradicts: 0, untested: 0, isProven: true, isCurrent: true },
 }
 const mark = (s: SiteStanding): string => sheets.find((x) => x.id === 'hand-over')!.mark(s).word
@@ -27,4 +27,13 @@ it.each([
   const standing = { ...done, ...change } as SiteStanding
   expect(stillOpen(standing).map((o) => o.text)).toEqual([text])
   expect(mark(standing)).toBe('not yet')
+})
+it('devices that were claimed are not nothing, though none is in service', () => {
+  const adopt = (devices: Partial<SiteStanding['devices']>): string =>
+    sheets
+      .find((x) => x.id === 'adopt')!
+      .mark({ ...done, devices: { ...done.devices, inService: 0, ...devices } }).word
+  expect(adopt({ begun: 0 })).toBe('nothing yet')
+  expect(adopt({ begun: 1 })).toBe('0 of 2')
+  expect(adopt({ begun: 2, wrong: 2 })).toBe('2 to look at')
 })

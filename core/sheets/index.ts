@@ -59,6 +59,7 @@ export const sheets = [
       if (d.wrong > 0) return { kind: 'cautions', count: d.wrong, word: `${d.wrong} to look at` }
       if (d.isSending) return { kind: 'progress', word: 'sending' }
       if (d.unsent > 0) return { kind: 'cautions', count: d.unsent, word: `${d.unsent} unsent` }
+      if (d.inService === 0 && d.begun > 0) return { kind: 'progress', word: `0 of ${d.all}` }
       return progressMark(d.inService, d.all, 'all in')
     },
     next: () => null,

@@ -21,6 +21,8 @@ export interface SiteStanding {
   readonly steps: { readonly all: number; readonly done: number }
   readonly devices: {
     readonly all: number
+    /** That have power, were claimed or were heard. */
+    readonly begun: number
     readonly inService: number
     readonly wrong: number
     readonly unsent: number

@@ -274,7 +274,7 @@ export async function settleReport(
     if (row.tokenHash !== null) await advance(tx, row, event, {}, r.message ?? '')
     if (linesChanged) await notify(tx, { site: w.siteId, topic: 'devices' })
     const ids = r.done.filter((id) => /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(id))
-    if (ids.length > 0)
+    if (ids.length > 0) {
       await tx
         .update(deviceCommands)
         .set({ doneAt: new Date() })
@@ -285,6 +285,8 @@ export async function settleReport(
             inArray(deviceCommands.id, ids),
           ),
         )
+      await notify(tx, { site: w.siteId, topic: 'devices' })
+    }
     return {
       nextReportSeconds: REPORT_SECONDS,
       commands: await openCommands(tx, w.siteId, w.deviceId),

@@ -185,6 +185,7 @@ export async function rollOf(siteId: string) {
           sinceMs: c.firstHeardAt.getTime(),
         },
       ])
+  const toldLast = await lastTold(siteId)
   const devices: RollDevice[] = []
   for (const [i, d] of adoptable.entries()) {
     // Others get their turn: of thousands, each is worked out once for a revision.
@@ -227,6 +228,7 @@ export async function rollOf(siteId: string) {
         targets.size > 0 &&
         (told?.digest !== desired.desired.digest ||
           told.firmware !== model.profileOf(d.id).firmware.wanted),
+      told: toldLast.get(d.id) ?? null,
       ports: row?.report?.ports ?? [],
       lines: row?.report?.lines ?? [],
     })
@@ -245,6 +247,26 @@ export async function rollOf(siteId: string) {
     .orderBy(desc(deviceEvents.id))
     .limit(50)
   return { devices, foreign: await foreignTo(model, serials), events }
+}
+
+/** The last command of each device. */
+async function lastTold(siteId: string): Promise<Map<string, NonNullable<RollDevice['told']>>> {
+  const rows = await db()
+    .selectDistinctOn([deviceCommands.deviceId], {
+      deviceId: deviceCommands.deviceId,
+      command: deviceCommands.command,
+      at: deviceCommands.createdAt,
+      doneAt: deviceCommands.doneAt,
+    })
+    .from(deviceCommands)
+    .where(eq(deviceCommands.siteId, siteId))
+    .orderBy(deviceCommands.deviceId, desc(deviceCommands.createdAt))
+  return new Map(
+    rows.map(({ deviceId, command, at, doneAt }) => [
+      deviceId,
+      { command, at: at.toISOString(), doneAt: doneAt?.toISOString() ?? null },
+    ]),
+  )
 }
 
 /**

@@ -41,6 +41,7 @@ const wait = (r: {
     serial: r.device.serial,
     firmware: r.d.firmware,
     firmwareWanted: r.profile.firmware.wanted,
+    isHeard: r.d.lastHeardAt !== null,
   })
 const typed = ref<Record<string, string>>({})
 const refused = ref<Record<string, string | undefined>>({})
@@ -49,6 +50,7 @@ const lamp = (id: string) => {
   const state = field.standins?.devices.find((x) => x.id === id)?.light
   return state ? site.opened.model.profileOf(id).lights.find((l) => l.state === state) : undefined
 }
+const lampState = (id: string): string => lamp(id)?.state.replace('-', ' ') ?? 'nothing'
 async function claim(id: string): Promise<void> {
   refused.value = { ...refused.value, [id]: await field.claim(id, typed.value[id] ?? '') }
 }
@@ -58,6 +60,20 @@ const at = (d: RollDevice): number =>
       ? 5
       : -1
     : track.indexOf(d.state)
+/** Whether a device came by a state, not only past it: one claimed in its box had no power yet. */
+const hasPassed = (d: RollDevice, i: number): boolean =>
+  i < at(d) && (d.lastHeardAt !== null || !['powered', 'seen'].includes(track[i]!))
+const commandWords = {
+  fetch: 'load its configuration again',
+  restart: 'restart',
+  locate: 'show itself',
+}
+/** Reports that change nothing are not told of, so the roll is read again. */
+const READ_AGAIN_MS = 15_000
+useIntervalFn(() => void field.readDevices().catch(() => {}), READ_AGAIN_MS)
+async function tell(id: string, run: () => Promise<string | undefined>): Promise<void> {
+  refused.value = { ...refused.value, [id]: await run() }
+}
 const counts = computed(() => ({
   plan: rows.value.length,
   claimed: rows.value.filter((r) => r.d.claimed).length,
@@ -103,7 +119,7 @@ const counts = computed(() => ({
                 v-for="(s, i) in track"
                 :key="s"
                 :transform="`translate(${14 + i * 90} 11)`"
-                :class="{ passed: i < at(r.d), here: i === at(r.d) }"
+                :class="{ passed: hasPassed(r.d, i), here: i === at(r.d) }"
               >
                 <rect x="-5" y="-5" width="10" height="10" transform="rotate(45)" />
                 <text
@@ -121,7 +137,20 @@ const counts = computed(() => ({
                 ><ShellStateShape kind="cautions" />{{ r.d.state }}</span
               ><span v-if="r.d.state === 'in-service'" class="mark clear"
                 ><ShellStateShape kind="clear" />in service</span
-              ><template v-else> waits for {{ wait(r).text }}</template>
+              ><template v-else> waits for {{ wait(r).text }}</template
+              ><template
+                v-if="r.d.state === 'in-service' && lamp(r.d.deviceId)?.state !== 'in-service'"
+              >
+                at its last call; its lamp says: {{ lampState(r.d.deviceId) }}</template
+              >
+            </p>
+            <p v-if="r.d.told" class="wait faint">
+              Told {{ secondText(r.d.told.at) }} to {{ commandWords[r.d.told.command]
+              }}{{
+                r.d.told.doneAt
+                  ? `, done ${secondText(r.d.told.doneAt)}`
+                  : '; it hears of it when it calls next'
+              }}
             </p>
             <p v-if="r.d.wentBack" class="mark cautions wrap">
               <ShellStateShape kind="cautions" />Nobody confirmed what was sent last, so it went
@@ -142,6 +171,8 @@ const counts = computed(() => ({
             </dd>
             <dt>address</dt>
             <dd class="mono">{{ r.d.address ?? '' }}</dd>
+            <dt>called</dt>
+            <dd class="mono">{{ r.d.lastHeardAt ? secondText(r.d.lastHeardAt) : 'never' }}</dd>
             <dt>runs</dt>
             <dd>
               {{
@@ -178,9 +209,15 @@ const counts = computed(() => ({
               >
             </form>
             <template v-else-if="r.d.claimed">
-              <v-btn size="small" variant="text" @click="field.command(r.d.deviceId, 'fetch')"
+              <v-btn
+                size="small"
+                variant="text"
+                @click="tell(r.d.deviceId, () => field.command(r.d.deviceId, 'fetch'))"
                 >Load again</v-btn
-              ><v-btn size="small" variant="text" @click="field.command(r.d.deviceId, 'restart')"
+              ><v-btn
+                size="small"
+                variant="text"
+                @click="tell(r.d.deviceId, () => field.command(r.d.deviceId, 'restart'))"
                 >Restart</v-btn
               >
               <v-btn
@@ -189,7 +226,10 @@ const counts = computed(() => ({
                 :href="configurationOf(r.d.deviceId)"
                 target="_blank"
                 >Configuration</v-btn
-              ><v-btn size="small" variant="text" @click="field.giveUp(r.d.deviceId)"
+              ><v-btn
+                size="small"
+                variant="text"
+                @click="tell(r.d.deviceId, () => field.giveUp(r.d.deviceId))"
                 >Give up</v-btn
               >
             </template>

@@ -1,20 +1,29 @@
 <script setup lang="ts">
 /** A lamp as a person sees it: colour and rhythm, also in words. */
-import type { Light } from '@mast/core/plan'
+import { isGroup, lightWords, type Light } from '@mast/core/plan'
 
 const props = defineProps<{ light: Pick<Light, 'colour' | 'rhythm'> }>()
-const words = computed(() =>
-  props.light.colour === 'off'
-    ? 'dark'
-    : `${props.light.colour}, ${props.light.rhythm === 'double' ? 'in pairs' : props.light.rhythm}`,
-)
+const words = computed(() => lightWords(props.light))
+/** Signals of a group, each with where it begins and how long it is, in px. */
+const group = computed(() => {
+  let x = 1
+  return [...(isGroup(props.light.rhythm) ? props.light.rhythm : '')].map((s) => {
+    const at = { x, width: s === '.' ? 3 : 9 }
+    x += at.width + 3
+    return at
+  })
+})
+const width = computed(() => Math.max(30, (group.value.at(-1)?.x ?? 0) + 10))
 </script>
 
 <template>
   <span class="lamp" :title="words"
-    ><svg width="30" height="12" viewBox="0 0 30 12" aria-hidden="true">
+    ><svg :width="width" height="12" :viewBox="`0 0 ${width} 12`" aria-hidden="true">
       <g :class="light.colour">
-        <rect v-if="light.rhythm === 'steady'" x="1" y="3" width="28" height="6" />
+        <template v-if="group.length">
+          <rect v-for="s in group" :key="s.x" :x="s.x" y="3" :width="s.width" height="6" />
+        </template>
+        <rect v-else-if="light.rhythm === 'steady'" x="1" y="3" width="28" height="6" />
         <template v-else-if="light.rhythm === 'slow'">
           <rect x="1" y="3" width="10" height="6" />
           <rect x="18" y="3" width="10" height="6" />

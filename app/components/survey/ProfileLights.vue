@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** How the lamp of a device speaks: colour, rhythm, the state it stands for, and what to do. */
-import { lightSchema, type Light, type Profile } from '@mast/core/plan'
+import { isGroup, lightSchema, rhythmWords, type Light, type Profile } from '@mast/core/plan'
 
 const props = defineProps<{
   profile: Profile
@@ -34,7 +34,11 @@ function remove(i: number): void {
   if (!put(props.profile.lights.filter((_, n) => n !== i))) chosen.value = null
 }
 const colours = ['white', 'teal', 'amber', { title: 'dark', value: 'off' }]
-const rhythms = ['steady', 'slow', { title: 'in pairs', value: 'double' }, 'fast', 'none']
+const EVEN = ['steady', 'slow', 'double', 'fast', 'none'] as const
+const rhythms = [
+  ...EVEN.map((value) => ({ title: rhythmWords(value), value: value as string })),
+  { title: 'a group of signals', value: '.' },
+]
 </script>
 
 <template>
@@ -78,9 +82,15 @@ const rhythms = ['steady', 'slow', { title: 'in pairs', value: 'double' }, 'fast
                   />
                   <v-select
                     label="Rhythm"
-                    :model-value="l.rhythm"
+                    :model-value="isGroup(l.rhythm) ? '.' : l.rhythm"
                     :items="rhythms"
                     @update:model-value="(rhythm) => set(i, { rhythm })"
+                  />
+                  <FieldsEditField
+                    v-if="isGroup(l.rhythm)"
+                    label="Signals, short as . and long as -"
+                    :value="l.rhythm"
+                    :save="(rhythm) => set(i, { rhythm })"
                   />
                   <v-select
                     label="State"

@@ -26,7 +26,13 @@ export const deviceKinds = [
 
 export const lightSchema = z.strictObject({
   colour: z.enum(['white', 'teal', 'amber', 'off']),
-  rhythm: z.enum(['steady', 'slow', 'double', 'fast', 'none']),
+  /** Even, or a group of short and long signals that comes again and again: `..-`. */
+  rhythm: z.union([
+    z.enum(['steady', 'slow', 'double', 'fast', 'none']),
+    z
+      .string()
+      .regex(/^[.-]{1,6}$/, 'is an even rhythm, or up to six short (.) and long (-) signals'),
+  ]),
   state: z.enum([
     'off',
     'starting',
