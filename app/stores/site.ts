@@ -148,7 +148,6 @@ export const useSite = defineStore('site', () => {
   /** Applies an edit; gives the reason where it is refused. */
   const edit = <N extends EditName>(name: N, args: EditArgs[N]): string | undefined =>
     copy ? copy.edit(editCall(name, args) as EditCall) : 'no site is open'
-  /** Applies the edits of a fix, one after the other. */
   /** Several edits that belong together: one change, one undo. */
   const mend = (summary: string, edits: readonly EditCall[]): string | undefined =>
     copy?.edits(summary.slice(0, 300), edits)

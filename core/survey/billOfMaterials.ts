@@ -138,6 +138,9 @@ function addRun(
     add('cable', 'Direct-attach lead', 1, run)
     return
   }
+  for (const end of [link.a, link.b])
+    if (model.profilePortOf(end).medium === 'optical')
+      add('optic', 'Copper plug for an optical socket', 1, model.portName(end))
   const lead = leadLengthsM.find((l) => l >= needed)
   const isOutdoor = outdoors(model, link)
   if (lead !== undefined && needed <= LONGEST_LEAD_M && !isOutdoor) {

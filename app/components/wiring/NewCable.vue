@@ -1,5 +1,8 @@
 <script setup lang="ts">
-import { inPlan } from '@mast/core/plan'
+/** A cable between two free sockets, with what it usually carries. */
+import { newId } from '@mast/core/plan'
+import { cableNotes, newCableEdits, socketWords } from '@mast/core/topology'
+
 const site = useSite()
 const a = ref<string | null>(null)
 const b = ref<string | null>(null)
@@ -19,54 +22,32 @@ const free = useStable(() =>
               site.opened.model.profilePortOf(p.id).role !== 'wan' &&
               !d.wirelessNetworkId,
           )
-          .map((p) => ({ title: site.opened.model.portName(p.id), value: p.id })),
+          .map((p) => {
+            const more = socketWords(site.opened.model, p.id)
+            return {
+              title: `${site.opened.model.portName(p.id)}${more ? ` (${more})` : ''}`,
+              value: p.id,
+            }
+          }),
       ),
 )
 const deviceOf = (portId: string | null): string | undefined =>
   portId ? site.opened.plan.ports[portId]?.deviceId : undefined
 const others = computed(() => free.value.filter((p) => deviceOf(p.value) !== deviceOf(a.value)))
+const notes = computed(() =>
+  a.value && b.value ? cableNotes(site.opened.model, a.value, b.value) : [],
+)
 function plug(): void {
   const [from, to] = [a.value, b.value]
   if (!from || !to) return
-  const optical = [from, to].every((p) => site.opened.model.profilePortOf(p).medium === 'optical')
-  const id = `cable-${from}-${to}`.toLowerCase().slice(0, 64)
-  refused.value = site.edit('addLink', {
-    id,
-    a: from,
-    b: to,
-    medium: optical ? 'fibre' : 'copper',
-    lengthM: Number(lengthM.value),
-  })
+  const id = newId(site.opened.plan, `cable ${from} ${to}`)
+  refused.value = site.mend(
+    `Plug ${site.opened.model.portName(from)} into ${site.opened.model.portName(to)}`,
+    newCableEdits(site.opened.model, id, from, to, Number(lengthM.value)),
+  )
   if (refused.value) return
-  fill(from, to)
   a.value = null
   b.value = null
-}
-/**
- * A new cable usually carries what its far end needs: to a host its own segment untagged, to a
- * device the management untagged and the rest tagged.
- */
-function fill(from: string, to: string): void {
-  const model = site.opened.model
-  const ends = [from, to].map((p) => inPlan(site.opened.plan.ports, p))
-  const host = ends
-    .map((p) => inPlan(site.opened.plan.devices, p.deviceId))
-    .find((d) => model.profileOf(d.id).vlan === 'none')
-  const managed = ends
-    .filter((p) => model.profileOf(p.deviceId).vlan === 'managed')
-    .map((p) => p.id)
-  if (managed.length === 0) return
-  if (host) {
-    if (host.addressing.segmentId)
-      site.edit('setUntagged', { segmentId: host.addressing.segmentId, portIds: managed })
-    return
-  }
-  const management = model.segments.find((s) => s.purpose === 'management') ?? model.segments[0]
-  if (!management) return
-  site.edit('setUntagged', { segmentId: management.id, portIds: managed })
-  if (managed.length === 2)
-    for (const s of model.segments)
-      if (s.id !== management.id) site.edit('addTag', { segmentId: s.id, portIds: managed })
 }
 </script>
 
@@ -103,6 +84,9 @@ function fill(from: string, to: string): void {
         class="length"
       />
       <v-btn type="submit" color="primary" :disabled="!a || !b">Plug in</v-btn>
+      <p v-for="note in notes" :key="note" class="mark cautions note">
+        <ShellStateShape kind="cautions" />{{ note }}
+      </p>
       <Refusal :says="refused" />
     </InTurns>
   </form>
@@ -115,6 +99,11 @@ function fill(from: string, to: string): void {
 .port {
   min-width: 220px;
   max-width: 300px;
+}
+.note {
+  flex-basis: 100%;
+  margin: 2px 0;
+  white-space: normal;
 }
 .length {
   max-width: 110px;

@@ -6,6 +6,7 @@ import { mdiFlashOutline } from '@mdi/js'
  */
 import { inPlan } from '@mast/core/plan'
 import type { Port } from '@mast/core/plan'
+import { socketWords } from '@mast/core/topology'
 
 const site = useSite()
 const model = computed(() => site.opened.model)
@@ -200,6 +201,9 @@ const lineTo = (portId: string): void => {
                 @click="lineTo(r.port.id)"
                 >{{ lines[0] ? `${lines[0].name} goes here` : 'Line goes here' }}</v-btn
               >
+              <span v-if="r.profile.role === 'wan' && socketWords(model, r.port.id)" class="faint">{{
+                socketWords(model, r.port.id)
+              }}</span>
             </td>
           </tr>
         </tbody>
