@@ -2,14 +2,17 @@
  * Somebody who works with Able Mast over its own routes: signs in, opens sites, works through a run
  * sheet.
  */
+import { randomUUID } from 'node:crypto'
 import * as api from '@mast/api'
-import { runSheetOf } from '@mast/core/bringup'
-import type { SitePlan } from '@mast/core/plan'
+import { runSheetOf, type Step } from '@mast/core/bringup'
+import { findingsOf } from '@mast/core/findings'
+import type { EditCall, SitePlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
 
 const FAST = 1000
 const UNHURRIED = 60
 const PATIENCE_MS = 180_000
+const LOOK_AGAIN_MS = 150
 
 export class Person extends api.Client {
   async enter(name: string, password: string): Promise<void> {
@@ -24,14 +27,36 @@ export class Person extends api.Client {
     return this.ask(api.openSite, { body: { name: plan.site.name, plan } })
   }
 
-  /** Works through the whole run sheet by the hands of the stand-ins, then proves. */
-  async bringUp(site: string): Promise<void> {
+  /** Mends what rules catch by the first fix that each offers, one change each. */
+  async mend(site: string, catches: readonly string[]): Promise<void> {
+    const params = { site }
+    for (const caught of catches) {
+      const { plan } = await this.ask(api.readSite, { params })
+      const fix = findingsOf(plan).find((f) => f.catches.includes(caught))?.fixes?.[0]
+      if (!fix) throw new Error(`nothing mends ${caught} of ${plan.site.name}`)
+      await this.edit(site, fix.label, fix.edits)
+    }
+  }
+
+  /** Saves edits as one change. */
+  async edit(site: string, summary: string, edits: readonly EditCall[]): Promise<void> {
+    const params = { site }
+    const { revision } = await this.ask(api.readSite, { params })
+    const change = { id: randomUUID(), kind: 'edits' as const, summary, edits: [...edits] }
+    await this.ask(api.saveChanges, { params, body: { base: revision, changes: [change] } })
+  }
+
+  /**
+   * Works through the run sheet by the hands of the stand-ins, proofs with it.
+   * @param isWanted of steps that are left out nothing else that is wanted may hang
+   */
+  async bringUp(site: string, isWanted: (step: Step) => boolean = () => true): Promise<void> {
     const params = { site }
     const { plan } = await this.ask(api.readSite, { params })
     await this.ask(api.setSpeed, { params, body: { speed: FAST } })
-    for (const step of runSheetOf(siteModel(plan))) {
+    for (const step of runSheetOf(siteModel(plan)).filter(isWanted)) {
       if (step.follows?.kind === 'proof') {
-        await this.ask(api.runProof, { params, body: { only: null } })
+        await this.prove(site)
         await this.tick(site, step.id, 'person')
         continue
       }
@@ -46,6 +71,17 @@ export class Person extends api.Client {
       await this.tick(site, step.id, 'standins')
     }
     await this.ask(api.setSpeed, { params, body: { speed: UNHURRIED } })
+  }
+
+  /** Until nothing contradicts: what was without power needs its time. */
+  private async prove(site: string): Promise<void> {
+    const deadline = Date.now() + PATIENCE_MS
+    for (;;) {
+      const { proof } = await this.ask(api.runProof, { params: { site }, body: { only: null } })
+      if (proof.body.count.contradicts === 0) return
+      if (Date.now() > deadline) throw new Error(`the proof of ${site} contradicts its plan`)
+      await new Promise((r) => setTimeout(r, LOOK_AGAIN_MS))
+    }
   }
 
   private async tick(site: string, step: string, by: 'standins' | 'person'): Promise<void> {
@@ -64,7 +100,7 @@ export class Person extends api.Client {
       if (state === 'claimed' ? device?.claimed : device?.state === 'in-service') return
       if (Date.now() > deadline)
         throw new Error(`${deviceId} is ${device?.state} and did not become ${state}`)
-      await new Promise((r) => setTimeout(r, 150))
+      await new Promise((r) => setTimeout(r, LOOK_AGAIN_MS))
     }
   }
 }

@@ -4,6 +4,7 @@
  */
 import { Person } from './person'
 import { dunlinSlipway } from './dunlinSlipway'
+import { editCall } from '@mast/core/plan'
 import { kittiwakeHarbour } from './kittiwakeHarbour'
 import { petrelStreet } from './petrelStreet'
 
@@ -14,6 +15,49 @@ await person.enter('installer', password)
 const there = new Set((await person.sites()).map((s) => s.name))
 for (const plan of [kittiwakeHarbour(), petrelStreet(), dunlinSlipway()])
   if (!there.has(plan.site.name)) await person.open(plan)
+const harbour = (await person.sites()).find((s) => s.name === 'Kittiwake Harbour')
+if (harbour && harbour.revision === 1) {
+  console.log(
+    'Working on Kittiwake Harbour: what is easily mended, the bench, the first devices ...',
+  )
+  await person.mend(harbour.id, ['C-05', 'C-10', 'C-34', 'C-14', 'C-11', 'C-18', 'C-16'])
+  await person.edit(harbour.id, 'The new switch of the kiosk came', [
+    editCall('changeDevice', { id: 'kiosk-switch', changes: { serial: 'AM-SWI-48977' } }),
+  ])
+  // What is in its place by now; the rest of the day is open.
+  const inPlace = new Set(['gateway', 'switch', 'chart-room-ap', 'office-ap'])
+  const atTheBench = new Set([
+    'record-hand-off',
+    'read-labels',
+    'bench-power',
+    'laptop',
+    'password',
+    'firmware',
+    'configure',
+    'set',
+    'laptop-automatic',
+    'plain-switches',
+  ])
+  const ofTheDay = new Set(['cable', 'claim', 'verify', 'backup'])
+  await person.bringUp(
+    harbour.id,
+    (s) =>
+      atTheBench.has(s.kind) ||
+      s.kind === 'controller-on' ||
+      (ofTheDay.has(s.kind) && inPlace.has(s.deviceId ?? '')),
+  )
+  // What was wanted since, and has not been thought through yet.
+  await person.edit(harbour.id, 'Visitors ask for an address once a day', [
+    editCall('changeSegment', { id: 'visitors', changes: { leaseSeconds: 86_400 } }),
+  ])
+  await person.edit(harbour.id, 'The yard camera is fed over its cable', [
+    editCall('changeDevice', { id: 'yard-camera', changes: { power: 'poe' } }),
+  ])
+  await person.edit(harbour.id, 'The kiosk keeps the switch that it has', [
+    editCall('replaceDevice', { id: 'kiosk-switch', profileId: 'switch-5-plain' }),
+    editCall('changeDevice', { id: 'kiosk-switch', changes: { serial: null } }),
+  ])
+}
 const dunlin = (await person.sites()).find((s) => s.name === 'Dunlin Slipway')
 if (dunlin && !dunlin.proof) {
   console.log('Bringing Dunlin Slipway up on the stand-ins ...')

@@ -201,9 +201,11 @@ const lineTo = (portId: string): void => {
                 @click="lineTo(r.port.id)"
                 >{{ lines[0] ? `${lines[0].name} goes here` : 'Line goes here' }}</v-btn
               >
-              <span v-if="r.profile.role === 'wan' && socketWords(model, r.port.id)" class="faint">{{
-                socketWords(model, r.port.id)
-              }}</span>
+              <span
+                v-if="r.profile.role === 'wan' && socketWords(model, r.port.id)"
+                class="faint"
+                >{{ socketWords(model, r.port.id) }}</span
+              >
             </td>
           </tr>
         </tbody>
