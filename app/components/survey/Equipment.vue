@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { catalogue, type Device, newId } from '@mast/core/plan'
+import { catalogue, editCall, type Device, newId } from '@mast/core/plan'
 import { normalHardwareAddress } from '@mast/core/formats'
 import { serialComplaint } from '@mast/core/survey'
+import type { Column } from '../rows/column'
 
 const site = useSite()
 const devices = computed(() => site.model?.devices ?? [])
@@ -25,21 +26,44 @@ const profileId = ref<string>('gateway-4-2')
 const refused = ref<string | undefined>()
 const reading = ref<'serial' | 'hardware address' | null>(null)
 const importing = ref<File | null>(null)
-const { shown, rest, more, reach } = useShownRows(() => devices.value)
 watch(
   () => site.selected,
-  (id) => {
+  () => {
     reading.value = null
     refused.value = undefined
-    reach(devices.value.findIndex((d) => d.id === id))
   },
 )
-watch(
-  () => site.pointed,
-  (ids) => {
-    if (ids[0]) reach(devices.value.findIndex((d) => d.id === ids[0]))
+const columns: readonly Column<Device>[] = [
+  { key: 'name', title: 'Name', value: (d) => d.name },
+  { key: 'profile', title: 'Profile', value: (d) => site.opened.model.profileOf(d.id).name },
+  { key: 'serial', title: 'Serial', value: (d) => d.serial ?? '', mono: true },
+  { key: 'address', title: 'Hardware address', value: (d) => d.hardwareAddress ?? '', mono: true },
+  {
+    key: 'place',
+    title: 'Stands in',
+    value: (d) => site.opened.plan.locations[d.locationId ?? '']?.name ?? '',
   },
-)
+  {
+    key: 'power',
+    title: 'Power from',
+    value: (d) => powers.find((p) => p.value === d.power)!.title,
+  },
+]
+/** One change, whatever the number. */
+function changeAll(ids: readonly string[], changes: object, clear: () => void): void {
+  refused.value = site.mend(
+    `Change ${ids.length} devices`,
+    ids.map((id) => editCall('changeDevice', { id, changes })),
+  )
+  if (!refused.value) clear()
+}
+function removeAll(ids: readonly string[], clear: () => void): void {
+  refused.value = site.mend(
+    `Remove ${ids.length} devices`,
+    ids.map((id) => editCall('removeDevice', { id })),
+  )
+  if (!refused.value) clear()
+}
 
 function add(): void {
   refused.value = site.edit('addDevice', {
@@ -125,139 +149,139 @@ const pick = (file: File | File[] | null): void => {
       devices one by one; start with the gateway.
     </p>
     <div v-else class="scroll-x">
-      <table class="plain">
-        <thead>
-          <tr>
-            <th>Name</th>
-            <th>Profile</th>
-            <th>Serial</th>
-            <th>Hardware address</th>
-            <th>Stands in</th>
-            <th>Power from</th>
-          </tr>
-        </thead>
-        <tbody>
-          <template v-for="d in shown" :key="d.id">
-            <tr
-              :class="{ selected: site.selected === d.id || site.pointed.includes(d.id) }"
-              tabindex="0"
-              @click="site.selected = d.id"
-              @keydown.enter="site.selected = d.id"
-            >
-              <td>{{ d.name }}<span v-if="d.stays" class="faint"> stays</span></td>
-              <td>{{ site.opened.model.profileOf(d.id).name }}</td>
-              <td class="mono">{{ d.serial ?? '' }}</td>
-              <td class="mono">{{ d.hardwareAddress ?? '' }}</td>
-              <td>{{ d.locationId ? site.opened.plan.locations[d.locationId]?.name : '' }}</td>
-              <td class="faint">{{ powers.find((p) => p.value === d.power)!.title }}</td>
-            </tr>
-            <tr v-if="site.selected === d.id" class="form-row">
-              <td colspan="6">
-                <div class="in-place fields">
-                  <InTurns>
-                    <FieldsEditField
-                      label="Name"
-                      :value="d.name"
-                      :save="(t) => change(d.id, { name: t })"
-                    />
-                    <div class="row nowrap">
-                      <FieldsEditField
-                        label="Serial"
-                        :value="d.serial"
-                        :hint="site.opened.model.profileOf(d.id).serialShape ?? undefined"
-                        :save="(t) => saveSerial(d, t)"
-                        mono
-                      /><v-btn
-                        size="small"
-                        variant="text"
-                        title="Read the serial off its label"
-                        @click="reading = 'serial'"
-                        >Read</v-btn
-                      >
-                    </div>
-                    <div class="row nowrap">
-                      <FieldsEditField
-                        label="Hardware address"
-                        :value="d.hardwareAddress"
-                        :save="(t) => saveAddress(d.id, t)"
-                        mono
-                      /><v-btn
-                        size="small"
-                        variant="text"
-                        title="Read the hardware address off its label"
-                        @click="reading = 'hardware address'"
-                        >Read</v-btn
-                      >
-                    </div>
-                    <FieldsEditField
-                      label="Firmware as found"
-                      :value="d.firmware"
-                      :save="(t) => change(d.id, { firmware: t || null })"
-                      mono
-                    />
-                    <v-select
-                      label="Profile"
-                      :model-value="d.profileId"
-                      :items="profiles"
-                      hint="another one is another box: cables and address stay, its label is read anew"
-                      persistent-hint
-                      @update:model-value="
-                        (profileId) => {
-                          refused = site.edit('replaceDevice', { id: d.id, profileId })
-                        }
-                      "
-                    />
-                    <v-select
-                      label="Stands in"
-                      :model-value="d.locationId"
-                      :items="locations"
-                      @update:model-value="(locationId) => change(d.id, { locationId })"
-                    />
-                    <v-select
-                      label="Power from"
-                      :model-value="d.power"
-                      :items="powers"
-                      @update:model-value="(power) => change(d.id, { power })"
-                    />
-                    <v-select
-                      v-if="site.opened.model.profileOf(d.id).licences.length"
-                      label="Licences it has"
-                      multiple
-                      :model-value="d.licencesHeld"
-                      :items="
-                        site
-                          .model!.profileOf(d.id)
-                          .licences.map((l) => ({ title: l.name, value: l.id }))
-                      "
-                      @update:model-value="(licencesHeld) => change(d.id, { licencesHeld })"
-                    />
-                    <v-checkbox
-                      label="It was here and stays"
-                      :model-value="d.stays"
-                      @update:model-value="(stays) => change(d.id, { stays: !!stays })"
-                    />
-                    <v-btn
-                      variant="text"
-                      color="error"
-                      @click="site.edit('removeDevice', { id: d.id })"
-                      >Remove with its cables</v-btn
-                    >
-                    <LazySurveyLabelReader
-                      v-if="reading"
-                      class="wide"
-                      :what="reading"
-                      @read="(t) => take(d, t)"
-                      @close="reading = null"
-                    />
-                    <Refusal :says="refused" class="wide" />
-                  </InTurns>
-                </div>
-              </td>
-            </tr>
-          </template>
-        </tbody>
-      </table>
-      <RowsMore :rest="rest" what="devices" @more="more" />
+      <LazyRowsDataTable
+        :rows="devices"
+        :columns="columns"
+        what="devices"
+        :groups="['place', 'profile', 'power']"
+        :open="site.selected"
+        :hot="site.pointed"
+        @open="(id: string) => (site.selected = id)"
+      >
+        <template #cell-name="{ row }"
+          >{{ row.name }}<span v-if="row.stays" class="faint"> stays</span></template
+        >
+        <template #chosen="{ ids, clear }">
+          <v-select
+            label="Stand in"
+            :model-value="'as it is'"
+            :items="[{ title: 'choose', value: 'as it is' }, ...locations]"
+            class="bulk"
+            @update:model-value="
+              (locationId) => locationId !== 'as it is' && changeAll(ids, { locationId }, clear)
+            "
+          />
+          <v-select
+            label="Power from"
+            :model-value="'as it is'"
+            :items="[{ title: 'choose', value: 'as it is' }, ...powers]"
+            class="bulk"
+            @update:model-value="
+              (power) => power !== 'as it is' && changeAll(ids, { power }, clear)
+            "
+          />
+          <v-btn size="small" variant="text" color="error" @click="removeAll(ids, clear)"
+            >Remove with their cables</v-btn
+          >
+        </template>
+        <template #form="{ row: d }">
+          <div class="in-place fields">
+            <InTurns>
+              <FieldsEditField
+                label="Name"
+                :value="d.name"
+                :save="(t) => change(d.id, { name: t })"
+              />
+              <div class="row nowrap">
+                <FieldsEditField
+                  label="Serial"
+                  :value="d.serial"
+                  :hint="site.opened.model.profileOf(d.id).serialShape ?? undefined"
+                  :save="(t) => saveSerial(d, t)"
+                  mono
+                /><v-btn
+                  size="small"
+                  variant="text"
+                  title="Read the serial off its label"
+                  @click="reading = 'serial'"
+                  >Read</v-btn
+                >
+              </div>
+              <div class="row nowrap">
+                <FieldsEditField
+                  label="Hardware address"
+                  :value="d.hardwareAddress"
+                  :save="(t) => saveAddress(d.id, t)"
+                  mono
+                /><v-btn
+                  size="small"
+                  variant="text"
+                  title="Read the hardware address off its label"
+                  @click="reading = 'hardware address'"
+                  >Read</v-btn
+                >
+              </div>
+              <FieldsEditField
+                label="Firmware as found"
+                :value="d.firmware"
+                :save="(t) => change(d.id, { firmware: t || null })"
+                mono
+              />
+              <v-select
+                label="Profile"
+                :model-value="d.profileId"
+                :items="profiles"
+                hint="another one is another box: cables and address stay, its label is read anew"
+                persistent-hint
+                @update:model-value="
+                  (profileId) => {
+                    refused = site.edit('replaceDevice', { id: d.id, profileId })
+                  }
+                "
+              />
+              <v-select
+                label="Stands in"
+                :model-value="d.locationId"
+                :items="locations"
+                @update:model-value="(locationId) => change(d.id, { locationId })"
+              />
+              <v-select
+                label="Power from"
+                :model-value="d.power"
+                :items="powers"
+                @update:model-value="(power) => change(d.id, { power })"
+              />
+              <v-select
+                v-if="site.opened.model.profileOf(d.id).licences.length"
+                label="Licences it has"
+                multiple
+                :model-value="d.licencesHeld"
+                :items="
+                  site.model!.profileOf(d.id).licences.map((l) => ({ title: l.name, value: l.id }))
+                "
+                @update:model-value="(licencesHeld) => change(d.id, { licencesHeld })"
+              />
+              <v-checkbox
+                label="It was here and stays"
+                :model-value="d.stays"
+                @update:model-value="(stays) => change(d.id, { stays: !!stays })"
+              />
+              <v-btn variant="text" color="error" @click="site.edit('removeDevice', { id: d.id })"
+                >Remove with its cables</v-btn
+              >
+              <LazySurveyLabelReader
+                v-if="reading"
+                class="wide"
+                :what="reading"
+                @read="(t) => take(d, t)"
+                @close="reading = null"
+              />
+              <Refusal :says="refused" class="wide" />
+            </InTurns>
+          </div>
+        </template>
+      </LazyRowsDataTable>
+      <Refusal v-if="!site.selected" :says="refused" />
     </div>
   </section>
 </template>
@@ -266,8 +290,9 @@ const pick = (file: File | File[] | null): void => {
 .file {
   width: 150px;
 }
-.form-row td {
-  height: auto;
+.bulk {
+  min-width: 150px;
+  max-width: 200px;
 }
 .nowrap {
   flex-wrap: nowrap;

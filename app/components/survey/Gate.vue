@@ -14,33 +14,6 @@ const title = computed(() =>
 
 <template>
   <div class="gate keep" :class="{ open }" role="status">
-    <svg width="120" height="68" viewBox="0 0 150 84" aria-hidden="true">
-      <path d="M8 60 H58 M92 60 H142" stroke="currentColor" stroke-width="2" />
-      <rect
-        v-if="!open"
-        x="60"
-        y="14"
-        width="30"
-        height="52"
-        fill="none"
-        stroke="currentColor"
-        stroke-width="2"
-      />
-      <path
-        v-if="!open"
-        d="M60 24 H90 M60 34 H90 M60 44 H90 M60 54 H90"
-        stroke="currentColor"
-        stroke-width="1"
-      />
-      <path
-        v-else
-        d="M60 60 H90 M60 66 V14 M90 66 V14 M60 14 L44 22 M90 14 L106 22"
-        stroke="currentColor"
-        stroke-width="2"
-      />
-      <text x="8" y="78" font-size="12" fill="currentColor">old line</text>
-      <text x="98" y="78" font-size="12" fill="currentColor">gateway</text>
-    </svg>
     <div>
       <p class="verdict label">{{ title }}</p>
       <p class="faint">{{ known }} of {{ facts.length }} facts of {{ uplink.name }} are known.</p>
@@ -87,9 +60,6 @@ const title = computed(() =>
   column-gap: 24px;
 }
 @media (max-width: 600px) {
-  .gate svg {
-    display: none;
-  }
   .missing {
     columns: 1;
   }

@@ -4,6 +4,7 @@ import { setSecret } from '@mast/api'
 import type { HandOff, Uplink } from '@mast/core/plan'
 
 const props = defineProps<{ uplink: Uplink; last: boolean }>()
+const emit = defineEmits<{ close: [] }>()
 const site = useSite()
 const h = computed(() => props.uplink.handOff)
 const record = (f: Partial<HandOff>): string | undefined =>
@@ -167,6 +168,7 @@ async function savePassword(secret: string): Promise<string | undefined> {
           :save="(t) => site.edit('changeUplink', { id: uplink.id, changes: { rank: Number(t) } })"
           mono
         />
+        <v-btn variant="text" class="no-print justify-self" @click="emit('close')">Close</v-btn>
         <v-btn
           v-if="!last"
           variant="text"

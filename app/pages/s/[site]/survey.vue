@@ -5,10 +5,10 @@ const shown = ref(false)
 
 <template>
   <ShellSheetFrame stop="survey" has-remarks>
-    <SurveyLines />
+    <SurveySiteFacts />
+    <SurveyBoard />
     <SurveyEquipment />
     <SurveyLocations />
-    <SurveySiteFacts />
     <SurveyMaterials />
     <SurveyScan />
     <details
