@@ -96,6 +96,7 @@ test('signs in, opens a site, mends, edits, undoes, works a step, proves, signs 
   const mended = await status.textContent()
   await page.keyboard.press('1')
   await page.waitForURL(/survey$/)
+  await press(page, page.getByRole('region', { name: 'Lines' }).getByRole('button').first())
   await tabTo(page, page.getByLabel('Line', { exact: true }))
   await page.keyboard.press('Control+a')
   await page.keyboard.type('Slipway copper')

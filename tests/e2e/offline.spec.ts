@@ -10,6 +10,13 @@ import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { Caller } from '../caller'
 import { expect, NAME, PASSWORD, test } from './system'
 
+/** The form of the first line, beside the drawing of Survey. */
+async function openLine(page: Page): Promise<void> {
+  const line = page.getByRole('region', { name: 'Lines' }).getByRole('button').first()
+  await line.waitFor()
+  if ((await line.getAttribute('aria-pressed')) !== 'true') await line.click()
+}
+
 test.use({ file: 'offline' })
 
 const BROWSER = {
@@ -75,6 +82,7 @@ test('an evening on a roof: opened once, then no network, a reload, a closed bro
     .getByRole('navigation', { name: 'Stops' })
     .getByRole('link', { name: /Survey/ })
     .click()
+  await openLine(page)
   const line = page.getByLabel('Line', { exact: true })
   await line.fill('Slipway copper')
   await line.press('Enter')
@@ -86,6 +94,7 @@ test('an evening on a roof: opened once, then no network, a reload, a closed bro
   await context.setOffline(true)
   await page.goto(`${at}/survey`)
   await expect(status(page)).toContainText('4 kept here, server away')
+  await openLine(page)
   await expect(page.getByLabel('Line', { exact: true })).toHaveValue('Slipway copper')
   await page.goto(system.origin)
   await expect(page.getByRole('link', { name: 'Dunlin Slipway' })).toBeVisible()
@@ -135,6 +144,7 @@ test('the server ends and comes back by itself; nothing done meanwhile is lost',
   await page.getByLabel('Password').fill(PASSWORD)
   await page.getByRole('button', { name: 'Sign in' }).click()
   await expect(status(page)).toContainText('saved')
+  await openLine(page)
   const pid = (name: string): number => system.parts.find((p) => p.name === name)!.pid
   for (const [i, name] of ['the server', 'PostgreSQL', 'the server'].entries()) {
     process.kill(pid(name), 'SIGKILL')
@@ -175,6 +185,7 @@ test.describe('requests stopped on their way', () => {
     await page.getByLabel('Password').fill(PASSWORD)
     await page.getByRole('button', { name: 'Sign in' }).click()
     await expect(status(page)).toContainText('rev 1 saved')
+    await openLine(page)
     await page.route('**/api/**', (route) => route.abort())
     const line = page.getByLabel('Line', { exact: true })
     await line.fill('Kept nowhere')
@@ -218,6 +229,7 @@ test.describe('requests stopped on their way', () => {
     let isCut = false
     await page.route('**/api/sites/*/edits', (route) => (isCut ? route.abort() : route.continue()))
     async function leaveUnsent(text: string): Promise<void> {
+      await openLine(page)
       isCut = true
       await line.fill(text)
       await line.press('Enter')
@@ -238,12 +250,14 @@ test.describe('requests stopped on their way', () => {
     await expect(told).toContainText(`of ${NAME} on this device did not reach the server`)
     await enterAs(NAME)
     await expect(status(page)).toContainText('rev 2 saved')
+    await openLine(page)
     await expect(line).toHaveValue('Waits for its author')
 
     await leaveUnsent('Forgotten')
     await enterAs('second engineer')
     await page.getByRole('button', { name: 'Forget it and go on' }).click()
     await expect(status(page)).toContainText('rev 2 saved')
+    await openLine(page)
     await expect(line).toHaveValue('Waits for its author')
   })
 })

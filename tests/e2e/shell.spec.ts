@@ -136,6 +136,39 @@ test('the night theme is kept, and a signed-out person comes back to the sheet a
   await signIn(page, system.origin, '/s/kittiwake-harbour/policy')
 })
 
+test('a drawing that is printed fits its page, on A4 and on A3', async ({ page, system }) => {
+  await signIn(page, system.origin, '/s/kittiwake-harbour/wiring')
+  await page.locator('.loom svg[data-drawing]').waitFor()
+  await page.emulateMedia({ media: 'print' })
+  // The area within margins of 12 mm, at 96 px an inch.
+  for (const [width, height] of [
+    [703, 1032],
+    [1032, 703],
+    [1032, 1497],
+    [1497, 1032],
+  ] as const) {
+    await page.setViewportSize({ width, height })
+    const box = (await page.locator('.loom svg[data-drawing]').boundingBox())!
+    expect(box.y).toBeLessThan(height / 3)
+    expect(box.y + box.height).toBeLessThanOrEqual(height)
+    expect(box.x + box.width).toBeLessThanOrEqual(width)
+  }
+})
+
+test('find or do opens the form for what is to be added', async ({ page, system }) => {
+  await signIn(page, system.origin, '/s/kittiwake-harbour/policy')
+  for (const [what, field] of [
+    ['Add a segment', 'Segment name'],
+    ['Add a device', 'Profile'],
+  ] as const) {
+    await page.keyboard.press('/')
+    await page.getByRole('combobox', { name: /^Find a stop/ }).fill(what)
+    await page.keyboard.press('Enter')
+    await expect(page.getByLabel(field).first()).toBeVisible()
+    await page.keyboard.press('Escape')
+  }
+})
+
 test('on a phone nothing of Bring-up and Prove is wider than the screen', async ({
   page,
   system,

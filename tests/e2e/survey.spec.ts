@@ -43,6 +43,8 @@ test('a second line of another kind, its gate, and the licence that its socket n
   system,
 }) => {
   const owner = await enter(page, system.origin, '/s/kittiwake-harbour/survey')
+  await expect(page.getByRole('button', { name: /^1 Harbour fibre gate open/ })).toBeVisible()
+  await page.getByRole('button', { name: /^1 Harbour fibre/ }).click()
   await expect(page.getByText('Gate open: the old line may be unplugged')).toBeVisible()
   await page.getByRole('button', { name: /^2 Cellular standby/ }).click()
   await expect(page.getByText('5 of 5 facts of Cellular standby are known.')).toBeVisible()
@@ -120,6 +122,27 @@ test('a list with other headings is mapped, a label is read off a photograph, le
   await expect(page.getByLabel('Serial', { exact: true })).toHaveValue('')
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(equipment.getByRole('row', { name: /^Shop AP Indoor AP 2x2/ })).toBeVisible()
+
+  // The table: filtered, sorted, grouped, several rows changed at once, by keyboard.
+  const rows = equipment.locator('tr[data-row]')
+  const names = async (): Promise<string[]> =>
+    (await rows.locator('td:nth-child(2)').allTextContents()).map((t) => t.trim())
+  await equipment.getByRole('columnheader', { name: 'Name' }).click()
+  await expect.poll(names).toEqual([...(await names())].sort())
+  await equipment.getByLabel('Filter devices').fill('shop')
+  await expect(rows).toHaveCount(2)
+  await rows.first().focus()
+  await page.keyboard.press('Space')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Space')
+  await expect(equipment.getByText('2 chosen')).toBeVisible()
+  await choose(page, 'Power from', 'an injector')
+  await expect(equipment.getByRole('row', { name: /^Shop .* an injector$/ })).toHaveCount(2)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(equipment.getByRole('row', { name: /^Shop .* an injector$/ })).toHaveCount(0)
+  await equipment.getByLabel('Filter devices').fill('')
+  await choose(page, 'Grouped', 'by power from')
+  await expect(equipment.getByRole('button', { name: /^an outlet \d+$/ })).toBeVisible()
   await page.keyboard.press('Escape')
 
   await page.getByLabel('Import CSV', { exact: true }).setInputFiles({

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The segments: where each lies, what it hands out, and how long that lasts. */
+import { onWish } from '~/composables/useWish'
 import { chosenDuration } from '@mast/core/words'
 import { parsePrefix, spanSize, usableHosts, yearsUntilFull } from '@mast/core/addressing'
 import type { Segment } from '@mast/core/plan'
@@ -7,6 +8,9 @@ import { strandOf } from '~/components/drawing/strands'
 
 const site = useSite()
 const adding = ref(false)
+onWish('segment', () => {
+  adding.value = true
+})
 const { shown, rest, more, reach } = useShownRows(() => site.opened.model.segments)
 watch(
   () => site.selected,

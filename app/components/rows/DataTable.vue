@@ -87,6 +87,11 @@ watch(printing, (now) => {
 
 const columnOf = (key: string | null | undefined): Column<T> | undefined =>
   props.columns.find((c) => c.key === key)
+const rowWords = (row: T): string =>
+  props.columns
+    .map((c) => columnText(c, row))
+    .filter(Boolean)
+    .join(' ')
 const table = ref<HTMLElement | null>(null)
 /** Up and down along the rows, Enter opens, Space chooses. */
 function key(event: KeyboardEvent, id: string): void {
@@ -168,6 +173,7 @@ function toggle(id: string): void {
           :data-row="item.id"
           :class="{ selected: open === item.id || hot?.includes(item.id) }"
           tabindex="0"
+          :aria-label="rowWords(item.row)"
           @click="emit('open', item.id)"
           @keydown="key($event, item.id)"
         >

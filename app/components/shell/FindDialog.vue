@@ -4,12 +4,20 @@ import { inPlan } from '@mast/core/plan'
 import { useTheme } from 'vuetify'
 import { keyOf, sheets, type SheetId } from '@mast/core/sheets'
 import { stopPath } from '~/composables/stops'
+import { useWish, type Wish } from '~/composables/useWish'
 
 interface Entry {
   readonly label: string
   readonly hint: string
   run(): unknown
 }
+/** What can be added from anywhere: its sheet opens with the form for it. */
+const additions: readonly { label: string; stop: SheetId; wish: Wish }[] = [
+  { label: 'Add a line', stop: 'survey', wish: 'line' },
+  { label: 'Add a device', stop: 'survey', wish: 'device' },
+  { label: 'Add a segment', stop: 'addresses', wish: 'segment' },
+]
+const wished = useWish()
 const open = defineModel<boolean>({ required: true })
 const site = useSite()
 const theme = useTheme()
@@ -47,6 +55,14 @@ const entries = computed<Entry[]>(() => {
     })),
     { label: 'History of this site', hint: 'go', run: () => navigateTo(`/s/${site.id}/history`) },
     { label: 'People on this site', hint: 'go', run: () => navigateTo(`/s/${site.id}/people`) },
+    ...additions.map(({ label, stop, wish }) => ({
+      label,
+      hint: 'do',
+      run: async () => {
+        await navigateTo(stopPath(site.opened.id, stop))
+        wished.value = wish
+      },
+    })),
     { label: 'Undo', hint: 'do', run: () => site.undoLast() },
     { label: 'Redo', hint: 'do', run: () => site.redoLast() },
     { label: 'Print this sheet', hint: 'do', run: () => window.print() },

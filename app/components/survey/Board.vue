@@ -5,6 +5,7 @@
  */
 import { mayUnplug, gateFacts, whatHangsWhere } from '@mast/core/survey'
 import { newId, uplinksInOrder } from '@mast/core/plan'
+import { onWish } from '~/composables/useWish'
 
 const MOST_NAMED = 6
 const site = useSite()
@@ -41,6 +42,7 @@ function add(): void {
   if (!site.edit('addUplink', { id, name, rank: Math.min(9, lines.value.length) }))
     chosen.value = id
 }
+onWish('line', add)
 </script>
 
 <template>

@@ -2,6 +2,7 @@
 import { catalogue, editCall, type Device, newId } from '@mast/core/plan'
 import { normalHardwareAddress } from '@mast/core/formats'
 import { serialComplaint } from '@mast/core/survey'
+import { onWish } from '~/composables/useWish'
 import type { Column } from '../rows/column'
 
 const site = useSite()
@@ -24,6 +25,9 @@ const adding = ref(false)
 const name = ref('')
 const profileId = ref<string>('gateway-4-2')
 const refused = ref<string | undefined>()
+onWish('device', () => {
+  adding.value = true
+})
 const reading = ref<'serial' | 'hardware address' | null>(null)
 const importing = ref<File | null>(null)
 watch(
@@ -34,7 +38,7 @@ watch(
   },
 )
 const columns: readonly Column<Device>[] = [
-  { key: 'name', title: 'Name', value: (d) => d.name },
+  { key: 'name', title: 'Name', value: (d) => `${d.name}${d.stays ? ' stays' : ''}` },
   { key: 'profile', title: 'Profile', value: (d) => site.opened.model.profileOf(d.id).name },
   { key: 'serial', title: 'Serial', value: (d) => d.serial ?? '', mono: true },
   { key: 'address', title: 'Hardware address', value: (d) => d.hardwareAddress ?? '', mono: true },
@@ -158,9 +162,6 @@ const pick = (file: File | File[] | null): void => {
         :hot="site.pointed"
         @open="(id: string) => (site.selected = id)"
       >
-        <template #cell-name="{ row }"
-          >{{ row.name }}<span v-if="row.stays" class="faint"> stays</span></template
-        >
         <template #chosen="{ ids, clear }">
           <v-select
             label="Stand in"
