@@ -86,11 +86,13 @@ function missedReservations({ model, results, wrong }: Evidence): Cause[] {
       {
         kind: 'missed-reservation',
         text: host.hardwareAddress
-          ? `${host.name} got ${got} instead of ${test.address}: it asks with another hardware address than the plan has, or its server runs an older plan.`
+          ? `${host.name} got ${got} instead of ${test.address}: it asks with another hardware ` +
+            'address than the plan has, or its server runs an older plan.'
           : `Nothing reserves ${test.address} for ${host.name}: the plan does not have its hardware address.`,
         evidence: [`it has ${got}, of the pool`],
         checks: [
-          `Read its hardware address and compare it with the plan${host.hardwareAddress ? ` (${host.hardwareAddress})` : ''}.`,
+          'Read its hardware address and compare it with the plan' +
+            (host.hardwareAddress ? ` (${host.hardwareAddress}).` : '.'),
           'Send the gateway its configuration, and let it ask for an address again.',
         ],
         explains: ids(

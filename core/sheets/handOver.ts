@@ -32,7 +32,9 @@ export function stillOpen({ counts, steps, devices, proof }: SiteStanding): Stil
       !proof.isCurrent && { text: 'the proof is of an older plan than this', sheet: 'prove' },
     !!proof &&
       proof.contradicts > 0 && {
-        text: `${count(proof.contradicts, 'result of the proof contradicts', 'results of the proof contradict')} the plan`,
+        text:
+          `${count(proof.contradicts, 'result of the proof contradicts', 'results of the proof contradict')} ` +
+          'the plan',
         sheet: 'prove',
       },
     !!proof &&

@@ -199,6 +199,17 @@ const stages = [
     },
   },
   {
+    name: 'files, whole',
+    group: 'fuzz',
+    onDemand: true,
+    needs: [],
+    run: () =>
+      vitest('unit', {
+        only: ['core/formats/anyFile'],
+        env: { MAST_FUZZ_FILES: process.env.MAST_FUZZ_FILES ?? '1000000' },
+      }),
+  },
+  {
     name: 'load, whole',
     group: 'load',
     onDemand: true,

@@ -1,5 +1,5 @@
 /** How a clean plan is broken, and what is then found (see core/findings/breaking.ts). */
-import { addressing, type FindingCase } from '../../findings/breaking'
+import { type FindingCase } from '../../findings/breaking'
 import { editCall as edit } from '../../plan'
 
 /** @public found by its file name, in core/findings/findings.test.ts */
