@@ -1,8 +1,9 @@
 <script setup lang="ts">
 /** How each device gets its address, and in which segment; the row that is chosen has its form. */
-import { inPlan } from '@mast/core/plan'
-import { address, explainAddress, formatAddress } from '@mast/core/addressing'
+import { explainAddress, formatAddress } from '@mast/core/addressing'
+import { giveAddresses } from '@mast/core/topology'
 import type { Device } from '@mast/core/plan'
+import type { Column } from '../rows/column'
 
 const site = useSite()
 const devices = computed(() =>
@@ -22,38 +23,31 @@ const modes = [
   { title: 'typed in', value: 'fixed' },
 ]
 const modeWords = { automatic: 'automatic', reserved: 'reserved', fixed: 'typed in' } as const
-const { shown, rest, more, reach } = useShownRows(() => devices.value)
-watch(
-  () => site.selected,
-  (id) => reach(devices.value.findIndex((d) => d.id === id)),
-)
-function nextFree(d: Device, segmentId: string | null): string | null {
-  const block = segmentId ? site.opened.plan.segments[segmentId]?.fixedBlock : null
-  if (!block) return null
-  const used = new Set(
-    Object.values(site.opened.plan.devices)
-      .filter((x) => x.id !== d.id)
-      .map((x) => x.addressing.address),
-  )
-  for (let v = address(block.first).value; v <= address(block.last).value; v++) {
-    const text = formatAddress({ family: 4, value: v })
-    if (!used.has(text)) return text
-  }
-  return null
+const segmentName = (d: Device): string => {
+  const s = d.addressing.segmentId ? site.opened.plan.segments[d.addressing.segmentId] : undefined
+  return s ? `${s.vlanId} ${s.name}` : 'none yet'
 }
-function set(d: Device, changes: Partial<Device['addressing']>): string | undefined {
-  const next = { ...d.addressing, ...changes }
-  if (next.mode === 'automatic') {
-    next.address = null
-    next.gateway = null
-  } else {
-    if (changes.mode || changes.segmentId) next.address = nextFree(d, next.segmentId)
-    next.gateway =
-      next.mode === 'fixed' && next.segmentId
-        ? inPlan(site.opened.plan.segments, next.segmentId).gateway
-        : null
-  }
-  return site.edit('changeDevice', { id: d.id, changes: { addressing: next } })
+const columns: readonly Column<Device>[] = [
+  { key: 'name', title: 'Device', value: (d) => d.name },
+  { key: 'segment', title: 'Segment', value: segmentName },
+  { key: 'mode', title: 'Gets its address', value: (d) => modeWords[d.addressing.mode] },
+  {
+    key: 'address',
+    title: 'Address',
+    value: (d) =>
+      d.addressing.address ?? (d.addressing.mode === 'automatic' ? 'from the pool' : ''),
+    mono: true,
+  },
+]
+const refused = ref<string | undefined>()
+const set = (d: Device, changes: Partial<Device['addressing']>): string | undefined =>
+  site.mend(`Address ${d.name}`, giveAddresses(site.opened.plan, [d.id], changes))
+/** One change, whatever the number. */
+function setAll(ids: readonly string[], changes: Partial<Device['addressing']>): void {
+  refused.value = site.mend(
+    `Address ${ids.length} devices`,
+    giveAddresses(site.opened.plan, ids, changes),
+  )
 }
 function setAddress(d: Device, text: string): string | undefined {
   if (text === '') return set(d, { address: null })
@@ -74,13 +68,11 @@ const lacking = computed(() =>
       d.addressing.segmentId,
   ),
 )
-function giveAll(): void {
-  for (const d of lacking.value) set(d, { mode: habit.value })
-}
-const segmentName = (d: Device): string => {
-  const s = d.addressing.segmentId ? site.opened.plan.segments[d.addressing.segmentId] : undefined
-  return s ? `${s.vlanId} ${s.name}` : 'none yet'
-}
+const giveAll = (): void =>
+  setAll(
+    lacking.value.map((d) => d.id),
+    { mode: habit.value },
+  )
 </script>
 
 <template>
@@ -96,79 +88,71 @@ const segmentName = (d: Device): string => {
       >
     </div>
     <div class="scroll-x">
-      <table class="plain">
-        <thead>
-          <tr>
-            <th>Device</th>
-            <th>Segment</th>
-            <th>Gets its address</th>
-            <th>Address</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr
-            v-for="d in shown"
-            :key="d.id"
-            :class="{ selected: site.selected === d.id || site.pointed.includes(d.id) }"
-            tabindex="0"
-            @click="site.selected = d.id"
-            @focus="site.selected = d.id"
-          >
-            <template v-if="site.selected === d.id">
-              <td>{{ d.name }}</td>
-              <td>
-                <v-select
-                  variant="plain"
-                  :aria-label="`Segment of ${d.name}`"
-                  :model-value="d.addressing.segmentId"
-                  :items="segments"
-                  @update:model-value="(segmentId) => set(d, { segmentId })"
-                />
-              </td>
-              <td>
-                <v-select
-                  variant="plain"
-                  :aria-label="`How ${d.name} gets its address`"
-                  :model-value="d.addressing.mode"
-                  :items="modes"
-                  @update:model-value="(mode) => set(d, { mode })"
-                />
-              </td>
-              <td class="address">
-                <FieldsEditField
-                  v-if="d.addressing.mode !== 'automatic'"
-                  :label="''"
-                  :aria-label="`Address of ${d.name}`"
-                  :value="d.addressing.address"
-                  :save="(t) => setAddress(d, t)"
-                  mono
-                /><span v-else class="faint">from the pool</span>
-              </td>
-            </template>
-            <template v-else
-              ><td>{{ d.name }}</td>
-              <td>{{ segmentName(d) }}</td>
-              <td>{{ modeWords[d.addressing.mode] }}</td>
-              <td class="mono address">
-                {{ d.addressing.address ?? ''
-                }}<span v-if="d.addressing.mode === 'automatic'" class="faint">from the pool</span>
-              </td></template
-            >
-          </tr>
-        </tbody>
-      </table>
-      <RowsMore :rest="rest" what="devices" @more="more" />
+      <LazyRowsDataTable
+        :rows="devices"
+        :columns="columns"
+        what="devices"
+        :groups="['segment', 'mode']"
+        :open="site.selected"
+        :hot="site.pointed"
+        @open="(id: string) => (site.selected = id)"
+      >
+        <template #chosen="{ ids }">
+          <v-select
+            label="Segment"
+            :model-value="'as it is'"
+            :items="[{ title: 'choose', value: 'as it is' }, ...segments]"
+            class="bulk"
+            @update:model-value="
+              (segmentId: string | null) => segmentId !== 'as it is' && setAll(ids, { segmentId })
+            "
+          />
+          <v-select
+            label="Gets its address"
+            :model-value="'as it is'"
+            :items="[{ title: 'choose', value: 'as it is' }, ...modes]"
+            class="bulk"
+            @update:model-value="
+              (mode: string) =>
+                mode !== 'as it is' && setAll(ids, { mode: mode as Device['addressing']['mode'] })
+            "
+          />
+        </template>
+        <template #form="{ row: d }">
+          <div class="in-place fields">
+            <v-select
+              label="Segment"
+              :aria-label="`Segment of ${d.name}`"
+              :model-value="d.addressing.segmentId"
+              :items="segments"
+              @update:model-value="(segmentId: string | null) => set(d, { segmentId })"
+            />
+            <v-select
+              label="Gets its address"
+              :aria-label="`How ${d.name} gets its address`"
+              :model-value="d.addressing.mode"
+              :items="modes"
+              @update:model-value="(mode: Device['addressing']['mode']) => set(d, { mode })"
+            />
+            <FieldsEditField
+              v-if="d.addressing.mode !== 'automatic'"
+              label="Address"
+              :aria-label="`Address of ${d.name}`"
+              :value="d.addressing.address"
+              :save="(t) => setAddress(d, t)"
+              mono
+            />
+          </div>
+        </template>
+      </LazyRowsDataTable>
+      <Refusal :says="refused" />
     </div>
   </section>
 </template>
 
 <style scoped>
-.address {
-  width: 190px;
-}
-td :deep(.v-field__input) {
-  padding-top: 2px;
-  padding-bottom: 2px;
-  min-height: 30px;
+.bulk {
+  min-width: 150px;
+  max-width: 200px;
 }
 </style>

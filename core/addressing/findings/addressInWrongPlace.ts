@@ -5,7 +5,7 @@
 import { editCall } from '../../plan'
 import { address, formatAddress, looksLikeMask, parsePrefix, usableRange } from '../../addressing'
 import { unusableIn } from '../../topology'
-import { firstFree } from '../../findings/freeAddress'
+import { firstFree } from '../../topology/freeAddress'
 import { defineRule, type Fix } from '../../findings/rule'
 
 export default defineRule({

@@ -2,7 +2,7 @@
  * C-71, C-73: devices that a controller could adopt, and none in the plan, or one that they cannot
  * be told where to call.
  */
-import { giveKnownAddress } from '../../findings/freeAddress'
+import { giveKnownAddress } from '../../topology/freeAddress'
 import { defineRule } from '../../findings/rule'
 import { catalogue, collections, editCall, hasKnownAddress, newId } from '../../plan'
 import { listWords } from '../../words'

@@ -3,7 +3,7 @@
  * nobody listens on, by a port that another has, or by a line that nobody outside can reach.
  */
 import { inPlan, editCall, hasKnownAddress, holdsPort, type Forward } from '../../plan'
-import { giveKnownAddress } from '../../findings/freeAddress'
+import { giveKnownAddress } from '../../topology/freeAddress'
 import type { SiteModel } from '../../topology'
 import { defineRule, type FindingBody } from '../../findings/rule'
 

@@ -8,7 +8,7 @@ import {
   placeName,
   type Intent,
 } from '../../plan'
-import { giveKnownAddress } from '../../findings/freeAddress'
+import { giveKnownAddress } from '../../topology/freeAddress'
 import { defineRule } from '../../findings/rule'
 
 export default defineRule({

@@ -8,7 +8,7 @@ import {
   type Segment,
 } from '../../plan'
 import { defineRule, type FindingBody, type Fix } from '../../findings/rule'
-import { firstFree } from '../../findings/freeAddress'
+import { firstFree } from '../../topology/freeAddress'
 import { listWords, togetherWords } from '../../words'
 
 function twice<T>(items: readonly T[], key: (item: T) => string | null): T[][] {

@@ -1,4 +1,4 @@
-/** Addresses of a segment's fixed block that a fix can give. */
+/** Addresses of a segment's fixed block that can be given to a device. */
 import { address, formatAddress, prefix, usableRange } from '../addressing'
 import {
   editCall,
