@@ -34,7 +34,14 @@ function bench(day: Day): string[] {
         },
   })
   for (const d of day.adoptable) last = benchSteps(model, d, last, day.benchAt, add)
-  for (const d of own) last = ownPageSteps(model, d, last, day.benchAt, add)
+  for (const d of own)
+    last = (model.profileOf(d.id).adoptable ? benchSteps : ownPageSteps)(
+      model,
+      d,
+      last,
+      day.benchAt,
+      add,
+    )
   return [
     add({
       id: 'laptop-automatic',

@@ -103,7 +103,9 @@ export function benchSteps(
     ifExceeded:
       'Wait as long again. Only then start it anew; it keeps the old version if the new one is broken.',
   })
-  if (kind !== 'gateway') return updated
+  // The controller brings the others theirs, where there is one.
+  const hasController = model.plan.controller.hostDeviceId !== null
+  if (kind !== 'gateway' && hasController) return updated
   return add({
     ...base,
     id: id('configure'),
@@ -113,16 +115,19 @@ export function benchSteps(
     workSeconds: 120,
     waitSeconds: waits.applySeconds + waits.bootSeconds,
     words: [
-      { label: 'Controller address', text: controllerUrl(model) ?? 'not planned yet' },
+      ...(hasController
+        ? [{ label: 'Controller address', text: controllerUrl(model) ?? 'not planned yet' }]
+        : []),
       { label: 'File', text: `${device.id}.json from Adopt` },
     ],
     whileWaiting: KEEP_POWER,
-    blockedBy: controllerUrl(model)
-      ? null
-      : {
-          says: 'The controller has no address in the plan yet: give it one in',
-          sheet: 'addresses',
-        },
+    blockedBy:
+      !hasController || controllerUrl(model)
+        ? null
+        : {
+            says: 'The controller has no address in the plan yet: give it one in',
+            sheet: 'addresses',
+          },
     action: { kind: 'page', deviceId: device.id, address: own, act: 'configuration' },
   })
 }

@@ -135,13 +135,14 @@ describe('the run sheet', () => {
     const plan = applyEdits(quayside(), [{ name: 'setController', args: { hostDeviceId: null } }])
     const alone = runSheetOf(siteModel(plan))
     const kinds = new Set(alone.map((s) => s.kind))
-    for (const kind of ['set', 'place', 'plug-line', 'hosts-on', 'prove'])
+    for (const kind of ['configure', 'place', 'plug-line', 'hosts-on', 'prove'])
       expect(kinds).toContain(kind)
-    for (const kind of ['claim', 'verify', 'configure']) expect(kinds).not.toContain(kind)
-    expect(alone.find((s) => s.id === 'gateway.set')!.words).toContainEqual({
-      label: 'Role',
-      text: expect.stringMatching(/^gateway: its lines/),
-    })
+    for (const kind of ['claim', 'verify']) expect(kinds).not.toContain(kind)
+    for (const id of ['gateway', 'switch', 'quay-ap'])
+      expect(alone.find((s) => s.id === `${id}.configure`)).toMatchObject({
+        words: [{ label: 'File', text: `${id}.json from Adopt` }],
+        blockedBy: null,
+      })
     const at = (id: string): number => alone.findIndex((s) => s.id === id)
     for (const s of alone) for (const n of s.needs) expect(at(n)).toBeLessThan(at(s.id))
     expect(at('gateway.place')).toBeLessThan(at('unplug-old'))
@@ -150,7 +151,10 @@ describe('the run sheet', () => {
   it('there is one without adoption in any profile too', () => {
     const plan = structuredClone(quayside())
     for (const p of Object.values(plan.profiles)) p.adoptable = false
-    expect(runSheetOf(siteModel(plan)).map((s) => s.kind)).toContain('set')
+    expect(runSheetOf(siteModel(plan)).find((s) => s.id === 'gateway.set')!.words).toContainEqual({
+      label: 'Role',
+      text: expect.stringMatching(/^gateway: its lines/),
+    })
   })
   it('opens a step again once it says something else, unless the device runs', () => {
     const moved = applyEdits(quayside(), [

@@ -95,6 +95,9 @@ const counts = computed(() => ({
         <template v-if="url"
           >Controller address for devices, nothing more and nothing less:
           <b class="mono">{{ url }}</b></template
+        ><template v-else-if="!site.opened.plan.controller.hostDeviceId"
+          >No controller is in the plan: each is set up by its own page with the configuration
+          below, and nobody watches it.</template
         ><span v-else class="mark blockers"
           ><ShellStateShape kind="blockers" />The controller has no address; give its host one in
           Addresses.</span
@@ -192,7 +195,7 @@ const counts = computed(() => ({
           </dl>
           <div class="do no-print">
             <form
-              v-if="!r.d.claimed && r.d.state !== 'foreign'"
+              v-if="!r.d.claimed && r.d.state !== 'foreign' && url"
               class="row"
               @submit.prevent="claim(r.d.deviceId)"
             >
@@ -208,7 +211,15 @@ const counts = computed(() => ({
                 >Claim</v-btn
               >
             </form>
-            <template v-else-if="r.d.claimed">
+            <v-btn
+              v-if="!r.d.claimed && !url"
+              size="small"
+              variant="text"
+              :href="configurationOf(r.d.deviceId)"
+              target="_blank"
+              >Configuration</v-btn
+            >
+            <template v-if="r.d.claimed">
               <v-btn
                 size="small"
                 variant="text"
