@@ -210,6 +210,7 @@ test(
         await page.getByLabel('Password').fill(PASSWORD)
         await page.getByRole('button', { name: 'Sign in' }).click()
         await expect(status).toContainText('rev 1 saved')
+        await page.getByRole('button', { name: 'Facts of the site' }).click()
         expect(mast(state, 'backup', file).status).toBe(0)
         for (const [text, revision] of [
           ['Dunlin One', 2],
