@@ -562,3 +562,10 @@ test("a site like another one has its equipment and habits, and nothing that is 
   await page.getByRole('button', { name: /^Allocate \d+ segments/ }).click()
   await expect(page.getByText('No other site of yours uses these numbers.')).toBeVisible()
 })
+
+test('a fix says what it would bring', async ({ page, system }) => {
+  await enter(page, system.origin, '/s/kittiwake-harbour/wiring')
+  const remark = page.getByRole('article').filter({ hasText: 'Kiosk switch cannot assign' })
+  await expect(remark.getByRole('button', { name: /in its place, which can/ })).toBeVisible()
+  await expect(remark).toContainText('VLAN 10 Management stops at Cupboard switch port 7')
+})
