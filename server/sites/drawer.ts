@@ -13,7 +13,12 @@ import { inThread, TooLong } from '../work/workers'
 import { KeptRevisions } from './kept'
 import type { Glance } from './glance'
 
+/**
+ * How long a plan is looked at, and once more where that was not enough: a machine that is busy
+ * with something else says nothing of the plan.
+ */
 const GLANCE_MS = 5000
+const SECOND_GLANCE_MS = 15_000
 type Kept = { glance: Glance } | { unread: string }
 const kept = new KeptRevisions<Kept>(1000, 1)
 /** Under way, for all who want the same. */
@@ -37,9 +42,14 @@ function glanceOf({ id, head }: Row, accountId: string): Promise<Kept | null> {
 
 /** Null where the site was removed meanwhile. */
 async function look(siteId: string, revision: number, accountId: string): Promise<Kept | null> {
+  const glanceWithin = (maxMs: number): Promise<Glance> =>
+    inThread('glance', { siteId, revision }, { accountId: null, maxMs })
   try {
     return kept.keep(siteId, revision, {
-      glance: await inThread('glance', { siteId, revision }, { accountId: null, maxMs: GLANCE_MS }),
+      glance: await glanceWithin(GLANCE_MS).catch((error: unknown) => {
+        if (error instanceof TooLong) return glanceWithin(SECOND_GLANCE_MS)
+        throw error
+      }),
     })
   } catch (error) {
     // Too many at once for now, or no database: that says nothing of the plan.

@@ -121,23 +121,20 @@ const giveAll = (): void =>
         <template #form="{ row: d }">
           <div class="in-place fields">
             <v-select
-              label="Segment"
-              :aria-label="`Segment of ${d.name}`"
+              :label="`Segment of ${d.name}`"
               :model-value="d.addressing.segmentId"
               :items="segments"
               @update:model-value="(segmentId: string | null) => set(d, { segmentId })"
             />
             <v-select
-              label="Gets its address"
-              :aria-label="`How ${d.name} gets its address`"
+              :label="`How ${d.name} gets its address`"
               :model-value="d.addressing.mode"
               :items="modes"
               @update:model-value="(mode: Device['addressing']['mode']) => set(d, { mode })"
             />
             <FieldsEditField
               v-if="d.addressing.mode !== 'automatic'"
-              label="Address"
-              :aria-label="`Address of ${d.name}`"
+              :label="`Address of ${d.name}`"
               :value="d.addressing.address"
               :save="(t) => setAddress(d, t)"
               mono
