@@ -158,10 +158,7 @@ test('a list with other headings is mapped, a label is read off a photograph, le
     'latin.csv, line 2, column 2: octet fc is not UTF-8; save the file as UTF-8 and read it again',
   )
 
-  await page
-    .getByRole('region', { name: 'Equipment' })
-    .getByRole('row', { name: /^Shop AP/ })
-    .click()
+  await equipment.locator('tr[data-row="shop-ap"]').click()
   await page.getByTitle('Read the serial off its label').click()
   await page.getByLabel('A photograph of the label', { exact: true }).setInputFiles({
     name: 'label.png',
