@@ -2,7 +2,7 @@
 import { expose } from 'comlink'
 import { findingsOf, marksOf, offersOf, type Finding, type Offer } from '@mast/core/findings'
 import type { PlanSheetId, SheetCount } from '@mast/core/sheets'
-import { outdated, runSheetOf } from '@mast/core/bringup'
+import { outdatedOn, runSheetOf } from '@mast/core/bringup'
 import { fieldFindingsOf, type FieldFacts, type FieldFinding } from '@mast/core/field'
 import { siteModel } from '@mast/core/topology'
 import { layLoom, type Loom } from '../components/wiring/loomLayout'
@@ -46,7 +46,7 @@ const worker = {
     const inService = facts.devices.filter((d) => d.state === 'in-service').map((d) => d.deviceId)
     return {
       findings: fieldFindingsOf(model, facts),
-      outdated: outdated((id) => sheet.get(id), facts.steps, new Set(inService)),
+      outdated: outdatedOn(sheet, facts.steps, new Set(inService)),
     }
   },
   /** The drawing of the plan that was last analysed, and of another one that stands beside it. */

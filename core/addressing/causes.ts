@@ -1,10 +1,10 @@
 /** Somebody else hands out addresses, or those who do know a host by another one. */
-import { ids, type Cause, type CauseFinder, type Evidence } from '../proof/cause'
+import { about, ids, type Cause, type CauseFinder, type Evidence } from '../proof/cause'
 import { parseAddress } from './address'
 import { containsAddress, parsePrefix } from './prefix'
 
 /** Hosts that somebody else gave an address to, or offered one. */
-function rogueServers({ model, results }: Evidence): Cause[] {
+function rogueServers({ model, results, wrong }: Evidence): Cause[] {
   const hit = results.filter(
     (r) =>
       r.test.kind === 'lease' &&
@@ -56,21 +56,14 @@ function rogueServers({ model, results }: Evidence): Cause[] {
           'Unplug it, and let the hosts ask for an address again.',
           'Set it up alone, switch its lease server off, and plug it in again.',
         ],
-        explains: ids(
-          results.filter(
-            (r) =>
-              r.verdict !== 'as-planned' &&
-              (hosts.has(r.test.from) ||
-                (r.test.probe?.target?.kind === 'host' && hosts.has(r.test.probe.target.deviceId))),
-          ),
-        ),
+        explains: ids(about(wrong, hosts)),
         subjects: suspects.map((d) => d.id),
       }
     })
 }
 
 /** Hosts that got an address of their segment, and not the one reserved for them. */
-function missedReservations({ model, results, wrong }: Evidence): Cause[] {
+function missedReservations({ model, wrong }: Evidence): Cause[] {
   return wrong.flatMap((r): Cause[] => {
     const { test, observation } = r
     // Of the controller more is to be said, since devices look for it.
@@ -95,15 +88,7 @@ function missedReservations({ model, results, wrong }: Evidence): Cause[] {
             (host.hardwareAddress ? ` (${host.hardwareAddress}).` : '.'),
           'Send the gateway its configuration, and let it ask for an address again.',
         ],
-        explains: ids(
-          results.filter(
-            (x) =>
-              x.verdict !== 'as-planned' &&
-              (x.test.from === host.id ||
-                (x.test.probe?.target?.kind === 'host' &&
-                  x.test.probe.target.deviceId === host.id)),
-          ),
-        ),
+        explains: ids(about(wrong, [host.id])),
         subjects: [host.id],
       },
     ]

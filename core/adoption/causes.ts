@@ -1,5 +1,13 @@
 /** The controller is not where it is looked for; devices are not who or what the plan says. */
-import { ids, stateOf, behind, type Cause, type CauseFinder, type Evidence } from '../proof/cause'
+import {
+  about,
+  ids,
+  stateOf,
+  behind,
+  type Cause,
+  type CauseFinder,
+  type Evidence,
+} from '../proof/cause'
 import { cableDepth } from '../topology'
 import { listWords } from '../words'
 import { controllerUrl } from './configuration'
@@ -10,7 +18,7 @@ import { nearestSerial } from './serials'
  * of them wait and none says why.
  */
 function controllerAway({ model, results, wrong, facts }: Evidence): Cause[] {
-  const host = model.plan.devices[model.plan.controller.hostDeviceId ?? '']
+  const host = model.controller
   const url = controllerUrl(model)
   const own = results.find((r) => r.test.kind === 'lease' && r.test.from === host?.id)
   if (!host || !url || !own?.observation) return []
@@ -21,14 +29,7 @@ function controllerAway({ model, results, wrong, facts }: Evidence): Cause[] {
     (d) => model.profileOf(d.id).adoptable && stateOf(facts, d.id) !== 'in-service',
   )
   const explains = new Set(
-    ids([
-      ...wrong.filter(
-        (r) =>
-          r.test.from === host.id ||
-          (r.test.probe?.target?.kind === 'host' && r.test.probe.target.deviceId === host.id),
-      ),
-      ...waiting.flatMap((d) => behind(model, wrong, d.id)),
-    ]),
+    ids([...about(wrong, [host.id]), ...waiting.flatMap((d) => behind(model, wrong, d.id))]),
   )
   const calls =
     waiting.length === 0

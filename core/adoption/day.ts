@@ -70,9 +70,7 @@ function placeInfrastructure(day: Day): string[] {
   const carriersOf = (id: string): string[] => [
     ...new Set(way(id).flatMap((x) => day.placed.get(x) ?? [])),
   ]
-  const controller = model.plan.controller.hostDeviceId
-    ? model.plan.devices[model.plan.controller.hostDeviceId]
-    : undefined
+  const { controller } = model
   const toController = controller ? [...new Set(wayTo(controller.id))] : []
   const url = controllerUrl(model)
   for (const d of day.adoptable) {

@@ -5,7 +5,7 @@ import type { ProofBuilder } from '../proof/builder'
 export function adoptionTests(proof: ProofBuilder): void {
   const { model } = proof
   // Nobody could say so.
-  if (!Object.hasOwn(model.plan.devices, model.plan.controller.hostDeviceId ?? '')) return
+  if (!model.controller) return
   for (const d of model.devices) if (model.profileOf(d.id).adoptable) service(proof, d)
 }
 

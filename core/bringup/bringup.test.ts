@@ -9,7 +9,7 @@ import { gateFacts, mayUnplug } from '../survey'
 import {
   inOrder,
   laptopAddressFor,
-  outdated,
+  outdatedOn,
   runSheetOf,
   saysOf,
   scheduleOf,
@@ -170,12 +170,11 @@ describe('the run sheet', () => {
     ])
     const sheet = new Map(runSheetOf(siteModel(moved)).map((s) => [s.id, s]))
     const done = steps.map((s) => ({ stepId: s.id, said: saysOf(s) }))
-    const open = (running: string[]): string[] =>
-      outdated((id) => sheet.get(id), done, new Set(running))
+    const open = (running: string[]): string[] => outdatedOn(sheet, done, new Set(running))
     expect(open([])).toEqual(['gateway.configure', 'controller-on'])
     expect(open(['gateway'])).toEqual(['controller-on'])
     const unknown = steps.map((s) => ({ stepId: s.id, said: null }))
-    expect(outdated((id) => sheet.get(id), unknown, new Set())).toEqual([])
+    expect(outdatedOn(sheet, unknown, new Set())).toEqual([])
   })
   it('is empty for an empty site', () => expect(runSheetOf(siteModel(createPlan('x')))).toEqual([]))
   it('never goes in a circle unnoticed', () =>

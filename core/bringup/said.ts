@@ -11,6 +11,18 @@ export const saysOf = (step: Step): string => digestOf({ words: step.words, acti
 /** Once a device runs, its configuration comes from the controller, not from the bench. */
 const BENCH: ReadonlySet<string> = new Set(['laptop', 'password', 'firmware', 'configure'])
 
+/** What tells whether a tick still stands, without the step itself. */
+export interface SaysNow {
+  /** As `saysOf`; null of what ticks itself, which is as true as what it follows. */
+  readonly says: string | null
+  /** The device that it is done to on the bench. */
+  readonly benchOf: string | null
+}
+export const saysNow = (step: Step): SaysNow => ({
+  says: step.follows ? null : saysOf(step),
+  benchOf: BENCH.has(step.kind) ? step.deviceId : null,
+})
+
 export interface StepDone {
   readonly stepId: string
   /** As `saysOf` gave it then; null where that is not known. */
@@ -19,16 +31,28 @@ export interface StepDone {
 
 /** Ids of steps that were done and that say something else now, by ids of devices in service. */
 export function outdated(
-  stepOf: (id: string) => Step | undefined,
+  now: (stepId: string) => SaysNow | undefined,
   done: readonly StepDone[],
   inService: ReadonlySet<string>,
 ): string[] {
   return done.flatMap(({ stepId, said }) => {
-    const step = said === null ? undefined : stepOf(stepId)
-    // What ticks itself is as true as what it follows.
-    if (!step || step.follows || saysOf(step) === said) return []
-    return BENCH.has(step.kind) && step.deviceId !== null && inService.has(step.deviceId)
-      ? []
-      : [stepId]
+    const { says = null, benchOf = null } = (said !== null && now(stepId)) || {}
+    if (says === null || says === said) return []
+    return benchOf !== null && inService.has(benchOf) ? [] : [stepId]
   })
 }
+
+/** The same of a run sheet, by id. */
+export const outdatedOn = (
+  sheet: ReadonlyMap<string, Step>,
+  done: readonly StepDone[],
+  inService: ReadonlySet<string>,
+): string[] =>
+  outdated(
+    (id) => {
+      const step = sheet.get(id)
+      return step && saysNow(step)
+    },
+    done,
+    inService,
+  )

@@ -65,6 +65,19 @@ export const ids = (results: readonly ProofResult[]): string[] => results.map((r
 export const stateOf = (facts: SiteFacts, id: string): AdoptionState =>
   facts.devices.find((d) => d.deviceId === id)?.state ?? 'planned'
 
+/** Results of tests that one of these asked, or was asked in. */
+export const about = (
+  results: readonly ProofResult[],
+  deviceIds: Iterable<string>,
+): ProofResult[] => {
+  const wanted = new Set(deviceIds)
+  return results.filter(
+    ({ test }) =>
+      wanted.has(test.from) ||
+      (test.probe?.target?.kind === 'host' && wanted.has(test.probe.target.deviceId)),
+  )
+}
+
 /** What fails for a host behind a device, or to one. */
 export function behind(
   model: SiteModel,
@@ -72,12 +85,8 @@ export function behind(
   deviceId: string,
 ): ProofResult[] {
   const hosts = new Set(model.devices.filter((d) => passes(model, d, deviceId)).map((d) => d.id))
-  return wrong.filter(
-    (r) =>
-      r.test.from === deviceId ||
-      hosts.has(r.test.from) ||
-      (r.test.probe?.target?.kind === 'host' && hosts.has(r.test.probe.target.deviceId)),
-  )
+  const concerned = new Set(about(wrong, hosts))
+  return wrong.filter((r) => r.test.from === deviceId || concerned.has(r))
 }
 
 /** Whether the way from the gateway to a host goes through a device. */

@@ -5,6 +5,7 @@ import { cablePath } from './needs'
 import type { SiteModel } from './siteModel'
 import type { ProofResult } from '../proof/judge'
 import {
+  about,
   ids,
   wayTo,
   portState,
@@ -31,18 +32,12 @@ function hostsOff({ model, wrong }: Evidence): Cause[] {
         'Then try again what failed.',
       ],
       subjects: off,
-      explains: ids(
-        wrong.filter(
-          (r) =>
-            off.includes(r.test.from) ||
-            (r.test.probe?.target?.kind === 'host' && off.includes(r.test.probe.target.deviceId)),
-        ),
-      ),
+      explains: ids(about(wrong, off)),
     },
   ]
 }
 
-function swappedCables({ model, results, facts }: Evidence): Cause[] {
+function swappedCables({ model, results, wrong, facts }: Evidence): Cause[] {
   const leases = results.filter((r) => r.test.kind === 'lease' && r.observation?.address)
   const astray = leases.flatMap((r) => {
     const got = segmentAt(model, r.observation!.address)
@@ -82,14 +77,9 @@ function swappedCables({ model, results, facts }: Evidence): Cause[] {
     const heard = heardAt(a.host)
     const affected = (hosts: readonly Device[]): string[] =>
       ids(
-        results.filter(
-          (r) =>
-            r.verdict !== 'as-planned' &&
-            hosts.some(
-              (h) =>
-                r.test.from === h.id ||
-                (r.test.probe?.target?.kind === 'host' && r.test.probe.target.deviceId === h.id),
-            ),
+        about(
+          wrong,
+          hosts.map((h) => h.id),
         ),
       )
     if (b) {
@@ -164,7 +154,7 @@ function swappedCables({ model, results, facts }: Evidence): Cause[] {
 /**
  * Segments that die on one cable while others pass it: a missing tag. All die: the cable itself.
  */
-function lostOnTheWay({ model, results, facts }: Evidence): Cause[] {
+function lostOnTheWay({ model, results, wrong, facts }: Evidence): Cause[] {
   const leases = results.filter((r) => r.test.kind === 'lease')
   const failed = leases.filter((r) => r.observation?.outcome === 'no-lease')
   const bySegment = new Map<string, ProofResult[]>()
@@ -210,14 +200,7 @@ function lostOnTheWay({ model, results, facts }: Evidence): Cause[] {
     const hop = dark ?? trunk ?? suspects.at(-1)
     if (!hop) continue
     const hosts = new Set(lost.map((l) => l.test.from))
-    const explains = ids(
-      results.filter(
-        (r) =>
-          r.verdict !== 'as-planned' &&
-          (hosts.has(r.test.from) ||
-            (r.test.probe?.target?.kind === 'host' && hosts.has(r.test.probe.target.deviceId))),
-      ),
-    )
+    const explains = ids(about(wrong, hosts))
     const between = (h: WayHop): string =>
       `${model.portName(h.outPortId)} and ${model.portName(h.inPortId)}`
     const evidence = [

@@ -4,6 +4,7 @@
  */
 import {
   inPlan,
+  own,
   portIdOf,
   uplinksInOrder,
   type Device,
@@ -23,6 +24,8 @@ export interface SiteModel {
   readonly devices: readonly Device[]
   readonly segments: readonly Segment[]
   readonly gateway: Device | undefined
+  /** What hosts the controller. */
+  readonly controller: Device | undefined
   /** Lines of the providers, in the order in which they are used. */
   readonly lines: readonly Uplink[]
   /** The line that traffic leaves by while all are well: the first that goes into a socket. */
@@ -148,6 +151,7 @@ function build(plan: SitePlan): SiteModel {
     plan,
     devices,
     segments,
+    controller: own(plan.devices, plan.controller.hostDeviceId ?? ''),
     gateway: gatewayOf(
       devices.filter((d) => profileOf(d.id).kind === 'gateway'),
       wayOut && plan.ports[wayOut.portId]?.deviceId,

@@ -7,6 +7,7 @@ import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm'
 import { innermost, isDatabaseAway } from '../db/away'
 import { db } from '../db/database'
 import { deviceStates, evidence, members, sites, stepsDone } from '../db/schema'
+import { outdated } from '@mast/core/bringup'
 import type { ProofCount } from '@mast/core/proof'
 import { Refused } from '../refusal'
 import { inThread, TooLong } from '../work/workers'
@@ -105,11 +106,18 @@ async function lineOf(row: Row, accountId: string, slow: Promise<'slow'>): Promi
               inArray(deviceStates.deviceId, [...glance.adoptable]),
             ),
           )
-  const done = new Set(
-    (
-      await db().select({ id: stepsDone.stepId }).from(stepsDone).where(eq(stepsDone.siteId, id))
-    ).map((s) => s.id),
-  )
+  const ticked = await db()
+    .select({ stepId: stepsDone.stepId, said: stepsDone.said })
+    .from(stepsDone)
+    .where(eq(stepsDone.siteId, id))
+  const steps = new Map(glance.steps.map((s) => [s.id, s]))
+  const done = new Set(ticked.map((s) => s.stepId))
+  for (const open of outdated(
+    (step) => steps.get(step),
+    ticked,
+    new Set(inService.map((d) => d.id)),
+  ))
+    done.delete(open)
   const [proof] = await db()
     .select({
       at: evidence.at,

@@ -1,6 +1,6 @@
 /** What the drawer shows of a site by its plan alone: made in a thread, once for a revision. */
 import { findingsOf, marksOf } from '@mast/core/findings'
-import { runSheetOf } from '@mast/core/bringup'
+import { runSheetOf, saysNow, type SaysNow } from '@mast/core/bringup'
 import type { SitePlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
 
@@ -12,7 +12,7 @@ export interface Glance {
   /** Ids of the devices that a controller adopts. */
   readonly adoptable: readonly string[]
   readonly marks: ReturnType<typeof marksOf>
-  readonly steps: readonly { readonly id: string; readonly title: string }[]
+  readonly steps: readonly ({ readonly id: string; readonly title: string } & SaysNow)[]
 }
 
 export function glanceAt(plan: SitePlan): Glance {
@@ -24,6 +24,6 @@ export function glanceAt(plan: SitePlan): Glance {
     segments: model.segments.length,
     adoptable: model.devices.filter((d) => model.profileOf(d.id).adoptable).map((d) => d.id),
     marks: marksOf(findingsOf(plan)),
-    steps: runSheetOf(model).map(({ id, title }) => ({ id, title })),
+    steps: runSheetOf(model).map((s) => ({ id: s.id, title: s.title, ...saysNow(s) })),
   }
 }

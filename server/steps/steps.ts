@@ -1,7 +1,7 @@
 /** Steps of the run sheet: what was done when, by whom, and until when its wait runs. */
 import { and, desc, eq, sql } from 'drizzle-orm'
 import {
-  outdated,
+  outdatedOn,
   recoveryStepOf,
   runSheetOf,
   saysOf,
@@ -61,7 +61,7 @@ async function stepIn(at: Executor, siteId: string, stepId: string): Promise<OnS
     .select({ id: deviceStates.deviceId })
     .from(deviceStates)
     .where(and(eq(deviceStates.siteId, siteId), eq(deviceStates.state, 'in-service')))
-  const open = new Set(outdated((id) => sheet.get(id), ticked, new Set(running.map((d) => d.id))))
+  const open = new Set(outdatedOn(sheet, ticked, new Set(running.map((d) => d.id))))
   const done = new Map(
     ticked.flatMap((s) => (open.has(s.stepId) ? [] : [[s.stepId, s.doneAt] as const])),
   )

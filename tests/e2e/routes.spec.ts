@@ -194,6 +194,50 @@ test(
   },
 )
 
+test('a tick stands as long as its step says the same; a proof is not said before it ran', async () => {
+  const site = '/api/sites/ticks'
+  await signedIn.post('/api/sites', { data: { name: 'Ticks', plan: dunlinSlipway() } })
+  const tick = (step: string) =>
+    signedIn.put(`${site}/steps/${step}`, {
+      data: { by: 'person', acknowledged: true, note: '' },
+    })
+  const inDrawer = async (): Promise<number> => {
+    const sites = (await (await signedIn.get('/api/sites')).json()) as {
+      id: string
+      isLooking: boolean
+      stepsDone: number
+    }[]
+    const line = sites.find((s) => s.id === 'ticks')!
+    return line.isLooking ? -1 : line.stepsDone
+  }
+  const setSerial = async (base: number, serial: string): Promise<void> => {
+    const edit = { name: 'changeDevice', args: { id: 'switch', changes: { serial } } }
+    const saved = await signedIn.post(`${site}/edits`, {
+      data: { base, changes: [{ id: randomUUID(), kind: 'edit', ...edit }] },
+    })
+    expect(saved.status()).toBe(200)
+  }
+  const before = dunlinSlipway().devices.switch!.serial!
+  expect((await tick('read-labels')).status()).toBe(200)
+  await expect.poll(inDrawer).toBe(1)
+  await setSerial(1, 'AM-SWI-60999')
+  await expect.poll(inDrawer).toBe(0)
+  const early = await tick('gateway.bench-power')
+  expect([early.status(), await early.text()]).toEqual([
+    422,
+    expect.stringContaining('first: read-labels'),
+  ])
+  // What it said before, it says again: the first tick stands.
+  await setSerial(2, before)
+  await expect.poll(inDrawer).toBe(1)
+  await setSerial(3, 'AM-SWI-60999')
+  expect((await tick('read-labels')).status()).toBe(200)
+  await expect.poll(inDrawer).toBe(1)
+  expect((await tick('gateway.bench-power')).status()).toBe(200)
+  expect((await tick('prove')).status()).toBe(422)
+  expect((await signedIn.delete(site)).status()).toBe(200)
+})
+
 test('evidence is kept once, pictures only if they are pictures', async () => {
   const at = '/api/sites/dunlin-slipway/evidence'
   const png = Buffer.from(

@@ -17,12 +17,11 @@ const segments = useStable(() => [
   { title: 'none yet', value: null },
   ...site.opened.model.segments.map((s) => ({ title: `${s.vlanId} ${s.name}`, value: s.id })),
 ])
-const modes = [
-  { title: 'automatic', value: 'automatic' },
-  { title: 'reserved', value: 'reserved' },
-  { title: 'typed in', value: 'fixed' },
-]
 const modeWords = { automatic: 'automatic', reserved: 'reserved', fixed: 'typed in' } as const
+const modes = (['automatic', 'reserved', 'fixed'] as const).map((value) => ({
+  title: modeWords[value],
+  value,
+}))
 const segmentName = (d: Device): string => {
   const s = d.addressing.segmentId ? site.opened.plan.segments[d.addressing.segmentId] : undefined
   return s ? `${s.vlanId} ${s.name}` : 'none yet'
@@ -98,24 +97,15 @@ const giveAll = (): void =>
         @open="(id: string) => (site.selected = id)"
       >
         <template #chosen="{ ids }">
-          <v-select
+          <RowsBulkSelect
             label="Segment"
-            :model-value="'as it is'"
-            :items="[{ title: 'choose', value: 'as it is' }, ...segments]"
-            class="bulk"
-            @update:model-value="
-              (segmentId: string | null) => segmentId !== 'as it is' && setAll(ids, { segmentId })
-            "
+            :items="segments"
+            @choose="(segmentId) => setAll(ids, { segmentId })"
           />
-          <v-select
+          <RowsBulkSelect
             label="Gets its address"
-            :model-value="'as it is'"
-            :items="[{ title: 'choose', value: 'as it is' }, ...modes]"
-            class="bulk"
-            @update:model-value="
-              (mode: string) =>
-                mode !== 'as it is' && setAll(ids, { mode: mode as Device['addressing']['mode'] })
-            "
+            :items="modes"
+            @choose="(mode) => setAll(ids, { mode })"
           />
         </template>
         <template #form="{ row: d }">
@@ -146,10 +136,3 @@ const giveAll = (): void =>
     </div>
   </section>
 </template>
-
-<style scoped>
-.bulk {
-  min-width: 150px;
-  max-width: 200px;
-}
-</style>

@@ -54,7 +54,8 @@ const device = computed(() => field.devices.find((d) => d.deviceId === followed.
 const provenSince = computed(
   () =>
     field.proof !== null &&
-    props.step.needs.every((n) => (field.done.get(n)?.doneAt ?? '9') <= field.proof!.at),
+    open.value.length === 0 &&
+    props.step.needs.every((n) => field.done.get(n)!.doneAt <= field.proof!.at),
 )
 const reached = computed(() => {
   if (props.step.follows?.kind === 'proof') return provenSince.value

@@ -9,24 +9,26 @@ import { onWish } from '~/composables/useWish'
 
 const MOST_NAMED = 6
 const site = useSite()
-const lines = computed(() => uplinksInOrder(site.opened.plan))
+const lines = computed(() =>
+  uplinksInOrder(site.opened.plan).map((uplink) => {
+    const facts = gateFacts(uplink)
+    return {
+      uplink,
+      isOpen: mayUnplug(uplink),
+      known: `${facts.filter((f) => f.known).length} of ${facts.length} facts known`,
+      missing: facts.filter((f) => !f.known).map((f) => f.label),
+    }
+  }),
+)
 /** A line that nobody chose is open for writing while facts of it are missing. */
-const chosen = ref<string | null>(lines.value.find((l) => !mayUnplug(l))?.id ?? null)
-const shown = computed(() => lines.value.find((l) => l.id === chosen.value))
+const chosen = ref<string | null>(lines.value.find((l) => !l.isOpen)?.uplink.id ?? null)
+const shown = computed(() => lines.value.find((l) => l.uplink.id === chosen.value)?.uplink)
 watch(
   () => site.selected,
   (id) => {
-    if (lines.value.some((l) => l.id === id)) chosen.value = id
+    if (lines.value.some((l) => l.uplink.id === id)) chosen.value = id
   },
 )
-const missing = (l: (typeof lines.value)[number]): string[] =>
-  gateFacts(l)
-    .filter((f) => !f.known)
-    .map((f) => f.label)
-const known = (l: (typeof lines.value)[number]): string => {
-  const facts = gateFacts(l)
-  return `${facts.filter((f) => f.known).length} of ${facts.length} facts known`
-}
 const places = computed(() => whatHangsWhere(site.opened.model))
 const sum = computed(() => ({
   places: places.value.filter((p) => p.location).length,
@@ -57,12 +59,12 @@ onWish('line', add)
         <v-btn color="primary" @click="add">Record a line</v-btn>
       </div>
       <button
-        v-for="l in lines"
+        v-for="{ uplink: l, isOpen, known, missing } in lines"
         :key="l.id"
         type="button"
         class="line"
         :class="{
-          open: mayUnplug(l),
+          open: isOpen,
           on: l.id === shown?.id,
           hot: site.selected === l.id || site.pointed.includes(l.id),
         }"
@@ -71,7 +73,7 @@ onWish('line', add)
       >
         <svg viewBox="0 0 150 66" aria-hidden="true">
           <path d="M4 52 H58 M92 52 H146" class="wire" />
-          <g v-if="!mayUnplug(l)">
+          <g v-if="!isOpen">
             <rect x="60" y="8" width="30" height="50" class="wire" />
             <path d="M60 18 H90 M60 28 H90 M60 38 H90 M60 48 H90" class="bars" />
           </g>
@@ -79,12 +81,12 @@ onWish('line', add)
         </svg>
         <span class="of">
           <b class="label">{{ l.rank + 1 }} {{ l.name }}</b>
-          <span class="verdict">{{ mayUnplug(l) ? 'gate open' : 'gate shut' }}</span>
-          <span class="faint">{{ known(l) }}</span>
+          <span class="verdict">{{ isOpen ? 'gate open' : 'gate shut' }}</span>
+          <span class="faint">{{ known }}</span>
           <span class="faint">{{
             l.portId ? `into ${site.opened.model.portName(l.portId)}` : 'into no socket yet'
           }}</span>
-          <span v-if="missing(l).length" class="lacks">missing: {{ missing(l).join(', ') }}</span>
+          <span v-if="missing.length" class="lacks">missing: {{ missing.join(', ') }}</span>
         </span>
       </button>
       <v-btn v-if="lines.length" size="small" variant="text" class="no-print" @click="add"

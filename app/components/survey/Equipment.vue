@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { catalogue, editCall, type Device, newId } from '@mast/core/plan'
+import { catalogue, editCall, newId, type Device, type EditCall } from '@mast/core/plan'
 import { normalHardwareAddress } from '@mast/core/formats'
 import { serialComplaint } from '@mast/core/survey'
 import { onWish } from '~/composables/useWish'
@@ -54,20 +54,19 @@ const columns: readonly Column<Device>[] = [
   },
 ]
 /** One change, whatever the number. */
-function changeAll(ids: readonly string[], changes: object, clear: () => void): void {
-  refused.value = site.mend(
-    `Change ${ids.length} devices`,
-    ids.map((id) => editCall('changeDevice', { id, changes })),
-  )
+function forAll(
+  what: string,
+  ids: readonly string[],
+  edit: (id: string) => EditCall,
+  clear: () => void,
+): void {
+  refused.value = site.mend(`${what} ${ids.length} devices`, ids.map(edit))
   if (!refused.value) clear()
 }
-function removeAll(ids: readonly string[], clear: () => void): void {
-  refused.value = site.mend(
-    `Remove ${ids.length} devices`,
-    ids.map((id) => editCall('removeDevice', { id })),
-  )
-  if (!refused.value) clear()
-}
+const changeAll = (ids: readonly string[], changes: object, clear: () => void): void =>
+  forAll('Change', ids, (id) => editCall('changeDevice', { id, changes }), clear)
+const removeAll = (ids: readonly string[], clear: () => void): void =>
+  forAll('Remove', ids, (id) => editCall('removeDevice', { id }), clear)
 
 function add(): void {
   refused.value = site.edit('addDevice', {
@@ -163,23 +162,15 @@ const pick = (file: File | File[] | null): void => {
         @open="(id: string) => (site.selected = id)"
       >
         <template #chosen="{ ids, clear }">
-          <v-select
+          <RowsBulkSelect
             label="Stand in"
-            :model-value="'as it is'"
-            :items="[{ title: 'choose', value: 'as it is' }, ...locations]"
-            class="bulk"
-            @update:model-value="
-              (locationId) => locationId !== 'as it is' && changeAll(ids, { locationId }, clear)
-            "
+            :items="locations"
+            @choose="(locationId) => changeAll(ids, { locationId }, clear)"
           />
-          <v-select
+          <RowsBulkSelect
             label="Power from"
-            :model-value="'as it is'"
-            :items="[{ title: 'choose', value: 'as it is' }, ...powers]"
-            class="bulk"
-            @update:model-value="
-              (power) => power !== 'as it is' && changeAll(ids, { power }, clear)
-            "
+            :items="powers"
+            @choose="(power) => changeAll(ids, { power }, clear)"
           />
           <v-btn size="small" variant="text" color="error" @click="removeAll(ids, clear)"
             >Remove with their cables</v-btn
@@ -290,10 +281,6 @@ const pick = (file: File | File[] | null): void => {
 <style scoped>
 .file {
   width: 150px;
-}
-.bulk {
-  min-width: 150px;
-  max-width: 200px;
 }
 .nowrap {
   flex-wrap: nowrap;

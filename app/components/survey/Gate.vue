@@ -14,23 +14,18 @@ const title = computed(() =>
 
 <template>
   <div class="gate keep" :class="{ open }" role="status">
-    <div>
-      <p class="verdict label">{{ title }}</p>
-      <p class="faint">{{ known }} of {{ facts.length }} facts of {{ uplink.name }} are known.</p>
-      <ul v-if="!open" class="missing">
-        <li v-for="f in facts.filter((x) => !x.known)" :key="f.key">
-          <b>{{ f.label }}</b> <span class="faint">{{ f.where }}</span>
-        </li>
-      </ul>
-    </div>
+    <p class="verdict label">{{ title }}</p>
+    <p class="faint">{{ known }} of {{ facts.length }} facts of {{ uplink.name }} are known.</p>
+    <ul v-if="!open" class="missing">
+      <li v-for="f in facts.filter((x) => !x.known)" :key="f.key">
+        <b>{{ f.label }}</b> <span class="faint">{{ f.where }}</span>
+      </li>
+    </ul>
   </div>
 </template>
 
 <style scoped>
 .gate {
-  display: flex;
-  gap: 16px;
-  align-items: flex-start;
   color: var(--blocker);
   border: 1px solid currentColor;
   padding: 8px 14px;

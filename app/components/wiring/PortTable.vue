@@ -4,8 +4,7 @@ import { mdiFlashOutline } from '@mdi/js'
  * What every port carries, as a table; the row that is chosen, or reached by the keyboard, has its
  * form. Of the selected device, or of all managed ones.
  */
-import { inPlan } from '@mast/core/plan'
-import type { Port } from '@mast/core/plan'
+import { editCall, inPlan, type Port } from '@mast/core/plan'
 import { socketWords } from '@mast/core/topology'
 
 const site = useSite()
@@ -71,10 +70,15 @@ const tagWords = (port: Port): string =>
 const setUntagged = (portId: string, segmentId: string | null): void =>
   void setTimeout(() => site.edit('setUntagged', { segmentId, portIds: [portId] }))
 function setTags(portId: string, now: readonly string[], wanted: readonly string[]): void {
-  for (const id of wanted)
-    if (!now.includes(id)) site.edit('addTag', { segmentId: id, portIds: [portId] })
-  for (const id of now)
-    if (!wanted.includes(id)) site.edit('removeTag', { segmentId: id, portIds: [portId] })
+  const edits = [
+    ...wanted
+      .filter((id) => !now.includes(id))
+      .map((segmentId) => editCall('addTag', { segmentId, portIds: [portId] })),
+    ...now
+      .filter((id) => !wanted.includes(id))
+      .map((segmentId) => editCall('removeTag', { segmentId, portIds: [portId] })),
+  ]
+  if (edits.length > 0) site.mend(`Change the tags of ${model.value.portName(portId)}`, edits)
 }
 const lines = computed(() => Object.values(site.opened.plan.uplinks).filter((u) => !u.portId))
 const lineTo = (portId: string): void => {

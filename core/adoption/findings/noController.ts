@@ -21,7 +21,7 @@ export default defineRule({
     const { plan } = model
     const adoptable = model.devices.filter((d) => model.profileOf(d.id).adoptable)
     if (adoptable.length === 0) return
-    const host = plan.devices[plan.controller.hostDeviceId ?? '']
+    const host = model.controller
     if (host) {
       if (host.addressing.address) return
       const give = hasKnownAddress(host) ? null : giveKnownAddress(plan, host)
