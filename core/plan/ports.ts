@@ -47,10 +47,17 @@ export function tellingPorts(
   if (list.every((p) => typeof p === 'number')) return list as number[]
   const spans = list.map(ends)
   const out = new Set(spans.flat())
-  for (const [a, b] of spans)
-    if (b > a)
-      for (const [first, last] of rules.flat().map(ends))
-        for (const p of [first - 1, first, last, last + 1]) if (p > a && p < b) out.add(p)
+  const add = (p: number): void => {
+    for (const [a, b] of spans) if (p > a && p < b) out.add(p)
+  }
+  for (const rule of rules)
+    for (const span of rule) {
+      const [first, last] = ends(span)
+      add(first - 1)
+      add(first)
+      add(last)
+      add(last + 1)
+    }
   return [...out].sort((x, y) => x - y)
 }
 

@@ -20,6 +20,10 @@ interface BridgePort {
   readonly socket: Socket
   membership: Membership
 }
+interface Heard {
+  port: string
+  at: number
+}
 /** A tap is where the device itself listens in a VLAN. */
 export type Tap = (frame: Frame) => void
 
@@ -33,7 +37,8 @@ const saysLease = ({ payload }: Frame): boolean =>
 export class VlanBridge {
   private readonly ports = new Map<string, BridgePort>()
   private readonly taps = new Map<number, Tap>()
-  private readonly heard = new Map<string, { port: string; at: number }>()
+  /** Where an address was heard, by VLAN. */
+  private readonly heard = new Map<number, Map<Mac, Heard>>()
   /** Tags that a fault makes a port lose. */
   readonly lostTags = new Map<string, Set<number>>()
 
@@ -52,7 +57,8 @@ export class VlanBridge {
 
   detach(name: string): void {
     this.ports.delete(name)
-    for (const [key, at] of this.heard) if (at.port === name) this.heard.delete(key)
+    for (const table of this.heard.values())
+      for (const [mac, at] of table) if (at.port === name) table.delete(mac)
   }
 
   setMembership(name: string, membership: Membership): void {
@@ -71,10 +77,11 @@ export class VlanBridge {
 
   /** Hardware addresses heard at a port, newest first. */
   heardAt(name: string): Mac[] {
-    return [...this.heard]
+    return [...this.heard.values()]
+      .flatMap((table) => [...table])
       .filter(([, h]) => h.port === name && this.queue.now - h.at <= AGEING_SECONDS)
       .sort((a, b) => b[1].at - a[1].at)
-      .map(([key]) => key.slice(key.indexOf('|') + 1))
+      .map(([mac]) => mac)
   }
 
   /** From the device itself into a VLAN. */
@@ -103,14 +110,24 @@ export class VlanBridge {
           ? frame.tag
           : null
     if (vlan === null || (port.membership.leaseGuard && saysLease(frame))) return
-    this.heard.set(`${vlan}|${frame.from}`, { port: name, at: this.queue.now })
+    this.learn(vlan, frame.from, name)
     this.forward(vlan, { ...frame, tag: null }, name)
+  }
+
+  private learn(vlan: number, mac: Mac, port: string): void {
+    let table = this.heard.get(vlan)
+    if (!table) this.heard.set(vlan, (table = new Map()))
+    const known = table.get(mac)
+    if (known) {
+      known.port = port
+      known.at = this.queue.now
+    } else table.set(mac, { port, at: this.queue.now })
   }
 
   private forward(vlan: number, frame: Frame, came: string | null): void {
     const tap = this.taps.get(vlan)
     if (tap && came !== null) tap(frame)
-    const at = frame.to === BROADCAST ? undefined : this.heard.get(`${vlan}|${frame.to}`)
+    const at = frame.to === BROADCAST ? undefined : this.heard.get(vlan)?.get(frame.to)
     if (at && this.queue.now - at.at <= AGEING_SECONDS) {
       if (at.port !== came) this.out(at.port, vlan, frame, came)
       return
@@ -118,12 +135,15 @@ export class VlanBridge {
     for (const name of this.ports.keys()) if (name !== came) this.out(name, vlan, frame, came)
   }
 
+  private isIsolated(name: string, vlan: number): boolean {
+    return this.ports.get(name)?.membership.isolated?.has(vlan) ?? false
+  }
+
   private out(name: string, vlan: number, frame: Frame, came: string | null): void {
     const port = this.ports.get(name)
     if (!port) return
-    const isIsolated = (n: string | null): boolean =>
-      (n !== null && this.ports.get(n)?.membership.isolated?.has(vlan)) ?? false
-    if ((isIsolated(came) && isIsolated(name)) || this.tree?.passes(name) === false) return
+    if (this.tree?.passes(name) === false) return
+    if (this.isIsolated(name, vlan) && came !== null && this.isIsolated(came, vlan)) return
     if (port.membership.untagged === vlan) port.socket.send(frame)
     else if (port.membership.tagged.has(vlan) && !this.loses(name, vlan))
       port.socket.send({ ...frame, tag: vlan })

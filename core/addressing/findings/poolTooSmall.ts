@@ -36,16 +36,17 @@ export default defineRule({
     for (const s of model.segments) {
       if (s.dhcp.mode !== 'server' || !s.subnet || s.pools.length === 0) continue
       const size = poolSize(s)
-      const larger: Fix[] =
-        allocationsFor(model.plan, [s.id]).unplaced.length === 0
-          ? [
-              {
-                label: `Plan ${s.name} again for its hosts`,
-                edits: [editCall('allocateSegments', { segmentIds: [s.id] })],
-              },
-            ]
-          : []
       if (size < s.expectedHosts) {
+        // Where it could lie is looked for only once it is too small: it is the dear part.
+        const larger: Fix[] =
+          allocationsFor(model.plan, [s.id]).unplaced.length === 0
+            ? [
+                {
+                  label: `Plan ${s.name} again for its hosts`,
+                  edits: [editCall('allocateSegments', { segmentIds: [s.id] })],
+                },
+              ]
+            : []
         yield {
           subjects: [s.id],
           text:
