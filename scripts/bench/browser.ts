@@ -228,7 +228,7 @@ const CHANGES: Readonly<
   },
   wiring: async (page, round) => {
     if (round === 0) await page.locator('[aria-label=Ports] tbody tr').nth(2).click()
-    await page.locator('[aria-label=Ports] [role=combobox]').first().click({ force: true })
+    await page.locator('[aria-label=Ports] .fields [role=combobox]').first().click({ force: true })
     const option = page.locator('.v-overlay [role=option]').nth(1)
     await option.waitFor()
     return () => option.click()

@@ -245,6 +245,7 @@ test('from the first account and an empty site to proof and hand-over', async ({
     await choose(page, 'Lands in segment', '90 Guests')
     await page.getByRole('button', { name: 'Add network' }).click()
     await expect(page.getByText('in the vault')).toBeVisible()
+    await page.getByRole('row', { name: /^Phone / }).click()
     await choose(page, 'Network of Phone', 'Low Water')
     await expect(page.getByRole('link', { name: /Wiring clear/ })).toBeVisible()
     await expect(page.getByText('Add wireless network Low Water')).toBeVisible()

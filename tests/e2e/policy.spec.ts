@@ -64,7 +64,7 @@ test("a service gets a span of ports and is stated for the provider's own networ
   ).toBeVisible()
   await page.getByText(/What is stated: \d+/).click()
   await expect(
-    page.getByRole('table', { name: 'Stated' }).getByText('Mon to Fri 08:00-16:30'),
+    page.getByRole('group', { name: 'Stated' }).getByText('Mon to Fri 08:00-16:30'),
   ).toBeVisible()
 
   // A port of the line: this line is behind carrier-grade NAT, which is said at once; the trace
@@ -80,7 +80,7 @@ test("a service gets a span of ports and is stated for the provider's own networ
   await forward.getByLabel('Its port').fill('443')
   await forward.getByRole('button', { name: 'Add it' }).click()
   await expect(
-    page.getByRole('table', { name: 'Port forwards' }).getByText('tcp 8443'),
+    page.getByRole('group', { name: 'Port forwards' }).getByText('tcp 8443'),
   ).toBeVisible()
   await expect(page.getByText(/nobody outside reaches the port forward/)).toBeVisible()
   await expect(

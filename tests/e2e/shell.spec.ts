@@ -261,6 +261,6 @@ test('a segment is not given a VLAN that is taken', async ({ page, system }) => 
   await expect(page.getByRole('button', { name: 'Add segment' })).toBeDisabled()
   await vlan.fill('21')
   await page.getByRole('button', { name: 'Add segment' }).click()
-  await expect(page.locator('#segment-tents')).toBeFocused()
+  await expect(page.locator('tr[data-row="tents"]')).toBeFocused()
   await page.getByRole('button', { name: 'Undo' }).click()
 })

@@ -4,6 +4,7 @@ import { explainAddress, formatAddress } from '@mast/core/addressing'
 import { giveAddresses } from '@mast/core/topology'
 import type { Device } from '@mast/core/plan'
 import type { Column } from '../rows/column'
+import { useBulk } from '../rows/useBulk'
 
 const site = useSite()
 const devices = computed(() =>
@@ -38,16 +39,11 @@ const columns: readonly Column<Device>[] = [
     mono: true,
   },
 ]
-const refused = ref<string | undefined>()
+const { refused, make } = useBulk('devices')
 const set = (d: Device, changes: Partial<Device['addressing']>): string | undefined =>
   site.mend(`Address ${d.name}`, giveAddresses(site.opened.plan, [d.id], changes))
-/** One change, whatever the number. */
-function setAll(ids: readonly string[], changes: Partial<Device['addressing']>): void {
-  refused.value = site.mend(
-    `Address ${ids.length} devices`,
-    giveAddresses(site.opened.plan, ids, changes),
-  )
-}
+const setAll = (ids: readonly string[], changes: Partial<Device['addressing']>): boolean =>
+  make('Address', ids.length, giveAddresses(site.opened.plan, ids, changes))
 function setAddress(d: Device, text: string): string | undefined {
   if (text === '') return set(d, { address: null })
   const read = explainAddress(text)
@@ -67,7 +63,7 @@ const lacking = computed(() =>
       d.addressing.segmentId,
   ),
 )
-const giveAll = (): void =>
+const giveAll = (): boolean =>
   setAll(
     lacking.value.map((d) => d.id),
     { mode: habit.value },

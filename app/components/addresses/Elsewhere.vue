@@ -6,6 +6,7 @@
 import { readElsewhere, type Overlap, type Twin } from '@mast/api'
 import { explainSubnet, formatPrefix } from '@mast/core/addressing'
 import { newId, type KnownNetwork } from '@mast/core/plan'
+import type { Column } from '../rows/column'
 
 const site = useSite()
 const known = computed(() => Object.values(site.opened.plan.knownNetworks))
@@ -13,6 +14,12 @@ const kinds: { title: string; value: KnownNetwork['kind'] }[] = [
   { title: 'stays on the site', value: 'stays' },
   { title: "a tunnel's own network", value: 'tunnel' },
   { title: 'the far end of a tunnel', value: 'joined' },
+]
+const columns: readonly Column<KnownNetwork>[] = [
+  { key: 'name', title: 'Network', value: (n) => n.name },
+  { key: 'prefix', title: 'Prefix', value: (n) => n.prefix, mono: true },
+  { key: 'is', title: 'Is', value: (n) => kinds.find((k) => k.value === n.kind)!.title },
+  { key: 'acts', title: '', value: () => '', isUnsorted: true },
 ]
 const draft = reactive({ name: '', kind: 'joined' as KnownNetwork['kind'], prefix: '' })
 const refused = ref<string | undefined>()
@@ -71,36 +78,24 @@ const isJoined = (o: Overlap): boolean =>
 <template>
   <section aria-label="Networks elsewhere">
     <h2>There already, and elsewhere</h2>
-    <table v-if="known.length" class="plain">
-      <thead>
-        <tr>
-          <th>Network</th>
-          <th>Prefix</th>
-          <th>Is</th>
-          <th />
-        </tr>
-      </thead>
-      <tbody>
-        <tr
-          v-for="n in known"
-          :key="n.id"
-          :class="{ selected: site.selected === n.id || site.pointed.includes(n.id) }"
-        >
-          <td>{{ n.name }}</td>
-          <td class="mono">{{ n.prefix }}</td>
-          <td>{{ kinds.find((k) => k.value === n.kind)!.title }}</td>
-          <td>
-            <v-btn
-              class="no-print"
-              size="small"
-              variant="text"
-              @click="site.edit('removeKnownNetwork', { id: n.id })"
-              >Remove</v-btn
-            >
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <LazyRowsDataTable
+      v-if="known.length"
+      :rows="known"
+      :columns="columns"
+      what="networks"
+      :groups="['is']"
+      :hot="[...site.pointed, ...(site.selected ? [site.selected] : [])]"
+    >
+      <template #cell-acts="{ row: n }"
+        ><v-btn
+          class="no-print"
+          size="small"
+          variant="text"
+          @click="site.edit('removeKnownNetwork', { id: n.id })"
+          >Remove</v-btn
+        ></template
+      >
+    </LazyRowsDataTable>
     <p v-else class="faint">
       Nothing is recorded that the plan has to go around: subnets that stay, networks of tunnels,
       what lies at their far ends.

@@ -7,9 +7,12 @@ import {
   parsePrefix,
 } from '@mast/core/addressing'
 import { hostNames } from '@mast/core/naming'
+import type { Column } from '../rows/column'
 
 const site = useSite()
-const names = computed(() => hostNames(site.opened.model))
+const names = computed(() =>
+  hostNames(site.opened.model).map((n) => ({ ...n, id: `${n.label} ${n.address}` })),
+)
 const domain = computed(() => site.opened.plan.site.domain)
 const subnets = computed(() =>
   site.opened.model.segments.flatMap((s) =>
@@ -24,7 +27,17 @@ const zones = computed(() => [
 ])
 const has6 = computed(() => site.opened.model.segments.some((s) => s.subnet6))
 const summary = computed(() => collapse(subnets.value).map(formatPrefix))
-const { shown, rest, more } = useShownRows(() => names.value)
+const columns: readonly Column<(typeof names.value)[number]>[] = [
+  {
+    key: 'name',
+    title: 'Name',
+    value: (n) => `${n.label}${domain.value ? `.${domain.value}` : ''}`,
+    mono: true,
+  },
+  { key: 'address', title: 'Address', value: (n) => n.address, mono: true },
+  { key: 'reverse', title: 'Reverse', value: (n) => reverseName(n.address), mono: true },
+  { key: 'is', title: 'Is', value: (n) => n.of },
+]
 </script>
 
 <template>
@@ -49,31 +62,12 @@ const { shown, rest, more } = useShownRows(() => names.value)
     <p v-if="has6" class="faint">
       IPv6 subnets are planned only: nobody holds an address in them that could have a name.
     </p>
-    <table v-if="names.length" class="plain" aria-label="Names of hosts">
-      <thead>
-        <tr>
-          <th>Name</th>
-          <th>Address</th>
-          <th>Reverse</th>
-          <th>Is</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="n in shown" :key="`${n.label}${n.address}`">
-          <td class="mono">{{ n.label }}{{ domain ? `.${domain}` : '' }}</td>
-          <td class="mono">{{ n.address }}</td>
-          <td class="mono reverse">{{ reverseName(n.address) }}</td>
-          <td>{{ n.of }}</td>
-        </tr>
-      </tbody>
-    </table>
-    <RowsMore :rest="rest" what="names" @more="more" />
+    <LazyRowsDataTable
+      v-if="names.length"
+      :rows="names"
+      :columns="columns"
+      what="names"
+      :groups="['is']"
+    />
   </div>
 </template>
-
-<style scoped>
-.reverse {
-  font-size: 12px;
-  overflow-wrap: anywhere;
-}
-</style>

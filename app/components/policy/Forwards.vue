@@ -4,6 +4,7 @@
  */
 import { inPlan, newId, readPorts, type Forward } from '@mast/core/plan'
 import { compilePolicy } from '@mast/core/policy'
+import type { Column } from '../rows/column'
 
 const site = useSite()
 const forwards = computed(() =>
@@ -21,6 +22,29 @@ const span = (f: Forward): string =>
   f.outside.first === f.outside.last
     ? String(f.outside.first)
     : `${f.outside.first}-${f.outside.last}`
+const hot = computed(() => [...site.pointed, ...(site.selected ? [site.selected] : [])])
+const hostWords = (f: Forward): string => {
+  const { name, addressing } = inPlan(site.opened.plan.devices, f.deviceId)
+  return `${name} ${addressing.address ?? 'no address'}:${f.inside}`
+}
+const columns: readonly Column<Forward>[] = [
+  { key: 'name', title: 'Name', value: (f) => f.name },
+  {
+    key: 'outside',
+    title: 'On the line',
+    value: (f) => f.outside.first,
+    text: (f) => `${f.protocol} ${span(f)}`,
+    mono: true,
+  },
+  { key: 'to', title: 'To', value: hostWords },
+  { key: 'why', title: 'Why', value: (f) => f.reason },
+  {
+    key: 'rules',
+    title: 'In the rules',
+    value: (f) => (inRules.value.has(f.id) ? 'yes' : 'left out'),
+  },
+  { key: 'acts', title: '', value: () => '', isUnsorted: true },
+]
 const opened = ref(false)
 const draft = reactive({
   name: '',
@@ -87,48 +111,28 @@ function add(): void {
         Who asks from inside by the address of the line gets there too. Whoever has the port has the
         host: a tunnel is the safer way for people who are known.
       </p>
-      <div class="scroll-x">
-        <table v-if="forwards.length" class="plain" aria-label="Port forwards">
-          <thead>
-            <tr>
-              <th>Name</th>
-              <th>On the line</th>
-              <th>To</th>
-              <th>Why</th>
-              <th>In the rules</th>
-              <th />
-            </tr>
-          </thead>
-          <tbody>
-            <tr
-              v-for="f in forwards"
-              :key="f.id"
-              :class="{ selected: site.selected === f.id || site.pointed.includes(f.id) }"
-            >
-              <td>{{ f.name }}</td>
-              <td class="mono">{{ f.protocol }} {{ span(f) }}</td>
-              <td>
-                {{ inPlan(site.opened.plan.devices, f.deviceId).name }}
-                <span class="mono"
-                  >{{
-                    inPlan(site.opened.plan.devices, f.deviceId).addressing.address ?? 'no address'
-                  }}:{{ f.inside }}</span
-                >
-              </td>
-              <td class="faint">{{ f.reason }}</td>
-              <td>{{ inRules.has(f.id) ? 'yes' : 'left out' }}</td>
-              <td class="no-print">
-                <v-btn
-                  size="small"
-                  variant="text"
-                  :aria-label="`Remove ${f.name}`"
-                  @click="refused = site.edit('removeForward', { id: f.id })"
-                  >Remove</v-btn
-                >
-              </td>
-            </tr>
-          </tbody>
-        </table>
+      <div class="scroll-x" role="group" aria-label="Port forwards">
+        <LazyRowsDataTable
+          v-if="forwards.length"
+          :rows="forwards"
+          :columns="columns"
+          what="forwards"
+          :hot="hot"
+        >
+          <template #cell-why="{ row: f }"
+            ><span class="faint">{{ f.reason }}</span></template
+          >
+          <template #cell-acts="{ row: f }"
+            ><v-btn
+              class="no-print"
+              size="small"
+              variant="text"
+              :aria-label="`Remove ${f.name}`"
+              @click="refused = site.edit('removeForward', { id: f.id })"
+              >Remove</v-btn
+            ></template
+          >
+        </LazyRowsDataTable>
       </div>
       <form class="row mt-2 no-print" aria-label="Add a port forward" @submit.prevent="add">
         <v-text-field

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Hosts and segments under one name, of which the policy can speak. */
-import { newId } from '@mast/core/plan'
+import { newId, placeName, type SitePlan } from '@mast/core/plan'
+import type { Column } from '../rows/column'
 
 const site = useSite()
 const groups = computed(() =>
@@ -12,6 +13,16 @@ const members = useStable(() => [
     .map((d) => ({ title: d.name, value: d.id })),
   ...site.opened.model.segments.map((s) => ({ title: `all of ${s.name}`, value: s.id })),
 ])
+type Group = SitePlan['groups'][string]
+const columns: readonly Column<Group>[] = [
+  { key: 'name', title: 'Name', value: (g) => g.name },
+  {
+    key: 'members',
+    title: 'Members',
+    value: (g) => g.memberIds.length,
+    text: (g) => g.memberIds.map((id) => placeName(site.opened.plan, id)).join(', '),
+  },
+]
 const opened = ref(false)
 const name = ref('')
 const chosen = ref<string[]>([])
@@ -41,55 +52,46 @@ function add(): void {
       }}{{ groups.length ? '' : ', for hosts of which the policy is to speak together' }}
     </summary>
     <template v-if="opened">
-      <table v-if="groups.length" class="plain" aria-label="Groups">
-        <thead>
-          <tr>
-            <th>Name</th>
-            <th>Members</th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
-          <tr
-            v-for="g in groups"
-            :key="g.id"
-            :class="{ selected: site.selected === g.id || site.pointed.includes(g.id) }"
-          >
-            <td>
-              <FieldsEditField
-                label="Name of the group"
-                :value="g.name"
-                :save="(t) => site.edit('changeGroup', { id: g.id, changes: { name: t } })"
-              />
-            </td>
-            <td>
-              <v-autocomplete
-                label="Members"
-                :model-value="g.memberIds"
-                multiple
-                :items="members"
-                @update:model-value="
-                  (ids) => {
-                    refused = site.edit('changeGroup', {
-                      id: g.id,
-                      changes: { memberIds: [...ids] },
-                    })
-                  }
-                "
-              />
-            </td>
-            <td>
-              <v-btn
-                size="small"
-                variant="text"
-                :aria-label="`Remove ${g.name}`"
-                @click="refused = site.edit('removeGroup', { id: g.id })"
-                >Remove</v-btn
-              >
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <LazyRowsDataTable
+        v-if="groups.length"
+        :rows="groups"
+        :columns="columns"
+        what="groups"
+        :open="site.selected"
+        :hot="site.pointed"
+        @open="(id: string) => (site.selected = id)"
+      >
+        <template #form="{ row: g }">
+          <div class="in-place fields">
+            <FieldsEditField
+              label="Name of the group"
+              :value="g.name"
+              :save="(t) => site.edit('changeGroup', { id: g.id, changes: { name: t } })"
+            />
+            <v-autocomplete
+              label="Members of the group"
+              :model-value="g.memberIds"
+              multiple
+              :items="members"
+              @update:model-value="
+                (ids: readonly string[]) => {
+                  refused = site.edit('changeGroup', {
+                    id: g.id,
+                    changes: { memberIds: [...ids] },
+                  })
+                }
+              "
+            />
+            <v-btn
+              variant="text"
+              color="error"
+              :aria-label="`Remove ${g.name}`"
+              @click="refused = site.edit('removeGroup', { id: g.id })"
+              >Remove</v-btn
+            >
+          </div>
+        </template>
+      </LazyRowsDataTable>
       <form class="row mt-2" aria-label="Add a group" @submit.prevent="add">
         <v-text-field
           v-model="name"
@@ -114,8 +116,5 @@ summary {
   cursor: pointer;
   margin: 16px 0 6px;
   font-weight: 600;
-}
-td:nth-child(2) {
-  min-width: 320px;
 }
 </style>

@@ -1,15 +1,43 @@
 <script setup lang="ts">
 /** Everything that is stated, in the order in which it is looked at. */
-import { inPlan, hoursWords, intentsInOrder, placeName, type Intent } from '@mast/core/plan'
+import {
+  editCall,
+  inPlan,
+  hoursWords,
+  intentsInOrder,
+  placeName,
+  type Intent,
+} from '@mast/core/plan'
+import type { Column } from '../rows/column'
+import { useBulk } from '../rows/useBulk'
 
 const site = useSite()
 const intents = computed(() => intentsInOrder(site.opened.plan))
 const opened = ref(false)
-const { shown, rest, more } = useShownRows(() => (opened.value ? intents.value : []))
 const name = (place: string): string => placeName(site.opened.plan, place)
 const what = (i: Intent): string =>
   i.service === 'any' ? 'everything' : inPlan(site.opened.plan.services, i.service).name
-const hot = (i: Intent): boolean => site.selected === i.id || site.pointed.includes(i.id)
+const hot = computed(() => [...site.pointed, ...(site.selected ? [site.selected] : [])])
+const rows = computed(() => intents.value.map((i, at) => ({ ...i, at })))
+type Row = (typeof rows.value)[number]
+const columns: readonly Column<Row>[] = [
+  { key: 'number', title: '#', value: (i) => i.at + 1, mono: true },
+  { key: 'from', title: 'From', value: (i) => name(i.from) },
+  { key: 'to', title: 'To', value: (i) => name(i.to) },
+  { key: 'what', title: 'What', value: what },
+  { key: 'verdict', title: 'Verdict', value: (i) => i.action },
+  {
+    key: 'when',
+    title: 'When',
+    value: (i) => (i.hours ? hoursWords(i.hours) : 'always'),
+    mono: true,
+  },
+  { key: 'why', title: 'Why', value: (i) => i.reason },
+  { key: 'acts', title: '', value: () => '', isUnsorted: true },
+]
+const { refused, all } = useBulk('statements')
+const remove = (ids: readonly string[]): boolean =>
+  all('Remove', ids, (id) => editCall('removeIntent', { id }))
 </script>
 
 <template>
@@ -24,52 +52,46 @@ const hot = (i: Intent): boolean => site.selected === i.id || site.pointed.inclu
     <summary class="label">
       What is stated: {{ intents.length }}, in the order in which it is looked at
     </summary>
-    <div class="scroll-x">
-      <table v-if="shown.length" class="plain" aria-label="Stated">
-        <thead>
-          <tr>
-            <th>#</th>
-            <th>From</th>
-            <th>To</th>
-            <th>What</th>
-            <th>Verdict</th>
-            <th>When</th>
-            <th>Why</th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(i, n) in shown" :key="i.id" :class="{ selected: hot(i) }">
-            <td class="mono">{{ n + 1 }}</td>
-            <td>{{ name(i.from) }}</td>
-            <td>{{ name(i.to) }}</td>
-            <td>{{ what(i) }}</td>
-            <td>
-              <b>{{ i.action }}</b>
-            </td>
-            <td class="mono">{{ i.hours ? hoursWords(i.hours) : 'always' }}</td>
-            <td class="faint">{{ i.reason }}</td>
-            <td class="no-print acts">
-              <v-btn
-                v-if="n > 0"
-                size="small"
-                variant="text"
-                :aria-label="`Look at ${name(i.from)} to ${name(i.to)} earlier`"
-                @click="site.edit('putIntentFirst', { id: i.id, before: intents[n - 1]!.id })"
-                >Earlier</v-btn
-              ><v-btn
-                size="small"
-                variant="text"
-                :aria-label="`Remove ${name(i.from)} to ${name(i.to)}`"
-                @click="site.edit('removeIntent', { id: i.id })"
-                >Remove</v-btn
-              >
-            </td>
-          </tr>
-        </tbody>
-      </table>
+    <div v-if="opened" class="scroll-x" role="group" aria-label="Stated">
+      <LazyRowsDataTable
+        :rows="rows"
+        :columns="columns"
+        what="statements"
+        :groups="['from', 'to', 'verdict']"
+        :hot="hot"
+      >
+        <template #cell-verdict="{ row: i }"
+          ><b>{{ i.action }}</b></template
+        >
+        <template #cell-why="{ row: i }"
+          ><span class="faint">{{ i.reason }}</span></template
+        >
+        <template #cell-acts="{ row: i }">
+          <span class="no-print acts"
+            ><v-btn
+              v-if="i.at > 0"
+              size="small"
+              variant="text"
+              :aria-label="`Look at ${name(i.from)} to ${name(i.to)} earlier`"
+              @click="site.edit('putIntentFirst', { id: i.id, before: intents[i.at - 1]!.id })"
+              >Earlier</v-btn
+            ><v-btn
+              size="small"
+              variant="text"
+              :aria-label="`Remove ${name(i.from)} to ${name(i.to)}`"
+              @click="site.edit('removeIntent', { id: i.id })"
+              >Remove</v-btn
+            ></span
+          >
+        </template>
+        <template #chosen="{ ids, clear }"
+          ><v-btn size="small" variant="text" color="error" @click="remove(ids) && clear()"
+            >Remove</v-btn
+          ></template
+        >
+      </LazyRowsDataTable>
+      <Refusal :says="refused" />
     </div>
-    <RowsMore :rest="rest" what="statements" @more="more" />
   </details>
 </template>
 

@@ -8,6 +8,7 @@ import {
   type Rule,
   type Zone,
 } from '@mast/core/policy'
+import type { Column } from '../rows/column'
 
 const site = useSite()
 const rules = computed(() => compilePolicy(site.opened.plan))
@@ -18,7 +19,6 @@ const narrow = computed(() =>
   }),
 )
 const opened = ref(false)
-const { shown, rest, more } = useShownRows(() => (opened.value ? rules.value.rules : []))
 const zones = (list: readonly Zone[] | 'any', of: AddressList | null): string => {
   const where =
     list === 'any'
@@ -59,6 +59,20 @@ const what = (r: Rule): string =>
   ]
     .filter(Boolean)
     .join(', ')
+const rows = computed(() => rules.value.rules.map((r, i) => ({ ...r, number: i + 1 })))
+const columns: readonly Column<(typeof rows.value)[number]>[] = [
+  { key: 'number', title: '#', value: (r) => r.number, mono: true },
+  { key: 'chain', title: 'Chain', value: (r) => r.chain },
+  { key: 'from', title: 'From', value: (r) => zones(r.from, r.sources) },
+  {
+    key: 'to',
+    title: 'To',
+    value: (r) => (r.chain === 'input' ? 'the gateway' : zones(r.to, r.destinations)),
+  },
+  { key: 'what', title: 'What', value: what, mono: true },
+  { key: 'verdict', title: 'Verdict', value: (r) => r.verdict },
+  { key: 'why', title: 'Why', value: (r) => r.text },
+]
 /** Who may send by an interface, for the words before the table. */
 const guarded = computed(() => rules.value.origins.filter((o) => o.only).length)
 </script>
@@ -85,34 +99,20 @@ const guarded = computed(() => rules.value.origins.filter((o) => o.only).length)
         {{ l.size.ipv6 }} over IPv6.</template
       >
     </p>
-    <div class="scroll-x">
-      <table class="plain">
-        <thead>
-          <tr>
-            <th>#</th>
-            <th>Chain</th>
-            <th>From</th>
-            <th>To</th>
-            <th>What</th>
-            <th>Verdict</th>
-            <th>Why</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(r, i) in shown" :key="r.id">
-            <td class="mono">{{ i + 1 }}</td>
-            <td>{{ r.chain }}</td>
-            <td>{{ zones(r.from, r.sources) }}</td>
-            <td>{{ r.chain === 'input' ? 'the gateway' : zones(r.to, r.destinations) }}</td>
-            <td class="mono">{{ what(r) }}</td>
-            <td>
-              <b>{{ r.verdict }}</b>
-            </td>
-            <td class="faint">{{ r.text }}</td>
-          </tr>
-        </tbody>
-      </table>
-      <RowsMore :rest="rest" what="rules" @more="more" />
+    <div v-if="opened" class="scroll-x">
+      <LazyRowsDataTable
+        :rows="rows"
+        :columns="columns"
+        what="rules"
+        :groups="['chain', 'from', 'to', 'verdict']"
+      >
+        <template #cell-verdict="{ row: r }"
+          ><b>{{ r.verdict }}</b></template
+        >
+        <template #cell-why="{ row: r }"
+          ><span class="faint">{{ r.text }}</span></template
+        >
+      </LazyRowsDataTable>
     </div>
   </details>
 </template>

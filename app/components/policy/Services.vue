@@ -3,7 +3,16 @@
  * What connections are called: services of the site with their protocol and ports, changed where
  * they stand.
  */
-import { portsInWords, readPorts, serviceProtocols, type Service, newId } from '@mast/core/plan'
+import {
+  editCall,
+  newId,
+  portsInWords,
+  readPorts,
+  serviceProtocols,
+  type Service,
+} from '@mast/core/plan'
+import type { Column } from '../rows/column'
+import { useBulk } from '../rows/useBulk'
 
 const site = useSite()
 const services = computed(() =>
@@ -17,7 +26,7 @@ const used = computed(
     ]),
 )
 const opened = ref(false)
-const { shown, rest, more } = useShownRows(() => (opened.value ? services.value : []))
+const chosen = ref<string | null>(null)
 const words: Partial<Record<Service['protocol'], string>> = { icmp: 'ping' }
 const protocols = serviceProtocols.map((p) => ({ title: words[p] ?? p.toUpperCase(), value: p }))
 const hasPorts = (p: Service['protocol']): boolean => p === 'tcp' || p === 'udp' || p === 'sctp'
@@ -32,6 +41,26 @@ function change(s: Service, changes: Partial<Service>): string | undefined {
 function changePorts(s: Service, text: string): string | undefined {
   const read = readPorts(text)
   return read.ok ? change(s, { ports: read.ports }) : read.reason
+}
+const columns: readonly Column<Service>[] = [
+  { key: 'name', title: 'Name', value: (s) => s.name },
+  {
+    key: 'protocol',
+    title: 'Protocol',
+    value: (s) => words[s.protocol] ?? s.protocol.toUpperCase(),
+  },
+  { key: 'ports', title: 'Ports', value: (s) => portsInWords(s.ports), mono: true },
+  { key: 'used', title: 'Used', value: (s) => (used.value.has(s.id) ? 'yes' : 'no') },
+]
+const bulk = useBulk('services')
+function remove(ids: readonly string[]): boolean {
+  const done = bulk.all(
+    'Remove',
+    ids.filter((id) => !used.value.has(id)),
+    (id) => editCall('removeService', { id }),
+  )
+  refused.value = bulk.refused.value
+  return done
 }
 /** What has ports does not become what has none, nor the reverse: that is another service. */
 const alike = (s: Service): typeof protocols =>
@@ -66,55 +95,52 @@ function add(): void {
     "
   >
     <summary class="label">Services: {{ services.length }} names for protocols and ports</summary>
-    <table v-if="shown.length" class="plain services" aria-label="Services">
-      <thead>
-        <tr>
-          <th>Name</th>
-          <th>Protocol</th>
-          <th>Ports</th>
-          <th />
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="s in shown" :key="s.id">
-          <td>
-            <FieldsEditField
-              label="Name of the service"
-              :value="s.name"
-              :save="(t) => change(s, { name: t })"
-            />
-          </td>
-          <td>
-            <v-select
-              label="Protocol"
-              :model-value="s.protocol"
-              :items="alike(s)"
-              @update:model-value="(p) => changeProtocol(s, p)"
-            />
-          </td>
-          <td>
-            <FieldsEditField
-              v-if="hasPorts(s.protocol)"
-              label="Ports"
-              :value="portsInWords(s.ports)"
-              :save="(t) => changePorts(s, t)"
-              mono
-            />
-          </td>
-          <td>
-            <v-btn
-              v-if="!used.has(s.id)"
-              size="small"
-              variant="text"
-              :aria-label="`Remove ${s.name}`"
-              @click="refused = site.edit('removeService', { id: s.id })"
-              >Remove</v-btn
-            ><span v-else class="faint">in use</span>
-          </td>
-        </tr>
-      </tbody>
-    </table>
-    <RowsMore :rest="rest" what="services" @more="more" />
+    <LazyRowsDataTable
+      v-if="opened && services.length"
+      :rows="services"
+      :columns="columns"
+      what="services"
+      :groups="['protocol']"
+      :open="chosen"
+      :hot="site.pointed"
+      @open="(id: string) => (chosen = id)"
+    >
+      <template #chosen="{ ids, clear }"
+        ><v-btn size="small" variant="text" color="error" @click="remove(ids) && clear()"
+          >Remove those not in use</v-btn
+        ></template
+      >
+      <template #form="{ row: s }">
+        <div class="in-place fields">
+          <FieldsEditField
+            label="Name of the service"
+            :value="s.name"
+            :save="(t) => change(s, { name: t })"
+          />
+          <v-select
+            label="Protocol of the service"
+            :model-value="s.protocol"
+            :items="alike(s)"
+            @update:model-value="(p: Service['protocol']) => changeProtocol(s, p)"
+          />
+          <FieldsEditField
+            v-if="hasPorts(s.protocol)"
+            label="Ports of the service"
+            :value="portsInWords(s.ports)"
+            :save="(t) => changePorts(s, t)"
+            mono
+          />
+          <v-btn
+            v-if="!used.has(s.id)"
+            variant="text"
+            color="error"
+            :aria-label="`Remove ${s.name}`"
+            @click="refused = site.edit('removeService', { id: s.id })"
+            >Remove</v-btn
+          >
+        </div>
+      </template>
+    </LazyRowsDataTable>
     <form class="row mt-2" aria-label="Add a service" @submit.prevent="add">
       <v-text-field v-model="name" label="Name" maxlength="80" style="max-width: 200px" /><v-select
         v-model="protocol"
@@ -139,12 +165,5 @@ summary {
   cursor: pointer;
   margin: 16px 0 6px;
   font-weight: 600;
-}
-.services :is(td, th) {
-  padding: 12px 10px 8px 0;
-  vertical-align: top;
-}
-.services th {
-  padding-bottom: 0;
 }
 </style>

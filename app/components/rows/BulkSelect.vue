@@ -1,4 +1,4 @@
-<script setup lang="ts" generic="V extends string | null">
+<script setup lang="ts" generic="V extends string | number | null">
 /** A value for all rows that are chosen; it stays at nothing, since they may differ. */
 defineProps<{ label: string; items: readonly { readonly title: string; readonly value: V }[] }>()
 const emit = defineEmits<{ choose: [value: V] }>()

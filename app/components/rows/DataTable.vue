@@ -3,7 +3,7 @@
  * The table of all sheets: sorted by its headings, filtered, grouped, several rows chosen at once,
  * all by keyboard. What is opened of a row is filled in under it.
  */
-import { columnText, type Column } from './column'
+import { columnText, inOrder, type Column } from './column'
 
 const props = defineProps<{
   rows: readonly T[]
@@ -18,15 +18,17 @@ const props = defineProps<{
   hot?: readonly string[]
 }>()
 const emit = defineEmits<{ open: [id: string] }>()
-defineSlots<{
+const slots = defineSlots<{
   /** Under the row that is open. */
-  form(of: { row: T }): unknown
+  form?(of: { row: T }): unknown
   /** What can be done with the rows that are chosen. */
-  chosen(of: { ids: readonly string[]; clear: () => void }): unknown
+  chosen?(of: { ids: readonly string[]; clear: () => void }): unknown
   [cell: `cell-${string}`]: (of: { row: T }) => unknown
 }>()
 
 const STEP = 24
+/** So many are seen at a glance, without looking for any. */
+const FEW = 8
 const text = ref('')
 const groupBy = ref<string | null>(null)
 const chosen = ref<string[]>([])
@@ -53,7 +55,13 @@ const headers = computed(() => [
     : []),
   ...props.columns
     .filter((c) => c.key !== groupBy.value)
-    .map((c) => ({ key: c.key, title: c.title, sortable: true })),
+    .map((c) => ({
+      key: c.key,
+      title: c.title,
+      sortable: !c.isUnsorted,
+      sort: inOrder,
+      headerProps: { title: c.hint },
+    })),
 ])
 const grouping = computed(() =>
   groupBy.value ? [{ key: groupBy.value, order: 'asc' as const }] : [],
@@ -85,6 +93,7 @@ watch(printing, (now) => {
   if (now) count.value = props.rows.length
 })
 
+const isMany = computed(() => props.rows.length > FEW || text.value !== '')
 const columnOf = (key: string | null | undefined): Column<T> | undefined =>
   props.columns.find((c) => c.key === key)
 const rowWords = (row: T): string =>
@@ -103,7 +112,7 @@ function key(event: KeyboardEvent, id: string): void {
   else if (event.key === 'Home') rows[0]?.focus()
   else if (event.key === 'End') rows.at(-1)?.focus()
   else if (event.key === 'Enter') emit('open', id)
-  else if (event.key === ' ') toggle(id)
+  else if (event.key === ' ' && slots.chosen) toggle(id)
   else return
   event.preventDefault()
 }
@@ -115,9 +124,10 @@ function toggle(id: string): void {
 </script>
 
 <template>
-  <div ref="table" class="data-table">
-    <div class="row no-print bar">
+  <div ref="table" class="data-table" :class="{ opens: slots.form }">
+    <div v-if="isMany || chosen.length" class="row no-print bar">
       <v-text-field
+        v-if="isMany"
         v-model="text"
         :label="`Filter ${what}`"
         clearable
@@ -125,7 +135,7 @@ function toggle(id: string): void {
         @keydown.esc="text = ''"
       />
       <v-select
-        v-if="groups?.length"
+        v-if="isMany && groups?.length"
         v-model="groupBy"
         label="Grouped"
         :items="groupItems"
@@ -153,7 +163,7 @@ function toggle(id: string): void {
       item-value="id"
       :group-by="grouping"
       open-all
-      show-select
+      :show-select="!!slots.chosen"
       hide-default-footer
       :items-per-page="groupBy ? -1 : count"
       density="compact"
@@ -181,6 +191,7 @@ function toggle(id: string): void {
             v-for="h in all.filter((x) => x.key !== 'data-table-group')"
             :key="h.key ?? ''"
             :class="{ mono: columnOf(h.key)?.mono, choose: h.key === 'data-table-select' }"
+            :data-title="columnOf(h.key)?.title"
           >
             <input
               v-if="h.key === 'data-table-select'"
@@ -194,7 +205,7 @@ function toggle(id: string): void {
             }}</slot>
           </td>
         </tr>
-        <tr v-if="open === item.id" class="form-row">
+        <tr v-if="slots.form && open === item.id" class="form-row">
           <td :colspan="all.length"><slot name="form" :row="item.row" /></td>
         </tr>
       </template>
@@ -246,7 +257,7 @@ function toggle(id: string): void {
   width: 15px;
   height: 15px;
 }
-tr[data-row] {
+.opens tr[data-row] {
   cursor: pointer;
 }
 tr[data-row]:focus-visible {
@@ -264,5 +275,34 @@ tr[data-row]:focus-visible {
   font-weight: 600;
   cursor: pointer;
   padding: 6px 0;
+}
+/* A phone has no room for columns: each row is a card of its own. */
+@media (max-width: 600px) {
+  .data-table :deep(thead) {
+    display: none;
+  }
+  tr[data-row] {
+    display: block;
+    border-bottom: 1px solid var(--hair);
+    padding: 6px 0;
+  }
+  .data-table tr[data-row] td {
+    display: flex;
+    gap: 10px;
+    height: auto !important;
+    min-height: 26px;
+    border: 0 !important;
+    white-space: normal;
+  }
+  .data-table tr[data-row] td:empty {
+    display: none;
+  }
+  td[data-title]::before {
+    content: attr(data-title);
+    flex: 0 0 92px;
+    font-family: var(--label);
+    font-size: 12.5px;
+    color: var(--faint);
+  }
 }
 </style>

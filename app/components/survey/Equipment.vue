@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { catalogue, editCall, newId, type Device, type EditCall } from '@mast/core/plan'
+import { catalogue, editCall, newId, type Device } from '@mast/core/plan'
 import { normalHardwareAddress } from '@mast/core/formats'
 import { serialComplaint } from '@mast/core/survey'
 import { onWish } from '~/composables/useWish'
 import type { Column } from '../rows/column'
+import { useBulk } from '../rows/useBulk'
 
 const site = useSite()
 const devices = computed(() => site.model?.devices ?? [])
@@ -53,20 +54,11 @@ const columns: readonly Column<Device>[] = [
     value: (d) => powers.find((p) => p.value === d.power)!.title,
   },
 ]
-/** One change, whatever the number. */
-function forAll(
-  what: string,
-  ids: readonly string[],
-  edit: (id: string) => EditCall,
-  clear: () => void,
-): void {
-  refused.value = site.mend(`${what} ${ids.length} devices`, ids.map(edit))
-  if (!refused.value) clear()
-}
-const changeAll = (ids: readonly string[], changes: object, clear: () => void): void =>
-  forAll('Change', ids, (id) => editCall('changeDevice', { id, changes }), clear)
-const removeAll = (ids: readonly string[], clear: () => void): void =>
-  forAll('Remove', ids, (id) => editCall('removeDevice', { id }), clear)
+const { refused: notDone, all } = useBulk('devices')
+const changeAll = (ids: readonly string[], changes: object): boolean =>
+  all('Change', ids, (id) => editCall('changeDevice', { id, changes }))
+const removeAll = (ids: readonly string[]): boolean =>
+  all('Remove', ids, (id) => editCall('removeDevice', { id }))
 
 function add(): void {
   refused.value = site.edit('addDevice', {
@@ -165,14 +157,14 @@ const pick = (file: File | File[] | null): void => {
           <RowsBulkSelect
             label="Stand in"
             :items="locations"
-            @choose="(locationId) => changeAll(ids, { locationId }, clear)"
+            @choose="(locationId) => changeAll(ids, { locationId })"
           />
           <RowsBulkSelect
             label="Power from"
             :items="powers"
-            @choose="(power) => changeAll(ids, { power }, clear)"
+            @choose="(power) => changeAll(ids, { power })"
           />
-          <v-btn size="small" variant="text" color="error" @click="removeAll(ids, clear)"
+          <v-btn size="small" variant="text" color="error" @click="removeAll(ids) && clear()"
             >Remove with their cables</v-btn
           >
         </template>
@@ -273,7 +265,7 @@ const pick = (file: File | File[] | null): void => {
           </div>
         </template>
       </LazyRowsDataTable>
-      <Refusal v-if="!site.selected" :says="refused" />
+      <Refusal :says="notDone" />
     </div>
   </section>
 </template>

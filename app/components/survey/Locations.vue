@@ -1,6 +1,8 @@
 <script setup lang="ts">
 /** Where things stand: power, height, position, and who is there with what. */
-import { clientKinds, type Location, newId } from '@mast/core/plan'
+import { clientKinds, editCall, newId, type Location } from '@mast/core/plan'
+import type { Column } from '../rows/column'
+import { useBulk } from '../rows/useBulk'
 
 const site = useSite()
 const place = ref('')
@@ -60,11 +62,35 @@ function savePosition(l: Location, text: string): string | undefined {
   const [latitude, longitude] = parts.map((m) => Number(m[1]) * (/[SW]/i.test(m[2] ?? '') ? -1 : 1))
   return change(l.id, { latitude, longitude })
 }
-const { shown, rest, more, reach } = useShownRows(() => locations.value)
-watch(
-  () => site.selected,
-  (id) => reach(locations.value.findIndex((l) => l.id === id)),
-)
+const heightWords = (l: Location): string =>
+  l.heightM === null
+    ? ''
+    : site.opened.plan.site.units === 'metric'
+      ? `${l.heightM} m`
+      : `${Math.round(l.heightM * 3.28084)} ft`
+const columns: readonly Column<Location>[] = [
+  { key: 'name', title: 'Name', value: (l) => l.name },
+  { key: 'kind', title: 'Kind', value: (l) => l.kind },
+  { key: 'mains', title: 'Mains', value: (l) => (l.mains ? 'in reach' : 'none') },
+  { key: 'outlets', title: 'Outlets free', value: (l) => l.outlets ?? '', mono: true },
+  { key: 'height', title: 'Height', value: (l) => l.heightM ?? '', text: heightWords, mono: true },
+  { key: 'position', title: 'Position', value: position, mono: true },
+  {
+    key: 'people',
+    title: 'People',
+    value: (l) => l.people,
+    text: (l) => `${l.people || ''} ${clientWords(l)}`.trim(),
+    mono: true,
+  },
+  {
+    key: 'stands',
+    title: 'Stands there',
+    value: (l) => standing.value.get(l.id) ?? '',
+    mono: true,
+  },
+]
+const kindItems = kinds.map((k) => ({ title: k, value: k }))
+const { refused, all } = useBulk('locations')
 </script>
 
 <template>
@@ -75,121 +101,105 @@ watch(
       radio.
     </p>
     <div v-else class="scroll-x">
-      <table class="plain">
-        <thead>
-          <tr>
-            <th>Name</th>
-            <th>Kind</th>
-            <th>Mains</th>
-            <th>Outlets free</th>
-            <th>Height</th>
-            <th>Position</th>
-            <th>People</th>
-            <th>Stands there</th>
-          </tr>
-        </thead>
-        <tbody>
-          <template v-for="l in shown" :key="l.id">
-            <tr
-              :class="{ selected: site.selected === l.id || site.pointed.includes(l.id) }"
-              tabindex="0"
-              @click="site.selected = l.id"
-              @keydown.enter="site.selected = l.id"
-            >
-              <td>{{ l.name }}</td>
-              <td>{{ l.kind }}</td>
-              <td>{{ l.mains ? 'in reach' : 'none' }}</td>
-              <td class="mono">{{ l.outlets ?? '' }}</td>
-              <td class="mono">
-                {{
-                  l.heightM === null
-                    ? ''
-                    : site.opened.plan.site.units === 'metric'
-                      ? `${l.heightM} m`
-                      : `${Math.round(l.heightM * 3.28084)} ft`
-                }}
-              </td>
-              <td class="mono">{{ position(l) }}</td>
-              <td class="mono" :title="clientWords(l)">{{ l.people || '' }}</td>
-              <td class="mono">{{ standing.get(l.id) ?? '' }}</td>
-            </tr>
-            <tr v-if="site.selected === l.id">
-              <td colspan="8" style="height: auto">
-                <div class="in-place fields">
-                  <InTurns>
-                    <FieldsEditField
-                      label="Name"
-                      :value="l.name"
-                      :save="(name) => change(l.id, { name })"
-                    />
-                    <v-select
-                      label="Kind"
-                      :model-value="l.kind"
-                      :items="[...kinds]"
-                      @update:model-value="(kind) => change(l.id, { kind })"
-                    />
-                    <v-checkbox
-                      label="Mains in reach"
-                      :model-value="l.mains"
-                      @update:model-value="(mains) => change(l.id, { mains: !!mains })"
-                    />
-                    <FieldsEditField
-                      label="Outlets free"
-                      type="number"
-                      :value="l.outlets"
-                      :save="(t) => change(l.id, { outlets: number(t) })"
-                      mono
-                    />
-                    <FieldsEditField
-                      label="To the outlet"
-                      type="number"
-                      suffix="m"
-                      :value="l.outletDistanceM"
-                      :save="(t) => change(l.id, { outletDistanceM: number(t) })"
-                      mono
-                    />
-                    <FieldsEditField
-                      label="Height above ground"
-                      type="number"
-                      suffix="m"
-                      :value="l.heightM"
-                      :save="(t) => change(l.id, { heightM: number(t) })"
-                      mono
-                    />
-                    <FieldsEditField
-                      label="Position"
-                      :value="position(l)"
-                      hint="degrees, WGS 84"
-                      :save="(t) => savePosition(l, t)"
-                      mono
-                    />
-                    <FieldsEditField
-                      label="People at the busiest time"
-                      type="number"
-                      :value="l.people"
-                      :save="(t) => change(l.id, { people: number(t) ?? 0 })"
-                      mono
-                    />
-                    <FieldsEditField
-                      label="What they bring"
-                      :value="clientWords(l)"
-                      hint="20 phones, 6 laptops"
-                      :save="(t) => saveClients(l, t)"
-                    />
-                    <v-btn
-                      variant="text"
-                      color="error"
-                      @click="site.edit('removeLocation', { id: l.id })"
-                      >Remove</v-btn
-                    >
-                  </InTurns>
-                </div>
-              </td>
-            </tr>
-          </template>
-        </tbody>
-      </table>
-      <RowsMore :rest="rest" what="locations" @more="more" />
+      <LazyRowsDataTable
+        :rows="locations"
+        :columns="columns"
+        what="locations"
+        :groups="['kind', 'mains']"
+        :open="site.selected"
+        :hot="site.pointed"
+        @open="(id: string) => (site.selected = id)"
+      >
+        <template #cell-people="{ row: l }"
+          ><span :title="clientWords(l)">{{ l.people || '' }}</span></template
+        >
+        <template #chosen="{ ids, clear }">
+          <RowsBulkSelect
+            label="Kind"
+            :items="kindItems"
+            @choose="
+              (kind) =>
+                all('Change', ids, (id) => editCall('changeLocation', { id, changes: { kind } }))
+            "
+          />
+          <v-btn
+            size="small"
+            variant="text"
+            color="error"
+            @click="all('Remove', ids, (id) => editCall('removeLocation', { id })) && clear()"
+            >Remove</v-btn
+          >
+        </template>
+        <template #form="{ row: l }">
+          <div class="in-place fields">
+            <InTurns>
+              <FieldsEditField
+                label="Name"
+                :value="l.name"
+                :save="(name) => change(l.id, { name })"
+              />
+              <v-select
+                label="Kind"
+                :model-value="l.kind"
+                :items="[...kinds]"
+                @update:model-value="(kind: string) => change(l.id, { kind })"
+              />
+              <v-checkbox
+                label="Mains in reach"
+                :model-value="l.mains"
+                @update:model-value="(mains: boolean | null) => change(l.id, { mains: !!mains })"
+              />
+              <FieldsEditField
+                label="Outlets free"
+                type="number"
+                :value="l.outlets"
+                :save="(t) => change(l.id, { outlets: number(t) })"
+                mono
+              />
+              <FieldsEditField
+                label="To the outlet"
+                type="number"
+                suffix="m"
+                :value="l.outletDistanceM"
+                :save="(t) => change(l.id, { outletDistanceM: number(t) })"
+                mono
+              />
+              <FieldsEditField
+                label="Height above ground"
+                type="number"
+                suffix="m"
+                :value="l.heightM"
+                :save="(t) => change(l.id, { heightM: number(t) })"
+                mono
+              />
+              <FieldsEditField
+                label="Position"
+                :value="position(l)"
+                hint="degrees, WGS 84"
+                :save="(t) => savePosition(l, t)"
+                mono
+              />
+              <FieldsEditField
+                label="People at the busiest time"
+                type="number"
+                :value="l.people"
+                :save="(t) => change(l.id, { people: number(t) ?? 0 })"
+                mono
+              />
+              <FieldsEditField
+                label="What they bring"
+                :value="clientWords(l)"
+                hint="20 phones, 6 laptops"
+                :save="(t) => saveClients(l, t)"
+              />
+              <v-btn variant="text" color="error" @click="site.edit('removeLocation', { id: l.id })"
+                >Remove</v-btn
+              >
+            </InTurns>
+          </div>
+        </template>
+      </LazyRowsDataTable>
+      <Refusal :says="refused" />
     </div>
     <form class="row no-print mt-2" @submit.prevent="add">
       <v-text-field v-model="place" label="New location" style="max-width: 260px" /><v-btn

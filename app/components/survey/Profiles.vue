@@ -3,6 +3,7 @@
  * What each kind of device can do: the library, and an editor for those that a plan has of its own.
  */
 import { catalogue, deviceKinds, type Profile, idFor, idsOf } from '@mast/core/plan'
+import type { Column } from '../rows/column'
 
 const site = useSite()
 const used = computed(() => {
@@ -49,87 +50,81 @@ const capacity = (p: Profile): string =>
         .map(([k, n]) => `${n} ${k}`)
         .join(', ')
     : ''
+const columns: readonly Column<Profile>[] = [
+  { key: 'name', title: 'Profile', value: (p) => p.name },
+  { key: 'kind', title: 'Kind', value: (p) => p.kind },
+  { key: 'sockets', title: 'Sockets', value: (p) => p.ports.length, text: portsInWords },
+  { key: 'draws', title: 'Draws', value: (p) => p.drawW, text: (p) => `${p.drawW} W`, mono: true },
+  {
+    key: 'gives',
+    title: 'Gives',
+    value: (p) => p.poeBudgetW ?? 0,
+    text: (p) => (p.poeBudgetW === null ? '' : `${p.poeBudgetW} W`),
+    mono: true,
+  },
+  {
+    key: 'lead',
+    title: 'Lead',
+    value: (p) => p.leadM ?? 0,
+    text: (p) => (p.leadM === null ? 'none' : `${p.leadM} m`),
+    mono: true,
+  },
+  { key: 'here', title: 'Here', value: (p) => used.value.get(p.id) ?? '', mono: true },
+]
 </script>
 
 <template>
   <section aria-label="Profiles">
     <div class="scroll-x">
-      <table class="plain">
-        <thead>
-          <tr>
-            <th>Profile</th>
-            <th>Kind</th>
-            <th>Sockets</th>
-            <th>Draws</th>
-            <th>Gives</th>
-            <th>Lead</th>
-            <th>Here</th>
-          </tr>
-        </thead>
-        <tbody>
-          <template v-for="p in list" :key="p.id">
-            <tr
-              :class="{ selected: chosenId === p.id }"
-              tabindex="0"
-              @click="chosenId = p.id"
-              @keydown.enter="chosenId = p.id"
-            >
-              <td>{{ p.name }}</td>
-              <td>{{ p.kind }}</td>
-              <td>{{ portsInWords(p) }}</td>
-              <td class="mono">{{ p.drawW }} W</td>
-              <td class="mono">{{ p.poeBudgetW === null ? '' : `${p.poeBudgetW} W` }}</td>
-              <td class="mono">{{ p.leadM === null ? 'none' : `${p.leadM} m` }}</td>
-              <td class="mono">{{ used.get(p.id) ?? '' }}</td>
-            </tr>
-            <tr v-if="chosenId === p.id">
-              <td colspan="7" class="form">
-                <div class="in-place">
-                  <div class="row head">
-                    <span v-if="!own(p)">This one is from the library.</span>
-                    <v-btn size="small" @click="copy(p)">Make one of my own from it</v-btn>
-                    <v-btn
-                      v-if="own(p) && !used.get(p.id)"
-                      size="small"
-                      variant="text"
-                      color="error"
-                      @click="remove(p.id)"
-                      >Remove it</v-btn
-                    >
-                  </div>
-                  <Refusal :says="refused" />
-                  <SurveyProfileEditor v-if="own(p)" :profile="p" :used="used.get(p.id) ?? 0" />
-                  <dl v-else class="facts">
-                    <dt>Sockets</dt>
-                    <dd class="mono">
-                      {{
-                        p.ports
-                          .map(
-                            (q) =>
-                              `${q.name} ${roles[q.role]}${q.poeOutType ? ', feeds power' : ''}`,
-                          )
-                          .join('; ')
-                      }}
-                    </dd>
-                    <template v-if="capacity(p)"
-                      ><dt>As controller</dt>
-                      <dd>{{ capacity(p) }}</dd></template
-                    ><template v-if="p.factory.address"
-                      ><dt>From the factory</dt>
-                      <dd class="mono">{{ p.factory.address }}</dd></template
-                    ><template v-if="p.licences.length"
-                      ><dt>Licences</dt>
-                      <dd>
-                        {{ p.licences.map((l) => `${l.name}: ${l.unlocks}`).join('; ') }}
-                      </dd></template
-                    >
-                  </dl>
-                </div>
-              </td>
-            </tr>
-          </template>
-        </tbody>
-      </table>
+      <LazyRowsDataTable
+        :rows="list"
+        :columns="columns"
+        what="profiles"
+        :groups="['kind']"
+        :open="chosenId"
+        @open="(id: string) => (chosenId = id)"
+      >
+        <template #form="{ row: p }: { row: Profile }">
+          <div class="in-place">
+            <div class="row head">
+              <span v-if="!own(p)">This one is from the library.</span>
+              <v-btn size="small" @click="copy(p)">Make one of my own from it</v-btn>
+              <v-btn
+                v-if="own(p) && !used.get(p.id)"
+                size="small"
+                variant="text"
+                color="error"
+                @click="remove(p.id)"
+                >Remove it</v-btn
+              >
+            </div>
+            <Refusal :says="refused" />
+            <SurveyProfileEditor v-if="own(p)" :profile="p" :used="used.get(p.id) ?? 0" />
+            <dl v-else class="facts">
+              <dt>Sockets</dt>
+              <dd class="mono">
+                {{
+                  p.ports
+                    .map((q) => `${q.name} ${roles[q.role]}${q.poeOutType ? ', feeds power' : ''}`)
+                    .join('; ')
+                }}
+              </dd>
+              <template v-if="capacity(p)"
+                ><dt>As controller</dt>
+                <dd>{{ capacity(p) }}</dd></template
+              ><template v-if="p.factory.address"
+                ><dt>From the factory</dt>
+                <dd class="mono">{{ p.factory.address }}</dd></template
+              ><template v-if="p.licences.length"
+                ><dt>Licences</dt>
+                <dd>
+                  {{ p.licences.map((l) => `${l.name}: ${l.unlocks}`).join('; ') }}
+                </dd></template
+              >
+            </dl>
+          </div>
+        </template>
+      </LazyRowsDataTable>
     </div>
   </section>
 </template>
@@ -147,9 +142,6 @@ const capacity = (p: Profile): string =>
 .facts dd {
   margin: 0;
   overflow-wrap: anywhere;
-}
-.form {
-  height: auto;
 }
 .head {
   margin-bottom: 14px;

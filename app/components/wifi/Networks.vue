@@ -1,9 +1,11 @@
 <script setup lang="ts">
-import { inPlan, newId } from '@mast/core/plan'
+import { editCall, inPlan, newId, type Device } from '@mast/core/plan'
 import { readSecrets, setSecret } from '@mast/api'
 import type { WirelessNetwork } from '@mast/core/plan'
 import { carriageOf, isolationOf } from '@mast/core/topology'
 import { strandOf } from '~/components/drawing/strands'
+import type { Column } from '../rows/column'
+import { useBulk } from '../rows/useBulk'
 
 const site = useSite()
 const field = useField()
@@ -112,6 +114,28 @@ function apart(w: WirelessNetwork): string | null {
     : `Between access points too: ${kept.length} sockets of ${devices.join(', ')} do not hear ` +
         `each other in VLAN ${vlanId}.`
 }
+const chosenClient = ref<string | null>(null)
+const clientColumns: readonly Column<Device>[] = [
+  { key: 'name', title: 'Client', value: (d) => d.name },
+  {
+    key: 'network',
+    title: 'Joins',
+    value: (d) => site.opened.plan.wirelessNetworks[d.wirelessNetworkId ?? '']?.name ?? 'none',
+  },
+]
+const bulk = useBulk('clients')
+/** Who joins a network is in its segment. */
+const join = (ids: readonly string[], wirelessNetworkId: string | null): boolean =>
+  bulk.all('Join', ids, (id) => {
+    const { addressing } = inPlan(site.opened.plan.devices, id)
+    const segmentId = wirelessNetworkId
+      ? inPlan(site.opened.plan.wirelessNetworks, wirelessNetworkId).segmentId
+      : addressing.segmentId
+    return editCall('changeDevice', {
+      id,
+      changes: { wirelessNetworkId, addressing: { ...addressing, segmentId } },
+    })
+  })
 const rows = computed(() =>
   networks.value.flatMap((w) => w.accessPointIds.map((ap) => ({ w, ap, ok: lands(w, ap) }))),
 )
@@ -239,38 +263,33 @@ const dash = (id: string): string => strandOf(site.opened.model.segments, id).da
       </form>
       <section v-if="clients.length && networks.length">
         <h2>Who joins what</h2>
-        <table class="plain">
-          <tbody>
-            <InTurns
-              ><tr v-for="c in clients" :key="c.id">
-                <td>{{ c.name }}</td>
-                <td>
-                  <v-select
-                    variant="plain"
-                    :aria-label="`Network of ${c.name}`"
-                    :model-value="c.wirelessNetworkId"
-                    :items="choices"
-                    @update:model-value="
-                      (wirelessNetworkId) =>
-                        site.edit('changeDevice', {
-                          id: c.id,
-                          changes: {
-                            wirelessNetworkId,
-                            addressing: {
-                              ...c.addressing,
-                              segmentId: wirelessNetworkId
-                                ? inPlan(site.opened.plan.wirelessNetworks, wirelessNetworkId)
-                                    .segmentId
-                                : c.addressing.segmentId,
-                            },
-                          },
-                        })
-                    "
-                  />
-                </td></tr
-            ></InTurns>
-          </tbody>
-        </table>
+        <LazyRowsDataTable
+          :rows="clients"
+          :columns="clientColumns"
+          what="clients"
+          :groups="['network']"
+          :open="chosenClient"
+          :hot="site.pointed"
+          @open="(id: string) => (chosenClient = id)"
+        >
+          <template #chosen="{ ids }"
+            ><RowsBulkSelect
+              label="Network"
+              :items="choices"
+              @choose="(networkId) => join(ids, networkId)"
+          /></template>
+          <template #form="{ row: c }">
+            <div class="in-place fields">
+              <v-select
+                :label="`Network of ${c.name}`"
+                :model-value="c.wirelessNetworkId"
+                :items="choices"
+                @update:model-value="(networkId: string | null) => join([c.id], networkId)"
+              />
+            </div>
+          </template>
+        </LazyRowsDataTable>
+        <Refusal :says="bulk.refused.value" />
       </section>
     </InTurns>
   </div>

@@ -6,6 +6,8 @@ import { mdiFlashOutline } from '@mdi/js'
  */
 import { editCall, inPlan, type Port } from '@mast/core/plan'
 import { socketWords } from '@mast/core/topology'
+import type { Column } from '../rows/column'
+import { useBulk } from '../rows/useBulk'
 
 const site = useSite()
 const model = computed(() => site.opened.model)
@@ -28,23 +30,11 @@ const ports = computed(() =>
     model.value.portsOf(d.id).filter((p) => chosen.value || model.value.linkAt(p.id)),
   ),
 )
-const { shown, rest, more, reach } = useShownRows(() => ports.value)
-watch(
-  () => site.pointed,
-  (ids) => {
-    if (ids[0]) reach(ports.value.findIndex((p) => p.id === ids[0]))
-  },
-)
-const rows = computed(() =>
-  shown.value.map((port) => ({
-    port,
-    d: inPlan(site.opened.plan.devices, port.deviceId),
-    profile: model.value.profilePortOf(port.id),
-    peer: model.value.peerOf(port.id),
-    link: model.value.linkAt(port.id),
-    managed: model.value.profileOf(port.deviceId).vlan === 'managed',
-  })),
-)
+const { refused, make } = useBulk('ports')
+const isManaged = (p: Port): boolean => model.value.profileOf(p.deviceId).vlan === 'managed'
+/** Whether what it carries is for the plan to say. */
+const isOurs = (p: Port): boolean => isManaged(p) && model.value.profilePortOf(p.id).role === 'lan'
+const roleOf = (p: Port): string => model.value.profilePortOf(p.id).role
 const opened = ref<string | null>(null)
 const segments = useStable(() =>
   model.value.segments.map((s) => ({ title: `${s.vlanId} ${s.name}`, value: s.id })),
@@ -55,6 +45,7 @@ const taggable = useStable(() =>
     (s) => s.value !== site.opened.plan.ports[opened.value ?? '']?.untaggedSegmentId,
   ),
 )
+const hot = computed(() => [...site.pointed, ...(site.selected ? [site.selected] : [])])
 const uplinkAt = (portId: string): string | undefined =>
   Object.values(site.opened.plan.uplinks).find((u) => u.portId === portId)?.name
 const segmentWords = (id: string | null): string => {
@@ -67,8 +58,18 @@ const tagWords = (port: Port): string =>
     .sort((a, b) => a - b)
     .join(', ') || 'none'
 /** In a task of its own: closing a list of many choices is one by itself. */
-const setUntagged = (portId: string, segmentId: string | null): void =>
-  void setTimeout(() => site.edit('setUntagged', { segmentId, portIds: [portId] }))
+const setUntagged = (portIds: readonly string[], segmentId: string | null): void =>
+  void setTimeout(() => {
+    const edit = editCall('setUntagged', { segmentId, portIds: [...portIds] })
+    return portIds.length === 1
+      ? site.edit(edit.name, edit.args)
+      : make('Change', portIds.length, [edit])
+  })
+/** Of several, those that the plan says it of. */
+const ours = (ids: readonly string[]): string[] =>
+  ids.filter((id) => isOurs(inPlan(site.opened.plan.ports, id)))
+const tagAll = (name: 'addTag' | 'removeTag', ids: readonly string[], segmentId: string): boolean =>
+  make('Change the tags of', ids.length, [editCall(name, { segmentId, portIds: ours(ids) })])
 function setTags(portId: string, now: readonly string[], wanted: readonly string[]): void {
   const edits = [
     ...wanted
@@ -80,6 +81,45 @@ function setTags(portId: string, now: readonly string[], wanted: readonly string
   ]
   if (edits.length > 0) site.mend(`Change the tags of ${model.value.portName(portId)}`, edits)
 }
+const setLength = (portId: string, text: string): string | undefined =>
+  site.edit('changeLink', {
+    id: model.value.linkAt(portId)!.id,
+    changes: { lengthM: Number(text) },
+  })
+const peerWords = (p: Port): string => {
+  const peer = model.value.peerOf(p.id)
+  return peer ? model.value.portName(peer.id) : (uplinkAt(p.id) ?? '')
+}
+const socketNotes = (p: Port): string =>
+  roleOf(p) === 'wan' ? (socketWords(model.value, p.id) ?? '') : ''
+const columns: readonly Column<Port>[] = [
+  {
+    key: 'device',
+    title: 'Device',
+    value: (p) => inPlan(site.opened.plan.devices, p.deviceId).name,
+  },
+  { key: 'port', title: 'Port', value: (p) => p.name, mono: true },
+  { key: 'peer', title: 'Leads to', value: peerWords },
+  {
+    key: 'untagged',
+    title: 'Untagged',
+    value: (p) =>
+      isOurs(p)
+        ? segmentWords(p.untaggedSegmentId)
+        : roleOf(p) === 'wan'
+          ? 'provider side'
+          : 'as it comes',
+  },
+  { key: 'tagged', title: 'Tagged', value: (p) => (isOurs(p) ? tagWords(p) : ''), mono: true },
+  {
+    key: 'length',
+    title: 'Length',
+    value: (p) => model.value.linkAt(p.id)?.lengthM ?? '',
+    text: (p) => (model.value.linkAt(p.id) ? `${model.value.linkAt(p.id)!.lengthM} m` : ''),
+    mono: true,
+  },
+  { key: 'notes', title: '', value: socketNotes, isUnsorted: true },
+]
 const lines = computed(() => Object.values(site.opened.plan.uplinks).filter((u) => !u.portId))
 const lineTo = (portId: string): void => {
   const u = lines.value[0] ?? model.value.lines[0]
@@ -96,143 +136,94 @@ const lineTo = (portId: string): void => {
       >
     </div>
     <div class="scroll-x">
-      <table class="plain">
-        <thead>
-          <tr>
-            <th>Device</th>
-            <th>Port</th>
-            <th>Leads to</th>
-            <th>Untagged</th>
-            <th>Tagged</th>
-            <th>Length</th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
-          <tr
-            v-for="r in rows"
-            :key="r.port.id"
-            :class="{
-              selected:
-                site.selected === r.port.id ||
-                site.pointed.includes(r.port.id) ||
-                opened === r.port.id,
-            }"
-            tabindex="0"
-            @click="opened = r.port.id"
-            @focus="opened = r.port.id"
+      <LazyRowsDataTable
+        :rows="ports"
+        :columns="columns"
+        what="ports"
+        :groups="['device', 'untagged']"
+        :open="opened"
+        :hot="hot"
+        @open="(id: string) => (opened = id)"
+      >
+        <template #cell-port="{ row: p }"
+          >{{ p.name
+          }}<v-icon
+            v-if="model.profilePortOf(p.id).poeOutType"
+            :icon="mdiFlashOutline"
+            size="14"
+            class="faint"
+            title="Feeds power"
+        /></template>
+        <template #cell-notes="{ row: p }">
+          <v-btn
+            v-if="roleOf(p) === 'wan' && !uplinkAt(p.id) && model.lines.length > 0"
+            size="small"
+            variant="text"
+            @click.stop="lineTo(p.id)"
+            >{{ lines[0] ? `${lines[0].name} goes here` : 'Line goes here' }}</v-btn><span
+            v-if="socketNotes(p)"
+            class="faint"
+            >{{ socketNotes(p) }}</span
           >
-            <td>{{ r.d.name }}</td>
-            <td class="mono">
-              {{ r.port.name
-              }}<v-icon
-                v-if="r.profile.poeOutType"
-                :icon="mdiFlashOutline"
-                size="14"
-                class="faint"
-                title="Feeds power"
+        </template>
+        <template #chosen="{ ids }">
+          <RowsBulkSelect
+            label="Untagged"
+            :items="untagged"
+            @choose="(segmentId) => setUntagged(ours(ids), segmentId)"
+          />
+          <RowsBulkSelect
+            label="Add the tag"
+            :items="segments"
+            @choose="(segmentId) => tagAll('addTag', ids, segmentId)"
+          />
+          <RowsBulkSelect
+            label="Take the tag away"
+            :items="segments"
+            @choose="(segmentId) => tagAll('removeTag', ids, segmentId)"
+          />
+        </template>
+        <template #form="{ row: p }">
+          <div class="in-place fields">
+            <template v-if="isOurs(p)">
+              <v-select
+                :label="`Untagged on ${model.portName(p.id)}`"
+                :model-value="p.untaggedSegmentId"
+                :items="untagged"
+                @update:model-value="(segmentId: string | null) => setUntagged([p.id], segmentId)"
               />
-            </td>
-            <td>{{ r.peer ? model.portName(r.peer.id) : (uplinkAt(r.port.id) ?? '') }}</td>
-            <template v-if="!r.managed || r.profile.role !== 'lan'"
-              ><td class="faint">
-                {{ r.profile.role === 'wan' ? 'provider side' : 'as it comes' }}
-              </td>
-              <td
-            /></template>
-            <template v-else-if="opened === r.port.id">
-              <td class="choice">
-                <v-select
-                  variant="plain"
-                  :aria-label="`Untagged on ${model.portName(r.port.id)}`"
-                  :model-value="r.port.untaggedSegmentId"
-                  :items="untagged"
-                  @update:model-value="(segmentId) => setUntagged(r.port.id, segmentId)"
-                />
-              </td>
-              <td class="choice">
-                <v-select
-                  variant="plain"
-                  multiple
-                  :aria-label="`Tagged on ${model.portName(r.port.id)}`"
-                  :model-value="r.port.taggedSegmentIds"
-                  :items="taggable"
-                  placeholder="none"
-                  @update:model-value="(w) => setTags(r.port.id, r.port.taggedSegmentIds, w)"
-                  ><template #selection="{ item, index }"
-                    ><span class="mono"
-                      >{{ index ? ', ' : ''
-                      }}{{ site.opened.plan.segments[item.value]?.vlanId }}</span
-                    ></template
-                  ></v-select
-                >
-              </td>
+              <v-select
+                multiple
+                :label="`Tagged on ${model.portName(p.id)}`"
+                :model-value="p.taggedSegmentIds"
+                :items="taggable"
+                placeholder="none"
+                @update:model-value="(w: string[]) => setTags(p.id, p.taggedSegmentIds, w)"
+              />
             </template>
-            <template v-else
-              ><td class="choice">{{ segmentWords(r.port.untaggedSegmentId) }}</td>
-              <td class="choice mono tags">{{ tagWords(r.port) }}</td></template
-            >
-            <td class="length">
-              <template v-if="r.link"
-                ><FieldsEditField
-                  v-if="opened === r.port.id"
-                  label=""
-                  :aria-label="`Length of the cable at ${model.portName(r.port.id)}`"
-                  type="number"
-                  suffix="m"
-                  :value="r.link.lengthM"
-                  :save="
-                    (t) =>
-                      site.edit('changeLink', { id: r.link!.id, changes: { lengthM: Number(t) } })
-                  "
-                  mono
-                /><span v-else class="mono">{{ r.link.lengthM }} m</span></template
-              >
-            </td>
-            <td>
+            <template v-if="model.linkAt(p.id)">
+              <FieldsEditField
+                :label="`Length of the cable at ${model.portName(p.id)}`"
+                type="number"
+                suffix="m"
+                :value="model.linkAt(p.id)!.lengthM"
+                :save="(t) => setLength(p.id, t)"
+                mono
+              />
               <v-btn
-                v-if="r.link && opened === r.port.id"
-                size="small"
                 variant="text"
-                @click="site.edit('removeLink', { id: r.link.id })"
+                color="error"
+                @click="site.edit('removeLink', { id: model.linkAt(p.id)!.id })"
                 >Unplug</v-btn
-              ><v-btn
-                v-else-if="
-                  r.profile.role === 'wan' && !uplinkAt(r.port.id) && model.lines.length > 0
-                "
-                size="small"
-                variant="text"
-                @click="lineTo(r.port.id)"
-                >{{ lines[0] ? `${lines[0].name} goes here` : 'Line goes here' }}</v-btn
               >
-              <span
-                v-if="r.profile.role === 'wan' && socketWords(model, r.port.id)"
-                class="faint"
-                >{{ socketWords(model, r.port.id) }}</span
-              >
-            </td>
-          </tr>
-        </tbody>
-      </table>
-      <RowsMore :rest="rest" what="ports" @more="more" />
+            </template>
+            <p v-if="!isOurs(p) && !model.linkAt(p.id)" class="faint">
+              Nothing to set here: the device passes on what comes.
+            </p>
+          </div>
+        </template>
+      </LazyRowsDataTable>
+      <Refusal :says="refused" />
     </div>
   </section>
 </template>
-
-<style scoped>
-.choice {
-  min-width: 140px;
-}
-.length {
-  width: 120px;
-}
-.tags {
-  max-width: 300px;
-  overflow-wrap: anywhere;
-}
-td :deep(.v-field__input) {
-  padding-top: 2px;
-  padding-bottom: 2px;
-  min-height: 30px;
-}
-</style>

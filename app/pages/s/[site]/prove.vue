@@ -94,7 +94,7 @@ const failing = computed(
       <ProveResults
         :results="proof.body.results"
         :cell="cell"
-        @again="(id: string) => run([id])"
+        @again="run"
         @all="cell = null"
       />
     </template>
