@@ -70,11 +70,13 @@ async function workThrough(page: Page): Promise<number> {
     const claims = /^Name and claim (.*)$/.exec(title)
     if (claims) {
       await goTo(page, 'Adopt')
-      const entry = page.locator('.entry').filter({ hasText: claims[1]! })
-      await expect(entry.getByRole('img', { name: /is seen$/ })).toBeVisible({ timeout: 60_000 })
+      const row = page.getByRole('row', { name: new RegExp(`^${claims[1]!} `) })
+      await expect(row.getByRole('img', { name: /is seen$/ })).toBeVisible({ timeout: 60_000 })
+      await row.click()
+      const entry = page.locator('.entry')
       await entry.getByLabel('Serial off the label').fill(serials[claims[1]!]!)
       await entry.getByRole('button', { name: 'Claim' }).click()
-      await expect(entry.getByText('in service', { exact: true }).first()).toBeVisible()
+      await expect(row.getByText('in service', { exact: true })).toBeVisible()
       await goTo(page, 'Bring-up')
     } else if (!title.startsWith('See ')) {
       const own = page.getByRole('region', { name: `Step: ${title}`, exact: true })

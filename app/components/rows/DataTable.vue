@@ -29,6 +29,8 @@ const slots = defineSlots<{
 const STEP = 24
 /** So many are seen at a glance, without looking for any. */
 const FEW = 8
+/** Words of so many letters are not broken over two lines. */
+const SHORT = 24
 const text = ref('')
 const groupBy = ref<string | null>(null)
 const chosen = ref<string[]>([])
@@ -54,7 +56,7 @@ const headers = computed(() => [
     ? [{ key: 'data-table-group', title: '', sortable: false, headerProps: { class: 'd-none' } }]
     : []),
   ...props.columns
-    .filter((c) => c.key !== groupBy.value)
+    .filter((c) => c.key !== groupBy.value && !c.isHidden)
     .map((c) => ({
       key: c.key,
       title: c.title,
@@ -190,7 +192,12 @@ function toggle(id: string): void {
           <td
             v-for="h in all.filter((x) => x.key !== 'data-table-group')"
             :key="h.key ?? ''"
-            :class="{ mono: columnOf(h.key)?.mono, choose: h.key === 'data-table-select' }"
+            :class="{
+              mono: columnOf(h.key)?.mono,
+              choose: h.key === 'data-table-select',
+              name: h.key === columns[0]!.key,
+              short: columnOf(h.key) && columnText(columnOf(h.key)!, item.row).length <= SHORT,
+            }"
             :data-title="columnOf(h.key)?.title"
           >
             <input
@@ -222,6 +229,8 @@ function toggle(id: string): void {
 
 <style scoped>
 .bar {
+  /* Room for the labels of its fields, which stand on their upper edge. */
+  padding-top: 8px;
   margin-bottom: 4px;
 }
 .filter {
@@ -235,8 +244,8 @@ function toggle(id: string): void {
 .data-table :deep(th),
 .data-table :deep(td) {
   height: 32px !important;
-  padding: 2px 14px 2px 0 !important;
-  font-size: 14px;
+  padding: 2px 10px 2px 0 !important;
+  font-size: 13.5px;
 }
 .data-table :deep(th) {
   font-family: var(--label);
@@ -248,6 +257,9 @@ function toggle(id: string): void {
 .data-table :deep(th .v-selection-control__input) {
   width: 18px;
   height: 18px;
+}
+.short {
+  white-space: nowrap;
 }
 .choose {
   width: 26px;
@@ -282,12 +294,16 @@ tr[data-row]:focus-visible {
     display: none;
   }
   tr[data-row] {
-    display: block;
+    display: grid;
+    grid-template-columns: auto 1fr;
+    column-gap: 10px;
     border-bottom: 1px solid var(--hair);
     padding: 6px 0;
   }
   .data-table tr[data-row] td {
+    grid-column: 1 / -1;
     display: flex;
+    align-items: center;
     gap: 10px;
     height: auto !important;
     min-height: 26px;
@@ -297,7 +313,14 @@ tr[data-row]:focus-visible {
   .data-table tr[data-row] td:empty {
     display: none;
   }
-  td[data-title]::before {
+  .data-table tr[data-row] td.choose {
+    grid-area: 1 / 1;
+  }
+  .data-table tr[data-row] td.name {
+    grid-area: 1 / 2;
+    font-weight: 600;
+  }
+  td[data-title]:not(.name)::before {
     content: attr(data-title);
     flex: 0 0 92px;
     font-family: var(--label);

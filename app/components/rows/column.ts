@@ -9,6 +9,8 @@ export interface Column<T> {
   readonly mono?: boolean
   /** What the heading means, where the words do not say it. */
   readonly hint?: string
+  /** Looked for and grouped by, and not shown. */
+  readonly isHidden?: boolean
   /** Of buttons and drawings, which have no order. */
   readonly isUnsorted?: boolean
 }
