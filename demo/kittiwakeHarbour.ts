@@ -498,6 +498,26 @@ export function kittiwakeHarbour(): SitePlan {
         upMbps: 100,
         cap: 'none',
       },
+      // One target alone, which is busy on regatta days.
+      watch: {
+        tests: [{ kind: 'ping', target: '198.51.100.53', port: null }],
+        need: 'any',
+        intervalSeconds: 5,
+        answerSeconds: 2,
+        failures: 12,
+        successes: 4,
+        linkLoss: 'at-once',
+      },
+      startSeconds: 150,
+      parts: [
+        { kind: 'duct', name: 'Quay road', failing: { timesAYear: 0.2, hours: 20 } },
+        { kind: 'power strip', name: 'Equipment cupboard', failing: null },
+      ],
+      failing: { timesAYear: 3, hours: 5 },
+      loss: {
+        percent: 0.2,
+        bursts: { percent: 40, lengthSeconds: 20, apartSeconds: 86_400 },
+      },
     }),
     // The second line goes into the socket that a licence unlocks, and nobody bought it.
     edit('addUplink', {
@@ -515,6 +535,21 @@ export function kittiwakeHarbour(): SitePlan {
         downMbps: 60,
         upMbps: 15,
         cap: { gigabytes: 80, pricePerGb: 4 },
+      },
+      standby: 'cold',
+      startSeconds: 25,
+      // Its router hangs from the strip that feeds the modem of the fibre.
+      parts: [
+        { kind: 'mast', name: 'Harbour hill', failing: null },
+        { kind: 'power strip', name: 'Equipment cupboard', failing: null },
+      ],
+      failing: { timesAYear: 6, hours: 1 },
+    }),
+    edit('changeSite', {
+      failover: {
+        back: { kind: 'after-quiet', seconds: 300 },
+        toleratedSeconds: 90,
+        falseSwitchesAYear: 2,
       },
     }),
     edit('addKnownNetwork', {

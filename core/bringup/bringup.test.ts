@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
 import { quayside } from '../../tests/sites/quayside'
-import { applyEdits, createPlan, unknownHandOff, type SitePlan } from '../plan'
+import { applyEdits, createPlan, plainLine, unknownHandOff, type SitePlan } from '../plan'
 import { siteModel } from '../topology'
 import { gateFacts, mayUnplug } from '../survey'
 import {
@@ -24,7 +24,14 @@ const step = (id: string, needs: string[], workSeconds: number, waitSeconds: num
   stepOf({ id, kind: id, title: id, needs, workSeconds, waitSeconds })
 
 describe('the gate', () => {
-  const uplink = { id: 'u', name: 'Line', rank: 0, portId: null, handOff: unknownHandOff }
+  const uplink = {
+    id: 'u',
+    name: 'Line',
+    rank: 0,
+    portId: null,
+    handOff: unknownHandOff,
+    ...plainLine,
+  }
   it('is shut while a fact is unknown, and says where to find it', () => {
     expect(mayUnplug(uplink)).toBe(false)
     for (const f of gateFacts(uplink)) expect(f.where.length).toBeGreaterThan(5)

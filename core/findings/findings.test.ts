@@ -159,8 +159,14 @@ describe('rules', () => {
     expect(new Set(rules.map((r) => r.id)).size).toBe(rules.length)
     expect([...new Set(rules.flatMap((r) => r.catches))].sort()).toEqual([
       ...Array.from({ length: 20 }, (_, i) => `C-${String(i + 1).padStart(2, '0')}`),
+      'C-23',
+      'C-24',
+      'C-25',
       'C-26',
+      'C-27',
+      'C-28',
       'C-29',
+      'C-30',
       'C-32',
       'C-34',
       'C-49',
@@ -227,6 +233,9 @@ it('the three sites of the demo have the mistakes that were left in them, and no
     'C-16',
     'C-18',
     'C-34',
+    'C-23',
+    'C-25',
+    'C-27',
     'C-07',
     'C-19',
   ])

@@ -14,6 +14,7 @@ import {
   commonServices,
   createPlan,
   MANAGED,
+  plainLine,
   portIdOf,
   unknownHandOff,
   type Device,
@@ -271,7 +272,14 @@ function addLine(plan: SitePlan, chance: Chance): void {
       ? { address: '203.0.113.10/29', gateway: '203.0.113.9', nameServers: ['198.51.100.53'] }
       : {}),
   }
-  plan.uplinks.line = { id: 'line', name: 'Line', rank: 0, portId: 'gw.wan1', handOff }
+  plan.uplinks.line = {
+    id: 'line',
+    name: 'Line',
+    rank: 0,
+    portId: 'gw.wan1',
+    handOff,
+    ...plainLine,
+  }
 }
 
 /** Any pair, any service, any order, equal ranks included. */

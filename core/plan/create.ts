@@ -2,6 +2,7 @@
 import {
   collections,
   PLAN_VERSION,
+  plainFailover,
   type Collection,
   type HandOff,
   type Service,
@@ -47,6 +48,7 @@ export function createPlan(
         growthYears: 3,
         spanningTreeRootId: null,
       },
+      failover: { ...plainFailover },
       cabling: { slackPercent: 10, spareLeads: 2 },
       management: { banner: '', logTo: null, monitoring: null },
     },

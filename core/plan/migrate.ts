@@ -191,12 +191,41 @@ function toFifth(document: JsonObject): JsonObject {
   }
 }
 
+/** Version 6 knows how lines are tested, what they lie on, and when they are gone back to. */
+function toSixth(document: JsonObject): JsonObject {
+  return {
+    ...document,
+    site: {
+      ...(document.site as JsonObject),
+      failover: {
+        back: null,
+        switchSeconds: 1,
+        toleratedSeconds: null,
+        falseSwitchesAYear: null,
+      },
+    },
+    uplinks: each(document, 'uplinks', (u) => ({
+      ...u,
+      weight: 1,
+      standby: 'hot',
+      startSeconds: null,
+      keepsSignal: true,
+      isInspected: false,
+      watch: null,
+      parts: [],
+      failing: null,
+      loss: null,
+    })),
+  }
+}
+
 /** Steps by the version that they start from. Version 1 is the first that was released. */
 export const migrations: Readonly<Record<number, Migration>> = {
   1: toSecond,
   2: toThird,
   3: toFourth,
   4: toFifth,
+  5: toSixth,
 }
 
 export type Migrated =

@@ -16,6 +16,7 @@ import {
   parsePlan,
   parsePlanText,
   PLAN_VERSION,
+  type Uplink,
   redo,
   runPatches,
   undo,
@@ -224,6 +225,24 @@ describe('versions', () => {
     expect(new Set(Object.values(parsed.plan.profiles).map((p) => p.poeAllocation))).toEqual(
       new Set(['class']),
     )
+  })
+  it('of the fifth knows in the sixth that nobody was asked how lines are tested', () => {
+    const old = copy(quayside()) as unknown as {
+      version: number
+      site: Record<string, unknown>
+      uplinks: Record<string, object>
+    }
+    old.version = 5
+    delete old.site.failover
+    old.uplinks = Object.fromEntries(
+      Object.entries(old.uplinks as Record<string, Uplink>).map(
+        ([id, { name, rank, portId, handOff }]) => [id, { id, name, rank, portId, handOff }],
+      ),
+    )
+    const parsed = parsePlan(old)
+    if (!parsed.ok) throw new Error(parsed.problems[0]!.reason)
+    expect(parsed.plan).toEqual(quayside())
+    expect(parsed.plan.uplinks.fibre).toMatchObject({ watch: null, parts: [], standby: 'hot' })
   })
   it('refuses what it cannot bring up', () => {
     expect(migrate({ version: 1 }, 3, {})).toMatchObject({

@@ -31,6 +31,13 @@ export const sheets = [
     start: 'draw the first cable.',
   }),
   planSheet({
+    id: 'uplinks',
+    name: 'Uplinks',
+    question: 'How long are we down, how often, and what does it cost?',
+    isBegun: (plan) => has(plan.uplinks),
+    start: 'record a line in Survey and give it a socket in Wiring.',
+  }),
+  planSheet({
     id: 'wifi',
     name: 'Wi-Fi',
     question: 'Which networks are on the air, and where do they land?',

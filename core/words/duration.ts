@@ -7,6 +7,14 @@ export function formatDuration(seconds: number): string {
   return minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${minutes % 60} min`
 }
 
+/** To the second where it is short: `63 s`, `2 min 5 s`, `3 h 5 min`. */
+export function exactDuration(seconds: number): string {
+  const whole = Math.round(seconds)
+  if (seconds < 120) return `${Number(seconds.toFixed(1))} s`
+  if (seconds >= 7200) return formatDuration(seconds)
+  return `${Math.floor(whole / 60)} min${whole % 60 ? ` ${whole % 60} s` : ''}`
+}
+
 /** In one unit, as one says it: `80 s`, `12 min`, `5 h`. */
 export const roughDuration = (seconds: number): string =>
   seconds < 90

@@ -20,19 +20,21 @@ import {
 
 const changeSite = defineEdit({
   name: 'changeSite',
-  args: siteSchema
-    .omit({ preferences: true })
-    .partial()
-    .extend({ preferences: siteSchema.shape.preferences.partial().optional() }),
-  apply(draft, { preferences, ...changes }) {
+  args: siteSchema.omit({ preferences: true, failover: true }).partial().extend({
+    preferences: siteSchema.shape.preferences.partial().optional(),
+    failover: siteSchema.shape.failover.partial().optional(),
+  }),
+  apply(draft, { preferences, failover, ...changes }) {
     const site = { ...draft.site, ...changes } as SitePlan['site']
     for (const { path, reason } of worldProblems({ site }))
       if (Object.hasOwn(changes, path[1]!)) throw new EditRefused(reason)
     Object.assign(draft.site, changes)
     Object.assign(draft.site.preferences, preferences)
+    Object.assign(draft.site.failover, failover)
   },
-  describe(_, { preferences, ...changes }) {
-    return `Change ${[...Object.keys(changes), ...Object.keys(preferences ?? {})].join(', ')} of the site`
+  describe(_, { preferences, failover, ...changes }) {
+    const keys = [changes, preferences ?? {}, failover ?? {}].flatMap((c) => Object.keys(c))
+    return `Change ${keys.join(', ')} of the site`
   },
 })
 

@@ -70,6 +70,29 @@ export const siteSchema = z.strictObject({
       })
       .nullable(),
   }),
+  /** Going from one line to another, and back. */
+  failover: z.strictObject({
+    /** When a line that works again is used again; null while nobody said. */
+    back: z
+      .discriminatedUnion('kind', [
+        z.strictObject({ kind: z.literal('at-once') }),
+        z.strictObject({
+          kind: z.literal('after-quiet'),
+          /** Good all the while. */ seconds: z.number().min(1).max(604_800),
+        }),
+        z.strictObject({
+          kind: z.literal('by-hand'),
+          /** Who does it; empty while nobody does. */ owner: z.string().trim().max(80),
+        }),
+      ])
+      .nullable(),
+    /** Until the gateway sends by the other line, once it has noticed. */
+    switchSeconds: z.number().min(0).max(600),
+    /** The outage that the site can live with; null while nobody asked. */
+    toleratedSeconds: z.number().positive().max(604_800).nullable(),
+    /** How often a year it may go over for nothing; null while nobody asked. */
+    falseSwitchesAYear: z.number().positive().max(100_000).nullable(),
+  }),
   /** Added to every run of cable, and kept as whole spare leads. */
   cabling: z.strictObject({
     slackPercent: z.number().min(0).max(100),
@@ -77,10 +100,17 @@ export const siteSchema = z.strictObject({
   }),
 })
 
+/** Of a site that nobody was asked about it. */
+export const plainFailover: z.infer<typeof siteSchema>['failover'] = {
+  back: null,
+  switchSeconds: 1,
+  toleratedSeconds: null,
+  falseSwitchesAYear: null,
+}
 export const site = defineSingle({
   top: 'site',
   schema: siteSchema,
-  apart: ['preferences'],
+  apart: ['preferences', 'failover'],
   fieldWords: {
     addressSpace: 'address space',
     timeZone: 'time zone',
@@ -93,6 +123,11 @@ export const site = defineSingle({
     growthYears: 'growth over, years',
     electricity: 'electricity',
     pricePerKwh: 'price per kWh',
+    failover: 'failover',
+    back: 'return',
+    switchSeconds: 'switching, s',
+    toleratedSeconds: 'tolerated outage, s',
+    falseSwitchesAYear: 'false switches a year',
     cabling: 'cabling',
     slackPercent: 'slack, %',
     spareLeads: 'spare leads',

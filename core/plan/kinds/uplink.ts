@@ -70,16 +70,99 @@ export const handOffSchema = z.strictObject({
     .nullable(),
 })
 
-/** `rank` 0 is the line that is used first. */
+/** More failed tests in a row than anybody waits for. */
+const roundsSchema = z.int().min(1).max(1000)
+/** How the gateway knows whether a line leads anywhere. */
+export const watchSchema = z.strictObject({
+  /** What is asked in each round; with nothing, only the signal of the socket tells. */
+  tests: z
+    .array(
+      z.strictObject({
+        kind: z.enum(['ping', 'tcp', 'dns', 'http']),
+        /** An address or a name. */
+        target: z.string().trim().min(1).max(253),
+        /** Of a TCP test. */
+        port: z.int().min(1).max(65_535).nullable(),
+      }),
+    )
+    .max(16),
+  /** How many of them have to answer for a round to be good. */
+  need: z.union([z.literal('any'), z.literal('all'), z.int().min(1).max(16)]),
+  intervalSeconds: z.number().min(0.5).max(3600),
+  /** How long an answer is waited for. */
+  answerSeconds: z.number().min(0.05).max(3600),
+  /** Failed rounds in a row that take the line out of use. */
+  failures: roundsSchema,
+  /** Good rounds in a row that bring it back. */
+  successes: roundsSchema,
+  /** A socket without a signal is dead at once, or counted like a test that failed. */
+  linkLoss: z.enum(['at-once', 'counted']),
+})
+/** How often a year something is dead, and for how many hours in the mean; null is not known. */
+const failingSchema = z
+  .strictObject({
+    timesAYear: z.number().min(0).max(100_000),
+    hours: z.number().min(0).max(8766),
+  })
+  .nullable()
+/** Of 0 to 100 tests how many are lost. */
+const percentSchema = z.number().min(0).max(100)
+const secondsSchema = z.number().min(0).max(100_000_000)
+
+/** `rank` 0 is the line that is used first; lines of the same rank share the load by `weight`. */
 export const uplinkSchema = z.strictObject({
   id: idSchema,
   name: nameSchema,
   rank: z.int().min(0).max(9),
+  weight: z.int().min(1).max(100),
   portId: idSchema.nullable(),
   handOff: handOffSchema,
+  /** On all the time, or switched on when it is needed. */
+  standby: z.enum(['hot', 'cold']),
+  /** Until it leads anywhere once it is switched on; null is not known. */
+  startSeconds: z.number().min(0).max(3600).nullable(),
+  /** Whether what stands before the socket keeps its signal while the line is dead. */
+  keepsSignal: z.boolean(),
+  /** Whether what goes by it is looked into. */
+  isInspected: z.boolean(),
+  watch: watchSchema.nullable(),
+  /** What it lies on or hangs from; what bears the same name under two lines is the same thing. */
+  parts: z
+    .array(
+      z.strictObject({
+        kind: z.enum([
+          'duct',
+          'building entry',
+          'provider',
+          'exchange',
+          'modem',
+          'power strip',
+          'mast',
+        ]),
+        name: nameSchema,
+        failing: failingSchema,
+      }),
+    )
+    .max(8),
+  /** Of the line by itself. */
+  failing: failingSchema,
+  /** Tests that get no answer though the line works; null is not known. */
+  loss: z
+    .strictObject({
+      percent: percentSchema,
+      bursts: z
+        .strictObject({
+          percent: percentSchema,
+          lengthSeconds: secondsSchema.positive(),
+          apartSeconds: secondsSchema.positive(),
+        })
+        .nullable(),
+    })
+    .nullable(),
 })
 
 export type Uplink = z.infer<typeof uplinkSchema>
+export type LineWatch = z.infer<typeof watchSchema>
 export type HandOff = z.infer<typeof handOffSchema>
 
 export const unknownHandOff: HandOff = {
@@ -102,6 +185,18 @@ export const unknownHandOff: HandOff = {
   upMbps: null,
   cap: null,
 }
+/** What a line has of which only its hand-off was asked. */
+export const plainLine = {
+  weight: 1,
+  standby: 'hot',
+  startSeconds: null,
+  keepsSignal: true,
+  isInspected: false,
+  watch: null,
+  parts: [],
+  failing: null,
+  loss: null,
+} satisfies Partial<Uplink>
 export const uplinks = defineKind({
   collection: 'uplinks',
   noun: 'Uplink',
@@ -109,7 +204,7 @@ export const uplinks = defineKind({
   plural: 'lines',
   schema: uplinkSchema,
   most: 16,
-  blank: { rank: 0, portId: null, handOff: unknownHandOff },
+  blank: { rank: 0, portId: null, handOff: unknownHandOff, ...plainLine },
   apart: ['handOff'],
   fieldWords: {
     portId: 'port',
@@ -126,8 +221,30 @@ export const uplinks = defineKind({
     pricePerGb: 'price per GB',
     gigabytes: 'included, GB',
     ipv6: 'IPv6',
+    startSeconds: 'start-up, s',
+    keepsSignal: 'keeps its signal',
+    isInspected: 'inspection',
+    watch: 'how it is tested',
+    parts: 'what it lies on',
+    failing: 'how often it is dead',
+    loss: 'usual loss',
   },
   references: [{ at: 'portId', to: ['ports'], whenGone: 'clear', isPlug: 'beside its kind' }],
-  // What the other line is, its own provider tells.
-  inAnotherSite: (u) => ({ ...u, handOff: { ...unknownHandOff, mode: u.handOff.mode } }),
+  check(u, _, say) {
+    const { watch } = u
+    if (!watch) return
+    if (watch.answerSeconds > watch.intervalSeconds)
+      say(['watch', 'answerSeconds'], 'an answer is waited for no longer than until the next round')
+    for (const [i, t] of watch.tests.entries())
+      if (t.kind === 'tcp' && t.port === null)
+        say(['watch', 'tests', i, 'port'], 'a TCP test needs a port')
+  },
+  // What the other line is, its own provider tells; where it lies, the other place.
+  inAnotherSite: (u) => ({
+    ...u,
+    handOff: { ...unknownHandOff, mode: u.handOff.mode },
+    parts: [],
+    failing: null,
+    loss: null,
+  }),
 })

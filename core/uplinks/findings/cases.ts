@@ -1,6 +1,41 @@
 /** How a clean plan is broken, and what is then found (see core/findings/breaking.ts). */
 import { type FindingCase } from '../../findings/breaking'
-import { editCall as edit } from '../../plan'
+import {
+  editCall as edit,
+  unknownHandOff,
+  type EditCall,
+  type LineWatch,
+  type Uplink,
+} from '../../plan'
+
+const test = (target: string): LineWatch['tests'][number] => ({ kind: 'ping', target, port: null })
+const watch = (changes: Partial<LineWatch> = {}): LineWatch => ({
+  tests: [test('198.51.100.7'), test('203.0.113.9')],
+  need: 'any',
+  intervalSeconds: 5,
+  answerSeconds: 2,
+  failures: 12,
+  successes: 4,
+  linkLoss: 'at-once',
+  ...changes,
+})
+const fibre = (changes: Partial<Uplink>): EditCall => edit('changeUplink', { id: 'fibre', changes })
+/** A second line beside the first, with which nothing is wrong. */
+const second = (changes: Partial<Uplink> = {}): EditCall[] => [
+  edit('addUplink', {
+    id: 'second',
+    name: 'Second line',
+    rank: 1,
+    portId: 'gateway.wan2',
+    ...changes,
+  }),
+  edit('changeSite', { failover: { back: { kind: 'at-once' } } }),
+  fibre({ watch: watch() }),
+]
+const namesKnown = edit('recordHandOff', {
+  uplinkId: 'fibre',
+  facts: { nameServers: ['198.51.100.53', '198.51.100.54'] },
+})
 
 /** @public found by its file name, in core/findings/findings.test.ts */
 export const cases: readonly FindingCase[] = [
@@ -49,9 +84,123 @@ export const cases: readonly FindingCase[] = [
     'second',
     /Harbour fibre and Second line are both in Harbour gateway port wan1/,
   ],
+  [
+    'C-23',
+    [...second(), namesKnown, fibre({ watch: null })],
+    'fibre',
+    /Nothing asks whether Harbour fibre leads anywhere/,
+  ],
+  [
+    'C-23',
+    [...second(), namesKnown, fibre({ watch: watch({ tests: [test('198.51.100.7')] }) })],
+    'fibre',
+    /Harbour fibre is tested by one target alone: 198\.51\.100\.7/,
+  ],
+  [
+    'C-23',
+    [
+      ...second(),
+      namesKnown,
+      fibre({ watch: watch({ tests: [test('one.example'), test('two.example')] }) }),
+    ],
+    'fibre',
+    /tested by names alone: one\.example, two\.example/,
+  ],
+  [
+    'C-24',
+    [
+      ...second(),
+      edit('changeSite', { failover: { toleratedSeconds: 30, falseSwitchesAYear: 1 } }),
+    ],
+    'fibre',
+    /Second line takes over after 63 s at the most; the site lives with 30 s/,
+  ],
+  [
+    'C-24',
+    [
+      ...second(),
+      fibre({
+        watch: watch({ tests: [test('198.51.100.7')], failures: 2 }),
+        loss: { percent: 1, bursts: null },
+      }),
+      edit('changeSite', { failover: { toleratedSeconds: 60, falseSwitchesAYear: 1 } }),
+    ],
+    'fibre',
+    /Harbour fibre is left for nothing 624 times a year; 1 are accepted/,
+  ],
+  [
+    'C-28',
+    [
+      ...second(),
+      edit('changeProfile', {
+        id: 'gateway-4-2',
+        changes: {
+          limits: {
+            controllerCapacity: null,
+            tunnels: null,
+            plainMbps: 1000,
+            inspectedMbps: 90,
+            tunnelledMbps: null,
+          },
+        },
+      }),
+      edit('recordHandOff', { uplinkId: 'fibre', facts: { downMbps: 500 } }),
+      fibre({ isInspected: true }),
+    ],
+    'fibre',
+    /Harbour fibre brings 500 Mbit\/s, and Harbour gateway looks into 90 Mbit\/s/,
+  ],
+  [
+    'C-30',
+    [...second(), edit('changeSite', { failover: { back: null } })],
+    'fibre',
+    /Nothing says when Harbour fibre is used again after Second line took over/,
+  ],
+  [
+    'C-30',
+    [...second(), edit('changeSite', { failover: { back: { kind: 'by-hand', owner: '' } } })],
+    'fibre',
+    /gone back to by hand, and nobody is named/,
+  ],
 ]
 /** What no button mends. @public */
 export const byHand: readonly FindingCase[] = [
+  [
+    'C-23',
+    [
+      ...second(),
+      edit('recordHandOff', { uplinkId: 'fibre', facts: { providerLan: '192.168.1.0/24' } }),
+      fibre({ watch: watch({ tests: [test('192.168.1.1')] }) }),
+    ],
+    'fibre',
+    /tested by the provider's own box alone: 192\.168\.1\.1/,
+  ],
+  [
+    'C-25',
+    [
+      ...second({ parts: [{ kind: 'power strip', name: 'Cupboard', failing: null }] }),
+      fibre({ parts: [{ kind: 'power strip', name: 'cupboard ', failing: null }] }),
+    ],
+    'second',
+    /Harbour fibre and Second line both depend on the power strip cupboard/,
+  ],
+  [
+    'C-27',
+    [
+      ...second({ handOff: { ...unknownHandOff, addressKind: 'carrier-grade' } }),
+      edit('addForward', {
+        id: 'board',
+        name: 'Board',
+        protocol: 'tcp',
+        outside: { first: 8443, last: 8443 },
+        deviceId: 'harbour-desk',
+        inside: 443,
+        reason: '',
+      }),
+    ],
+    'board',
+    /While Second line is used, nobody outside reaches Board: its address is shared/,
+  ],
   [
     'survey/no-line',
     [edit('removeUplink', { id: 'fibre' })],

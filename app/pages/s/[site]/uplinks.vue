@@ -1,0 +1,13 @@
+<script setup lang="ts">
+definePageMeta({ layout: 'sheet' })
+</script>
+
+<template>
+  <ShellSheetFrame stop="uplinks" has-remarks>
+    <UplinksAnswer />
+    <UplinksOutage />
+    <UplinksLines />
+    <UplinksReturn />
+    <UplinksCurve />
+  </ShellSheetFrame>
+</template>

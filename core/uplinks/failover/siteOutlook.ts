@@ -1,0 +1,148 @@
+/** The year ahead of a site, from its plan; what nobody recorded is assumed, and said to be. */
+import type { Uplink } from '../../plan'
+import { selected } from '../../remember'
+import type { SiteModel } from '../../topology'
+import { MOST_SHARED_PARTS } from './availability'
+import { timelineOf, type Timeline } from './timeline'
+import { tune, type Tuning } from './tuner'
+import { outlookOf, type Failing, type Outlook, type WatchedLine } from './outlook'
+
+/** Where nobody recorded it; common practice, and to be replaced by what the place has seen. */
+const ASSUMED = {
+  line: { timesAYear: 2, hours: 4 },
+  startSeconds: 30,
+  lossPercent: 0.1,
+  duct: { timesAYear: 0.1, hours: 12 },
+  'building entry': { timesAYear: 0.05, hours: 12 },
+  provider: { timesAYear: 0.5, hours: 2 },
+  exchange: { timesAYear: 0.3, hours: 4 },
+  modem: { timesAYear: 0.2, hours: 6 },
+  'power strip': { timesAYear: 0.2, hours: 3 },
+  mast: { timesAYear: 0.1, hours: 24 },
+} as const
+
+/** What a part is called among those of all lines: the same name is the same thing. */
+export const partId = ({ kind, name }: Uplink['parts'][number]): string =>
+  `${kind} ${name.trim().toLowerCase()}`
+export const partName = ({ kind, name }: Uplink['parts'][number]): string => `${kind} ${name}`
+
+/** Lines that are plugged, in the order in which they are used. */
+export const linesInUse = (model: SiteModel): readonly Uplink[] =>
+  model.lines.filter((u) => u.portId !== null)
+
+export interface SiteOutlook extends Outlook {
+  /** What was assumed, in words. */
+  readonly assumed: readonly string[]
+}
+
+function watched(u: Uplink, assumed: string[]): WatchedLine {
+  const assume = <T>(value: T | null, standIn: T, words: string): T => {
+    if (value === null) assumed.push(words)
+    return value ?? standIn
+  }
+  const { timesAYear, hours } = ASSUMED.line
+  const loss = assume(
+    u.loss,
+    { percent: ASSUMED.lossPercent, bursts: null },
+    `${u.name} loses ${ASSUMED.lossPercent} % of its tests`,
+  )
+  return {
+    id: u.id,
+    failing: {
+      id: u.id,
+      ...assume(
+        u.failing,
+        ASSUMED.line,
+        `${u.name} is dead ${timesAYear} times a year for ${hours} h`,
+      ),
+    },
+    parts: u.parts.map((p): Failing => {
+      const usual = ASSUMED[p.kind]
+      return {
+        id: partId(p),
+        ...assume(
+          p.failing,
+          usual,
+          `the ${partName(p)} is dead ${usual.timesAYear} times a year for ${usual.hours} h`,
+        ),
+      }
+    }),
+    watch: u.watch,
+    targets: u.watch?.tests.length ?? 0,
+    need: u.watch?.need ?? 'any',
+    loss: {
+      usual: loss.percent / 100,
+      bursts: loss.bursts && {
+        loss: loss.bursts.percent / 100,
+        lengthSeconds: loss.bursts.lengthSeconds,
+        apartSeconds: loss.bursts.apartSeconds,
+      },
+    },
+    keepsSignal: u.keepsSignal,
+    startSeconds: u.startSeconds ?? 0,
+    coldSeconds:
+      u.standby === 'hot'
+        ? 0
+        : assume(
+            u.startSeconds,
+            ASSUMED.startSeconds,
+            `${u.name} starts in ${ASSUMED.startSeconds} s`,
+          ),
+  }
+}
+
+/** null without a line in a socket. */
+export const siteOutlook = selected(
+  (model: SiteModel) => [model.plan.uplinks, model.plan.site.failover, model.gateway?.id],
+  (model): SiteOutlook | null => {
+    const lines = linesInUse(model)
+    if (lines.length === 0) return null
+    const assumed: string[] = []
+    const seen = lines.map((u) => watched(u, assumed))
+    if (new Set(seen.flatMap((l) => l.parts.map((p) => p.id))).size > MOST_SHARED_PARTS) return null
+    const { back, switchSeconds } = model.plan.site.failover
+    return {
+      ...outlookOf(seen, back ?? { kind: 'at-once' }, switchSeconds),
+      assumed: [...new Set(assumed)],
+    }
+  },
+)
+
+/** The settings that would suit the site best; null where there is nothing to set. */
+export const siteTuning = selected(
+  (model: SiteModel) => [model.plan.uplinks, model.plan.site.failover, model.gateway?.id],
+  (model): Tuning | null => {
+    const lines = linesInUse(model)
+    if (lines.length < 2 || !lines[0]!.watch) return null
+    const { back, switchSeconds, toleratedSeconds, falseSwitchesAYear } = model.plan.site.failover
+    return tune(
+      lines.map((u) => watched(u, [])),
+      back ?? { kind: 'at-once' },
+      switchSeconds,
+      { seconds: toleratedSeconds, falseSwitchesAYear },
+    )
+  },
+)
+
+/**
+ * An outage of the first line, as it is lived through.
+ * @param phase how far the round of tests before has gone when it dies, 0 to 1
+ */
+export function siteTimeline(
+  model: SiteModel,
+  outageSeconds: number,
+  phase: number,
+): Timeline | null {
+  const [first, second] = linesInUse(model).map((u) => watched(u, []))
+  const { back, switchSeconds } = model.plan.site.failover
+  return first && second
+    ? timelineOf(
+        first,
+        second.coldSeconds,
+        back ?? { kind: 'at-once' },
+        switchSeconds,
+        outageSeconds,
+        phase,
+      )
+    : null
+}

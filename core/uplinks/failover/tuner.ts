@@ -1,0 +1,79 @@
+/** Settings of the tests: what each costs in time and in false alarms, and which does best. */
+import { outlookOf, type Outlook, type WatchedLine } from './outlook'
+import type { Return, Watch } from './times'
+
+export interface Setting {
+  readonly intervalSeconds: number
+  readonly failures: number
+}
+export interface Tuned extends Setting {
+  /** Until the other line is used, s, at the most. */ readonly worstSeconds: number
+  readonly falseSwitchesAYear: number
+  readonly totalMinutes: number
+}
+export interface Tuning {
+  /** null where no setting keeps both bounds. */
+  readonly best: Tuned | null
+  /** Those that no other beats in both, the quickest first. */
+  readonly curve: readonly Tuned[]
+}
+
+const INTERVALS = [1, 2, 3, 4, 5, 6, 8, 10, 12, 15, 20, 30, 45, 60] as const
+const MOST_FAILURES = 60
+
+const tuned = (setting: Setting, o: Outlook): Tuned => ({
+  ...setting,
+  worstSeconds: o.over?.worst ?? Infinity,
+  falseSwitchesAYear: o.falseSwitchesAYear,
+  totalMinutes: o.totalMinutes,
+})
+
+/**
+ * @param lines in order, the first with its tests
+ * @param bounds what the site lives with; null is no bound
+ */
+export function tune(
+  lines: readonly WatchedLine[],
+  back: Return,
+  switchSeconds: number,
+  bounds: { readonly seconds: number | null; readonly falseSwitchesAYear: number | null },
+): Tuning {
+  const [first, ...others] = lines
+  if (!first?.watch || others.length === 0) return { best: null, curve: [] }
+  const { watch } = first
+  const all = INTERVALS.flatMap((intervalSeconds) =>
+    Array.from({ length: MOST_FAILURES }, (_, n): Tuned => {
+      const setting: Watch = {
+        ...watch,
+        intervalSeconds,
+        failures: n + 1,
+        answerSeconds: Math.min(watch.answerSeconds, intervalSeconds),
+      }
+      return tuned(
+        { intervalSeconds, failures: n + 1 },
+        outlookOf([{ ...first, watch: setting }, ...others], back, switchSeconds),
+      )
+    }),
+  )
+  const kept = all.filter(
+    (t) =>
+      t.worstSeconds <= (bounds.seconds ?? Infinity) &&
+      t.falseSwitchesAYear <= (bounds.falseSwitchesAYear ?? Infinity),
+  )
+  // The least time without a line; of equals the one that asks less often.
+  const best = kept.reduce<Tuned | null>(
+    (b, t) =>
+      b === null ||
+      t.totalMinutes < b.totalMinutes * (1 - 1e-6) ||
+      (t.totalMinutes <= b.totalMinutes * (1 + 1e-6) && t.intervalSeconds > b.intervalSeconds)
+        ? t
+        : b,
+    null,
+  )
+  const curve: Tuned[] = []
+  for (const t of [...all].sort(
+    (a, b) => a.worstSeconds - b.worstSeconds || a.falseSwitchesAYear - b.falseSwitchesAYear,
+  ))
+    if (t.falseSwitchesAYear < (curve.at(-1)?.falseSwitchesAYear ?? Infinity)) curve.push(t)
+  return { best, curve }
+}

@@ -1,0 +1,101 @@
+/** C-23: tests that say nothing of the line, or of more than the line. */
+import { containsAddress, parseAddress, parsePrefix } from '../../addressing'
+import { editCall, type LineWatch, type Uplink } from '../../plan'
+import { defineRule, type Fix } from '../../findings/rule'
+import { linesInUse } from '../failover/siteOutlook'
+
+const usual: Omit<LineWatch, 'tests'> = {
+  need: 'any',
+  intervalSeconds: 5,
+  answerSeconds: 2,
+  failures: 12,
+  successes: 4,
+  linkLoss: 'at-once',
+}
+/** What the provider named lies beyond its own box, as far as anybody knows. */
+function ownTargets(u: Uplink): Fix[] {
+  const targets = u.handOff.nameServers.filter((a) => !isProviders(u, a))
+  if (targets.length < 2) return []
+  return [
+    {
+      label: `Ask the ${targets.length} name servers of ${u.name}`,
+      edits: [
+        editCall('changeUplink', {
+          id: u.id,
+          changes: {
+            watch: {
+              ...(u.watch ?? usual),
+              need: 'any',
+              tests: targets.map((target) => ({ kind: 'ping', target, port: null })),
+            },
+          },
+        }),
+      ],
+    },
+  ]
+}
+/** Whether an address is the provider's own box, which answers when all behind it is dead. */
+function isProviders(u: Uplink, target: string): boolean {
+  const address = parseAddress(target)
+  if (address === undefined) return false
+  if (target === u.handOff.gateway) return true
+  const lan = u.handOff.providerLan
+  const prefix = lan && lan !== 'none' ? parsePrefix(lan) : undefined
+  return prefix !== undefined && containsAddress(prefix, address)
+}
+const isName = (target: string): boolean => parseAddress(target) === undefined
+
+export default defineRule({
+  id: 'uplinks/line-tests',
+  severity: 'caution',
+  catches: ['C-23'],
+  title: 'The tests of a line do not tell whether it is dead',
+  sheet: 'uplinks',
+  reads: ['uplinks'],
+  *check(model) {
+    const lines = linesInUse(model)
+    // With one line there is nowhere to go.
+    if (lines.length < 2) return
+    for (const u of lines.slice(0, -1)) {
+      const tests = u.watch?.tests ?? []
+      const targets = new Set(tests.map((t) => t.target))
+      const fixes = ownTargets(u)
+      if (tests.length === 0) {
+        if (u.keepsSignal)
+          yield {
+            key: `${u.id} nothing`,
+            subjects: [u.id],
+            title: 'Nothing tests the line',
+            text: `Nothing asks whether ${u.name} leads anywhere; only the signal of its socket counts.`,
+            why: 'A modem keeps the signal up while the line behind it is dead, and the other line never takes over.',
+            fixes,
+          }
+        continue
+      }
+      if ([...targets].every((t) => isProviders(u, t)))
+        yield {
+          key: `${u.id} own`,
+          subjects: [u.id],
+          text: `${u.name} is tested by the provider's own box alone: ${[...targets].join(', ')}.`,
+          why: 'It answers from next door while everything behind it is dead.',
+          fixes,
+        }
+      else if (targets.size === 1)
+        yield {
+          key: `${u.id} one`,
+          subjects: [u.id],
+          text: `${u.name} is tested by one target alone: ${[...targets].join('')}.`,
+          why: 'When that one is down or busy, a line that works is left.',
+          fixes,
+        }
+      else if ([...targets].every(isName))
+        yield {
+          key: `${u.id} names`,
+          subjects: [u.id],
+          text: `${u.name} is tested by names alone: ${[...targets].join(', ')}.`,
+          why: 'When names are not found, and that is often all, a line that works is left.',
+          fixes,
+        }
+    }
+  },
+})

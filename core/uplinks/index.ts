@@ -1,0 +1,8 @@
+/** Lines to the internet: how they are tested, what they lie on, what a year with them is like. */
+export * from './facts'
+export { probeGbAMonth } from './failover/probes'
+export { linesInUse, siteOutlook, siteTuning, siteTimeline } from './failover/siteOutlook'
+export type { SiteOutlook } from './failover/siteOutlook'
+export type { Timeline } from './failover/timeline'
+export type { Took } from './failover/times'
+export type { Tuned, Tuning } from './failover/tuner'
