@@ -82,6 +82,19 @@ export interface NetplanFile {
 }
 
 export function readNetplan(text: string): NetplanFile {
+  try {
+    return readDocument(text)
+  } catch (error) {
+    // What is nested a thousand times over is nobody's network, and more than the parser's stack.
+    if (!(error instanceof RangeError)) throw error
+    return {
+      addresses: [],
+      problems: [{ line: 1, column: 1, reason: 'it is nested too deeply to be read' }],
+    }
+  }
+}
+
+function readDocument(text: string): NetplanFile {
   const counter = new LineCounter()
   const problems: LineProblem[] = []
   const document = parseDocument(text, { lineCounter: counter })

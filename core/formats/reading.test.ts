@@ -269,6 +269,9 @@ describe('address plans from files', () => {
       ),
     ).toMatch(/4: '10\.0\.0\.5' has no length that fits/)
     expect(said(readNetplan('network: [\n').problems)).toMatch(/not YAML/)
+    expect(said(readNetplan(`a:${' {"b": '.repeat(5000)}`).problems)).toMatch(
+      /nested too deeply|not YAML/,
+    )
     expect(said(readNetplan('a: 1\n').problems)).toMatch(/no 'network' with 'ethernets'/)
   })
   it.each<[string, string, string]>([

@@ -1,8 +1,17 @@
 /** Lines to the internet: how they are tested, what they lie on, what a year with them is like. */
 export * from './facts'
 export { probeGbAMonth } from './failover/probes'
-export { linesInUse, siteOutlook, siteTuning, siteTimeline } from './failover/siteOutlook'
+export {
+  linesInUse,
+  siteOutlook,
+  siteTimeline,
+  siteTuning,
+  watchedLines,
+} from './failover/siteOutlook'
+export { playYears } from './failover/siteYears'
+export { onStandby } from './failover/onStandby'
 export type { SiteOutlook } from './failover/siteOutlook'
 export type { Timeline } from './failover/timeline'
 export type { Took } from './failover/times'
+export { tune } from './failover/tuner'
 export type { Tuned, Tuning } from './failover/tuner'

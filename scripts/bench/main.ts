@@ -4,6 +4,7 @@ import { analysis } from './analysis'
 import { browser, type TaskRow } from './browser'
 import { controller } from './controller'
 import { standins } from './standins'
+import { uplinks } from './uplinks'
 import type { Row } from './measure'
 
 const all: Record<
@@ -13,6 +14,7 @@ const all: Record<
   addresses: async () => ({ rows: addresses() }),
   analysis: async () => ({ rows: analysis() }),
   standins: async () => ({ rows: await standins() }),
+  uplinks: async () => ({ rows: uplinks() }),
   controller: async () => ({ rows: await controller() }),
   browser,
 }

@@ -20,6 +20,8 @@ type ProofRecord = Proof['body']
 /** More would take the stand-ins hours and nobody would read them. */
 const MOST_TESTS = 100_000
 const WORK_MS = 30_000
+/** How often it is begun anew where the plan changed under it. */
+const MOST_TRIES = 4
 
 /** What of a plan is to be asked of the stand-ins; what a thread does of a proof before. */
 export async function testsToAsk(
@@ -103,6 +105,7 @@ export async function prove(
   siteId: string,
   accountId: string,
   only: readonly string[] | null,
+  tries = MOST_TRIES,
 ): Promise<ProofKept> {
   const standing = await standingRelease(db(), siteId)
   const latest = await latestRelease(siteId)
@@ -128,6 +131,14 @@ export async function prove(
       'not-possible',
       `the proof of this plan is too much: ${why}. Divide it into several sites`,
     )
+  const again = (): Promise<ProofKept> => {
+    if (tries === 0)
+      throw new Refused(
+        'out-of-turn',
+        'the plan was changed each time it was to be proven; prove it when nobody changes it',
+      )
+    return prove(siteId, accountId, only, tries - 1)
+  }
   try {
     const asked = await inThread('testsOf', { siteId, revision, only: wanted }, how)
     if ('tooMany' in asked)
@@ -137,7 +148,7 @@ export async function prove(
     // Whoever saved or sent meanwhile made it another proof.
     const shown = await show(siteId)
     if (shown.release !== (release ?? 0) || (release === null && shown.revision !== revision))
-      return await prove(siteId, accountId, only)
+      return await again()
     return await inThread(
       'judgeProof',
       {

@@ -22,7 +22,7 @@ import { Refused } from '../refusal'
 import { readSecrets } from '../vault/vault'
 import { planAt, planOf } from '../sites/plans'
 
-/** A proof in virtual time can take this long at the slowest speed, ms. */
+/** What takes virtual time can take this long, ms. */
 const LONGEST_MS = 20 * 60_000
 
 async function ask(

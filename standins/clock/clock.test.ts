@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { Clock } from './clock'
+import { Clock, HURRY_SPEED } from './clock'
 import { EventQueue } from './eventQueue'
 
 describe('the clock', () => {
@@ -34,6 +34,26 @@ describe('the clock', () => {
     clock.stop()
     await pass(1000)
     expect(queue.now).toBeCloseTo(61, 5)
+  })
+  it('hurries while somebody waits, and goes on as it was told afterwards', async () => {
+    const queue = new EventQueue()
+    const clock = new Clock(queue, 1, () => ms)
+    clock.start()
+    let done: (() => void) | undefined
+    const waited = clock.hurry(
+      () =>
+        new Promise<void>((resolve) => {
+          done = resolve
+        }),
+    )
+    await pass(1000)
+    expect(queue.now).toBeCloseTo(HURRY_SPEED, 5)
+    expect(clock.speed).toBe(1)
+    done!()
+    await waited
+    await pass(1000)
+    expect(queue.now).toBeCloseTo(HURRY_SPEED + 1, 5)
+    clock.stop()
   })
   it('stands still while something real is under way, and does not catch up on it', async () => {
     const queue = new EventQueue()

@@ -7,11 +7,14 @@ import type { EventQueue } from './eventQueue'
 export const MIN_SPEED = 1
 export const MAX_SPEED = 1000
 const TICK_MS = 20
+/** Nobody waits for a proof longer than this makes it last. */
+export const HURRY_SPEED = 200
 /** Longest stretch of work before other input of the process gets its turn, ms. */
 const WORK_MS = 15
 
 export class Clock {
   private holds = 0
+  private hurries = 0
   private timer: NodeJS.Timeout | undefined
   private lastMs = 0
 
@@ -60,10 +63,21 @@ export class Clock {
     }
   }
 
+  /** Runs something that takes virtual time and is waited for: at no less than a speed of its own. */
+  async hurry<T>(work: () => Promise<T>): Promise<T> {
+    this.hurries++
+    try {
+      return await work()
+    } finally {
+      this.hurries--
+    }
+  }
+
   private tick(): void {
     const start = this.nowMs()
     if (this.holds > 0) return
-    const target = this.queue.now + ((start - this.lastMs) / 1000) * this.speed
+    const speed = this.hurries > 0 ? Math.max(this.speed, HURRY_SPEED) : this.speed
+    const target = this.queue.now + ((start - this.lastMs) / 1000) * speed
     this.lastMs = start
     while (this.holds === 0 && this.queue.step(target)) if (this.nowMs() - start > WORK_MS) return
     if (this.holds === 0 && this.queue.now < target) this.queue.now = target

@@ -452,7 +452,11 @@ export class World implements FaultWorld {
   }
 
   /** Leases first, since everything else needs an address; then all the others side by side. */
-  async probe(probes: readonly Probe[]): Promise<Observation[]> {
+  probe(probes: readonly Probe[]): Promise<Observation[]> {
+    return this.clock.hurry(() => this.probed(probes))
+  }
+
+  private async probed(probes: readonly Probe[]): Promise<Observation[]> {
     const there = probes.filter((p) => !p.via && !p.targetVia)
     const leases = there.filter((p) => p.kind === 'lease')
     const first = await Promise.all(leases.map((p) => runProbe(this, p)))

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** A site in the drawer: how far along the line it is, and where to go on. */
 import type { SiteLine } from '@mast/api'
-import { sheets } from '@mast/core/sheets'
+import { planSheetIds, sheets } from '@mast/core/sheets'
 import { stopPath } from '~/composables/stops'
 
 defineProps<{ s: SiteLine }>()
@@ -23,7 +23,7 @@ function next(s: SiteLine): { words: string; path: string } {
     <NuxtLink :to="stopPath(s.id, 'survey')" class="name label">{{ s.name }}</NuxtLink>
     <div class="track" aria-hidden="true">
       <span
-        v-for="k in ['survey', 'addresses', 'wiring', 'wifi', 'policy']"
+        v-for="k in planSheetIds"
         :key="k"
         class="tick"
         :class="{

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 /** The title block in the corner of a sheet, as drawings have. */
+import { sheets } from '@mast/core/sheets'
+
 const props = defineProps<{ title: string; number: number }>()
 const site = useSite()
 const last = computed(() => site.revisions[0])
@@ -11,7 +13,7 @@ const last = computed(() => site.revisions[0])
       <tr>
         <td colspan="2" class="label big">{{ site.plan.site.name }}</td>
         <td>
-          sheet<br /><b>{{ props.number }} of 9</b>
+          sheet<br /><b>{{ props.number }} of {{ sheets.length }}</b>
         </td>
       </tr>
       <tr>

@@ -8,7 +8,13 @@ const model = useLater(() => site.opened.model)
 const lines = computed(() => linesInUse(model.value))
 const outlook = computed(() => siteOutlook(model.value))
 const round = (n: number): string =>
-  n === 0 ? '0' : n < 10 ? String(Number(n.toPrecision(2))) : countText(Math.round(n))
+  n === 0
+    ? '0'
+    : n < 0.01
+      ? 'under 0.01'
+      : n < 10
+        ? String(Number(n.toPrecision(2)))
+        : countText(Math.round(n))
 const probes = computed(() => {
   const gb = lines.value.reduce((sum, u) => sum + (u.watch ? probeGbAMonth(u.watch) : 0), 0)
   return gb >= 1 ? `${round(gb)} GB` : `${round(gb * 1000)} MB`

@@ -31,7 +31,14 @@ const colours = computed(
 /** Fewer than one in a thousand years is drawn as that: the scale has no nought. */
 const LEAST = 1e-3
 const drawnY = (falseSwitches: number): number => Math.max(LEAST, falseSwitches)
-const curve = computed(() => props.curve.filter((t) => t.worstSeconds < 900))
+/** As far as anything changes, and as what is set lies. */
+const curve = computed(() => {
+  const flat = props.curve.findIndex((t) => t.falseSwitchesAYear <= LEAST)
+  const last = flat < 0 ? Infinity : props.curve[flat]!.worstSeconds
+  const seen = props.present && Number.isFinite(props.present.x) ? props.present.x : 0
+  const far = Math.min(900, Math.max(last, seen) * 1.2)
+  return props.curve.filter((t) => t.worstSeconds <= far)
+})
 const data = useLater(() => ({
   datasets: [
     {
@@ -93,7 +100,12 @@ const options = computed(() => ({
       type: 'logarithmic' as const,
       title: { display: true, text: 'false switches a year' },
       min: LEAST,
-      ticks: { color: colours.value.faint, maxTicksLimit: 6 },
+      ticks: {
+        color: colours.value.faint,
+        maxTicksLimit: 6,
+        callback: (value: number | string): string =>
+          Number.isInteger(Math.log10(Number(value))) ? countText(Number(value)) : '',
+      },
       grid: { color: `${colours.value.hairline}66` },
     },
   },

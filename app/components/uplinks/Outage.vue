@@ -197,6 +197,9 @@ const timeText = (t: Took | null, key: keyof Took): string =>
 </template>
 
 <style scoped>
+td.mono {
+  white-space: nowrap;
+}
 .length {
   max-width: 120px;
   min-width: 100px;

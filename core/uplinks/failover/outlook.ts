@@ -82,64 +82,82 @@ function partBefore(meanSeconds: number, t: Took): number {
 /**
  * @param lines in the order in which they are used
  */
-export function outlookOf(
+export const outlookOf = (
   lines: readonly WatchedLine[],
   back: Return,
   switchSeconds: number,
-): Outlook {
+): Outlook => outlooksOf(lines, back, switchSeconds)(lines[0]?.watch ?? null)
+
+/** The same for whatever tests of the first line; what does not hang on them is reckoned once. */
+export function outlooksOf(
+  lines: readonly WatchedLine[],
+  back: Return,
+  switchSeconds: number,
+): (watch: Watch | null) => Outlook {
   const [first, second] = lines
   const { allDown, byCoincidence, cuts } = availabilityOf(
     lines.map((l) => ({ own: component(l.failing), parts: l.parts.map(component) })),
   )
   const downMinutes = allDown * YEAR_HOURS * 60
   const together = byCoincidence * YEAR_HOURS * 60
-  const none = { noticing: 0, switching: 0, falseSwitches: 0 }
   const worstCut = cuts[0]?.ids ?? []
-  if (!first || !second)
-    return {
+  if (!first || !second) {
+    const alone: Outlook = {
       over: null,
       back: null,
       outagesAYear: first ? sum([first.failing, ...first.parts].map((f) => f.timesAYear)) : 0,
       falseSwitchesAYear: 0,
-      minutes: { ...none, sharedParts: 0, together: downMinutes },
+      minutes: {
+        noticing: 0,
+        switching: 0,
+        falseSwitches: 0,
+        sharedParts: 0,
+        together: downMinutes,
+      },
       totalMinutes: downMinutes,
       worstCut,
     }
-  const noticed = noticedAfter(first)
+    return () => alone
+  }
   const standby = { startSeconds: second.coldSeconds, switchSeconds }
-  const over = overAfter(noticed, standby)
-  // What takes the first line and leaves another is what is switched for.
-  const switchedFor = [first.failing, ...first.parts].filter(
-    (f) => !lines.every((l) => l.failing.id === f.id || l.parts.some((p) => p.id === f.id)),
-  )
   const theirs = [first.failing, ...first.parts]
   const up = worksShare(theirs)
   // While another is down too, that is counted as everything being down.
   const others = worksShare(
     [second.failing, ...second.parts].filter((f) => !theirs.some((t) => t.id === f.id)),
   )
-  const lost = switchedFor.map((f) => {
-    const seconds = f.hours * 3600
-    const noticing = partBefore(seconds, noticed)
-    const times = f.timesAYear * (1 - downShare(f)) * others
-    return { noticing: times * noticing, switching: times * (partBefore(seconds, over) - noticing) }
-  })
-  const falseSwitchesAYear = falseSwitches(first, back) * up
-  const minutes = {
-    noticing: sum(lost.map((l) => l.noticing)) / 60,
-    switching: sum(lost.map((l) => l.switching)) / 60,
-    falseSwitches: (falseSwitchesAYear * (standby.startSeconds + switchSeconds)) / 60,
-    sharedParts: downMinutes - together,
-    together,
-  }
-  return {
-    over,
-    back: first.watch && backAfter(first.watch, back, first.startSeconds, switchSeconds),
-    outagesAYear: sum(switchedFor.map((f) => f.timesAYear * (1 - downShare(f)))),
-    falseSwitchesAYear,
-    minutes,
-    totalMinutes: sum(Object.values(minutes)),
-    worstCut,
+  // What takes the first line and leaves another is what is switched for.
+  const switchedFor = theirs
+    .filter((f) => !lines.every((l) => [l.failing, ...l.parts].some((p) => p.id === f.id)))
+    .map((f) => ({ seconds: f.hours * 3600, times: f.timesAYear * (1 - downShare(f)) }))
+  const outagesAYear = sum(switchedFor.map((f) => f.times))
+  const switchesFor = falseSwitchesOf(first, back)
+  return (watch) => {
+    const noticed = noticedAfter({ ...first, watch })
+    const over = overAfter(noticed, standby)
+    const falseSwitchesAYear = switchesFor(watch) * up
+    let [noticing, switching] = [0, 0]
+    for (const { seconds, times } of switchedFor) {
+      const before = partBefore(seconds, noticed)
+      noticing += times * others * before
+      switching += times * others * (partBefore(seconds, over) - before)
+    }
+    const minutes = {
+      noticing: noticing / 60,
+      switching: switching / 60,
+      falseSwitches: (falseSwitchesAYear * (standby.startSeconds + switchSeconds)) / 60,
+      sharedParts: downMinutes - together,
+      together,
+    }
+    return {
+      over,
+      back: watch && backAfter(watch, back, first.startSeconds, switchSeconds),
+      outagesAYear,
+      falseSwitchesAYear,
+      minutes,
+      totalMinutes: sum(Object.values(minutes)),
+      worstCut,
+    }
   }
 }
 const NEVER: Took = { best: Infinity, mean: Infinity, worst: Infinity }
@@ -152,14 +170,20 @@ export function noticedAfter({ watch, keepsSignal, targets }: Noticing): Took {
 type Noticing = Pick<WatchedLine, 'watch' | 'keepsSignal' | 'targets'>
 const sum = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0)
 
-/** How often a year loss alone takes a line out of use. */
-function falseSwitches(line: WatchedLine, back: Return): number {
-  const { watch } = line
-  if (!watch || line.targets === 0) return 0
-  const { upRounds, awayRounds } = cycleTime(
-    chainOf(line.loss, watch.intervalSeconds, line.targets, line.need),
-    watch.failures,
-    goodRounds(watch, back),
-  )
-  return YEAR_SECONDS / ((upRounds + awayRounds) * watch.intervalSeconds)
+/** How often a year loss alone takes a line out of use, by its tests. */
+function falseSwitchesOf(line: WatchedLine, back: Return): (watch: Watch | null) => number {
+  // Of the same interval the line looks the same, whatever is counted.
+  const chains = new Map<number, ReturnType<typeof chainOf>>()
+  return (watch) => {
+    if (!watch || line.targets === 0) return 0
+    const { intervalSeconds } = watch
+    let chain = chains.get(intervalSeconds)
+    if (!chain)
+      chains.set(
+        intervalSeconds,
+        (chain = chainOf(line.loss, intervalSeconds, line.targets, line.need)),
+      )
+    const { upRounds, awayRounds } = cycleTime(chain, watch.failures, goodRounds(watch, back))
+    return YEAR_SECONDS / ((upRounds + awayRounds) * intervalSeconds)
+  }
 }

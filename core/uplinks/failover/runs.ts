@@ -34,11 +34,6 @@ const onto = (a: Square, v: Pair): Pair => [
   a[0][0] * v[0] + a[0][1] * v[1],
   a[1][0] * v[0] + a[1][1] * v[1],
 ]
-const plus = (a: Square, b: Square): Square => [
-  [a[0][0] + b[0][0], a[0][1] + b[0][1]],
-  [a[1][0] + b[1][0], a[1][1] + b[1][1]],
-]
-
 /**
  * Mean rounds until `length` rounds in a row came out one way.
  * @param length at least 1
@@ -48,31 +43,46 @@ export function runTime(chain: RoundChain, length: number, way: 'failed' | 'good
   const hit: Pair = way === 'failed' ? chain.fails : [1 - chain.fails[0], 1 - chain.fails[1]]
   const miss: Pair = way === 'failed' ? [1 - hit[0], 1 - hit[1]] : chain.fails
   const [toBad, toGood] = chain.change
-  const next: Square = [
-    [1 - toBad, toBad],
-    [toGood, 1 - toGood],
+  const [stayGood, stayBad] = [1 - toBad, 1 - toGood]
+  // Attempts: each goes on until a round comes out the other way, or the run is complete. By
+  // numbers and not by matrices, for it is gone through thousands of times.
+  const [h00, h01, h10, h11] = [
+    stayGood * hit[0],
+    toBad * hit[1],
+    toGood * hit[0],
+    stayBad * hit[1],
   ]
-  const through = (by: Pair): Square => [
-    [next[0][0] * by[0], next[0][1] * by[1]],
-    [next[1][0] * by[0], next[1][1] * by[1]],
+  const [m00, m01, m10, m11] = [
+    stayGood * miss[0],
+    toBad * miss[1],
+    toGood * miss[0],
+    stayBad * miss[1],
   ]
-  const [hits, misses] = [through(hit), through(miss)]
-  // Attempts: each goes on until a round comes out the other way, or the run is complete.
-  let complete: Square = [
-    [1, 0],
-    [0, 1],
-  ]
-  let broken: Square = [
-    [0, 0],
-    [0, 0],
-  ]
-  let rounds: Pair = [0, 0]
+  let [c00, c01, c10, c11] = [1, 0, 0, 1]
+  let [b00, b01, b10, b11] = [0, 0, 0, 0]
+  let [r0, r1] = [0, 0]
   for (let i = 0; i < length; i++) {
-    const begun = onto(complete, [1, 1])
-    rounds = [rounds[0] + begun[0], rounds[1] + begun[1]]
-    broken = plus(broken, times(complete, misses))
-    complete = times(complete, hits)
+    r0 += c00 + c01
+    r1 += c10 + c11
+    b00 += c00 * m00 + c01 * m10
+    b01 += c00 * m01 + c01 * m11
+    b10 += c10 * m00 + c11 * m10
+    b11 += c10 * m01 + c11 * m11
+    const [x, y] = [c00, c10]
+    c00 = x * h00 + c01 * h10
+    c01 = x * h01 + c01 * h11
+    c10 = y * h00 + c11 * h10
+    c11 = y * h01 + c11 * h11
   }
+  const complete: Square = [
+    [c00, c01],
+    [c10, c11],
+  ]
+  const broken: Square = [
+    [b00, b01],
+    [b10, b11],
+  ]
+  const rounds: Pair = [r0, r1]
   const inverse = withoutSubtraction(broken, onto(complete, [1, 1]))
   return { rounds: bounded(onto(inverse, rounds)), ends: times(inverse, complete) }
 }

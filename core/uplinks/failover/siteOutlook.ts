@@ -30,6 +30,10 @@ export const partName = ({ kind, name }: Uplink['parts'][number]): string => `${
 export const linesInUse = (model: SiteModel): readonly Uplink[] =>
   model.lines.filter((u) => u.portId !== null)
 
+/** The lines in use as they are reckoned with, what is not known as it is assumed. */
+export const watchedLines = (model: SiteModel): WatchedLine[] =>
+  linesInUse(model).map((u) => watched(u, []))
+
 export interface SiteOutlook extends Outlook {
   /** What was assumed, in words. */
   readonly assumed: readonly string[]
@@ -115,12 +119,10 @@ export const siteTuning = selected(
     const lines = linesInUse(model)
     if (lines.length < 2 || !lines[0]!.watch) return null
     const { back, switchSeconds, toleratedSeconds, falseSwitchesAYear } = model.plan.site.failover
-    return tune(
-      lines.map((u) => watched(u, [])),
-      back ?? { kind: 'at-once' },
-      switchSeconds,
-      { seconds: toleratedSeconds, falseSwitchesAYear },
-    )
+    return tune(watchedLines(model), back ?? { kind: 'at-once' }, switchSeconds, {
+      seconds: toleratedSeconds,
+      falseSwitchesAYear,
+    })
   },
 )
 
@@ -133,7 +135,7 @@ export function siteTimeline(
   outageSeconds: number,
   phase: number,
 ): Timeline | null {
-  const [first, second] = linesInUse(model).map((u) => watched(u, []))
+  const [first, second] = watchedLines(model)
   const { back, switchSeconds } = model.plan.site.failover
   return first && second
     ? timelineOf(

@@ -1,5 +1,5 @@
 /** Settings of the tests: what each costs in time and in false alarms, and which does best. */
-import { outlookOf, type Outlook, type WatchedLine } from './outlook'
+import { outlooksOf, type Outlook, type WatchedLine } from './outlook'
 import type { Return, Watch } from './times'
 
 export interface Setting {
@@ -41,6 +41,7 @@ export function tune(
   const [first, ...others] = lines
   if (!first?.watch || others.length === 0) return { best: null, curve: [] }
   const { watch } = first
+  const outlook = outlooksOf(lines, back, switchSeconds)
   const all = INTERVALS.flatMap((intervalSeconds) =>
     Array.from({ length: MOST_FAILURES }, (_, n): Tuned => {
       const setting: Watch = {
@@ -49,10 +50,7 @@ export function tune(
         failures: n + 1,
         answerSeconds: Math.min(watch.answerSeconds, intervalSeconds),
       }
-      return tuned(
-        { intervalSeconds, failures: n + 1 },
-        outlookOf([{ ...first, watch: setting }, ...others], back, switchSeconds),
-      )
+      return tuned({ intervalSeconds, failures: n + 1 }, outlook(setting))
     }),
   )
   const kept = all.filter(
