@@ -64,6 +64,8 @@ test(
     })
 
     await test.step('it is looked at and sent, to all at one moment', async () => {
+      const { revision } = await person.ask(api.readSite, { params })
+      await expect(page.getByRole('banner').getByRole('status')).toContainText(`rev ${revision}`)
       await strip.getByRole('button', { name: 'Send to devices (3)' }).click()
       const dialog = page.getByRole('dialog', { name: 'Send to devices' })
       await dialog.getByText('Hut switch', { exact: true }).click()

@@ -98,6 +98,14 @@ watch(printing, (now) => {
 const isMany = computed(() => props.rows.length > FEW || text.value !== '')
 const columnOf = (key: string | null | undefined): Column<T> | undefined =>
   props.columns.find((c) => c.key === key)
+/** Columns that say something of a row, and are shown. */
+const said = computed(() => props.columns.filter((c) => !c.isUnsorted && !c.isHidden))
+/** Enough to tell it from its neighbours. */
+const shortWords = (row: T): string =>
+  said.value
+    .slice(0, 2)
+    .map((c) => columnText(c, row))
+    .join(' ')
 const rowWords = (row: T): string =>
   props.columns
     .map((c) => columnText(c, row))
@@ -195,7 +203,7 @@ function toggle(id: string): void {
             :class="{
               mono: columnOf(h.key)?.mono,
               choose: h.key === 'data-table-select',
-              name: h.key === columns[0]!.key,
+              name: h.key === said[0]?.key,
               short: columnOf(h.key) && columnText(columnOf(h.key)!, item.row).length <= SHORT,
             }"
             :data-title="columnOf(h.key)?.title"
@@ -204,7 +212,7 @@ function toggle(id: string): void {
               v-if="h.key === 'data-table-select'"
               type="checkbox"
               :checked="chosen.includes(item.id)"
-              :aria-label="`Choose ${columnText(columns[0]!, item.row)}`"
+              :aria-label="`Choose ${shortWords(item.row)}`"
               @click.stop="toggle(item.id)"
             />
             <slot v-else-if="columnOf(h.key)" :name="`cell-${h.key}`" :row="item.row">{{

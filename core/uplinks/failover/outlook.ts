@@ -133,7 +133,7 @@ export function outlooksOf(
   const outagesAYear = sum(switchedFor.map((f) => f.times))
   const switchesFor = falseSwitchesOf(first, back)
   return (watch) => {
-    const noticed = noticedAfter({ ...first, watch })
+    const noticed = noticedBy(first, watch)
     const over = overAfter(noticed, standby)
     const falseSwitchesAYear = switchesFor(watch) * up
     let [noticing, switching] = [0, 0]
@@ -163,11 +163,10 @@ export function outlooksOf(
 const NEVER: Took = { best: Infinity, mean: Infinity, worst: Infinity }
 const AT_ONCE: Took = { best: 0, mean: 0, worst: 0 }
 /** Until the death of a line is noticed, by what shows it. */
-export function noticedAfter({ watch, keepsSignal, targets }: Noticing): Took {
+function noticedBy({ keepsSignal, targets }: WatchedLine, watch: Watch | null): Took {
   if (!keepsSignal) return watch ? linkNoticed(watch) : AT_ONCE
   return watch && targets > 0 ? pathNoticed(watch) : NEVER
 }
-type Noticing = Pick<WatchedLine, 'watch' | 'keepsSignal' | 'targets'>
 const sum = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0)
 
 /** How often a year loss alone takes a line out of use, by its tests. */

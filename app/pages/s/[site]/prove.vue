@@ -91,12 +91,7 @@ const failing = computed(
       </div>
       <ProveCauses v-if="proof.body.causes.length" :causes="proof.body.causes" />
       <ProveGrid v-model:cell="cell" :results="proof.body.results" />
-      <ProveResults
-        :results="proof.body.results"
-        :cell="cell"
-        @again="run"
-        @all="cell = null"
-      />
+      <ProveResults :results="proof.body.results" :cell="cell" @again="run" @all="cell = null" />
     </template>
     <template #margin><FieldStandinsPanel /></template>
   </ShellSheetFrame>
