@@ -32,6 +32,13 @@ it('is between what is reckoned as best and worst, at any moment of the round', 
   )
 })
 
+it('takes longest just after a test, and least just before one', () => {
+  const down = (phase: number): number =>
+    timelineOf(fibre, 25, { kind: 'at-once' }, 1, 3600, phase).downSeconds
+  expect(down(0)).toBe(60 + 2 + 25 + 1)
+  expect(down(0.999)).toBeCloseTo(55 + 2 + 25 + 1, 1)
+})
+
 it('of an outage that is over before it is noticed has no switch', () => {
   const t = timelineOf({ ...fibre, startSeconds: 0 }, 25, { kind: 'at-once' }, 1, 30, 0.5)
   expect(t).toMatchObject({ noticedAt: null, overAt: null, backAt: null, downSeconds: 30 })

@@ -48,12 +48,14 @@ export function timelineOf(
   const wanted = goodRounds(watch, back)
   for (let k = -2; rounds.length < MOST_ROUNDS; k++) {
     const at = (k + 1 - phase) * watch.intervalSeconds
-    const isGood = at < 0 || at >= startedAt
+    // What was sent at the very moment still got its answer.
+    const isBefore = at <= 0
+    const isGood = isBefore || at >= startedAt
     rounds.push({ at, isGood })
     if (isGood) {
       failed = 0
-      good = at < 0 ? 0 : good + 1
-      if (at >= 0 && (noticedAt === null || good === wanted)) {
+      good = isBefore ? 0 : good + 1
+      if (!isBefore && (noticedAt === null || good === wanted)) {
         if (noticedAt !== null && back.kind !== 'by-hand') backAt = at + switchSeconds
         break
       }
