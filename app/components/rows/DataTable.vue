@@ -27,6 +27,8 @@ const slots = defineSlots<{
 }>()
 
 const STEP = 24
+/** What comes at first; the others follow in a turn of their own. */
+const FIRST = 8
 /** So many are seen at a glance, without looking for any. */
 const FEW = 8
 /** Words of so many letters are not broken over two lines. */
@@ -34,7 +36,12 @@ const SHORT = 24
 const text = ref('')
 const groupBy = ref<string | null>(null)
 const chosen = ref<string[]>([])
-const count = ref(STEP)
+const count = ref(printing.value ? Infinity : FIRST)
+onBeforeUnmount(
+  takeTurn(() => {
+    count.value = Math.max(count.value, STEP)
+  }),
+)
 const items = computed(() =>
   props.rows.map((row) => ({
     id: row.id,
@@ -227,7 +234,7 @@ function toggle(id: string): void {
       <template #no-data>Nothing of that text.</template>
     </v-data-table>
     <RowsMore
-      v-if="!groupBy"
+      v-if="!groupBy && count >= STEP"
       :rest="Math.max(0, found.length - count)"
       :what="what"
       @more="count += STEP"
