@@ -206,7 +206,6 @@ function toSixth(document: JsonObject): JsonObject {
     },
     uplinks: each(document, 'uplinks', (u) => ({
       ...u,
-      weight: 1,
       standby: 'hot',
       startSeconds: null,
       keepsSignal: true,

@@ -1,11 +1,22 @@
 /** What is typed of the tests of a line and of what it lies on, read and written. */
 import { parseAddress } from '../addressing'
-import { watchSchema, type LineWatch, type Uplink } from '../plan'
+import { uplinkSchema, watchSchema, type LineWatch, type Uplink } from '../plan'
 
 type Test = LineWatch['tests'][number]
 type Part = Uplink['parts'][number]
 type Read<T> =
   { readonly ok: true; readonly value: T } | { readonly ok: false; readonly reason: string }
+
+/** Tests as they are usually set (common practice); what is asked is the site's own. */
+export const usualWatch: LineWatch = {
+  tests: [],
+  need: 'any',
+  intervalSeconds: 5,
+  answerSeconds: 2,
+  failures: 12,
+  successes: 4,
+  linkLoss: 'at-once',
+}
 
 const pieces = (text: string): string[] =>
   text
@@ -50,15 +61,7 @@ export function readTests(text: string): Read<Test[]> {
     : { ok: true, value: tests }
 }
 
-export const partKinds = [
-  'duct',
-  'building entry',
-  'provider',
-  'exchange',
-  'modem',
-  'power strip',
-  'mast',
-] as const satisfies readonly Part['kind'][]
+const partKinds = uplinkSchema.shape.parts.element.shape.kind.options
 
 export const partsInWords = (parts: readonly Part[]): string =>
   parts

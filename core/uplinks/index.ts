@@ -5,7 +5,9 @@ export {
   linesInUse,
   siteOutlook,
   siteTimeline,
+  siteCuts,
   siteTuning,
+  startWords,
   watchedLines,
 } from './failover/siteOutlook'
 export { playYears } from './failover/siteYears'
@@ -13,5 +15,5 @@ export { onStandby } from './failover/onStandby'
 export type { SiteOutlook } from './failover/siteOutlook'
 export type { Timeline } from './failover/timeline'
 export type { Took } from './failover/times'
-export { tune } from './failover/tuner'
+export { tune, withSetting } from './failover/tuner'
 export type { Tuned, Tuning } from './failover/tuner'

@@ -84,7 +84,8 @@ const isJoined = (o: Overlap): boolean =>
       :columns="columns"
       what="networks"
       :groups="['is']"
-      :hot="[...site.pointed, ...(site.selected ? [site.selected] : [])]"
+      :open="site.selected"
+      :hot="site.pointed"
     >
       <template #cell-acts="{ row: n }"
         ><v-btn

@@ -22,7 +22,6 @@ const span = (f: Forward): string =>
   f.outside.first === f.outside.last
     ? String(f.outside.first)
     : `${f.outside.first}-${f.outside.last}`
-const hot = computed(() => [...site.pointed, ...(site.selected ? [site.selected] : [])])
 const hostWords = (f: Forward): string => {
   const { name, addressing } = inPlan(site.opened.plan.devices, f.deviceId)
   return `${name} ${addressing.address ?? 'no address'}:${f.inside}`
@@ -117,7 +116,8 @@ function add(): void {
           :rows="forwards"
           :columns="columns"
           what="forwards"
-          :hot="hot"
+          :open="site.selected"
+          :hot="site.pointed"
         >
           <template #cell-why="{ row: f }"
             ><span class="faint">{{ f.reason }}</span></template

@@ -17,7 +17,6 @@ const opened = ref(false)
 const name = (place: string): string => placeName(site.opened.plan, place)
 const what = (i: Intent): string =>
   i.service === 'any' ? 'everything' : inPlan(site.opened.plan.services, i.service).name
-const hot = computed(() => [...site.pointed, ...(site.selected ? [site.selected] : [])])
 const rows = computed(() => intents.value.map((i, at) => ({ ...i, at })))
 type Row = (typeof rows.value)[number]
 const columns: readonly Column<Row>[] = [
@@ -58,7 +57,8 @@ const remove = (ids: readonly string[]): boolean =>
         :columns="columns"
         what="statements"
         :groups="['from', 'to', 'verdict']"
-        :hot="hot"
+        :open="site.selected"
+        :hot="site.pointed"
       >
         <template #cell-verdict="{ row: i }"
           ><b>{{ i.action }}</b></template

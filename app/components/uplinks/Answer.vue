@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The year ahead in one line, what its minutes are made of, and what was assumed for it. */
-import { linesInUse, probeGbAMonth, siteOutlook } from '@mast/core/uplinks'
+import { linesInUse, probeGbAMonth, siteCuts, siteOutlook } from '@mast/core/uplinks'
 import { exactDuration } from '@mast/core/words'
 
 const site = useSite()
@@ -31,6 +31,11 @@ const causes = computed(() => {
       ]
     : []
 })
+/** So many are worth a thought. */
+const MOST_CUTS = 3
+const cuts = computed(() =>
+  lines.value.length > 1 ? siteCuts(model.value).slice(0, MOST_CUTS) : [],
+)
 /** Where each begins on a bar of 860. */
 const bars = computed(() => {
   const total = outlook.value?.totalMinutes ?? 0
@@ -89,6 +94,17 @@ const bars = computed(() => {
           >{{ ' ' }}{{ c.words }} <b class="mono">{{ round(c.minutes) }} min</b>
         </li>
       </ul>
+      <p v-if="cuts.length">
+        What takes every line:
+        <template v-for="(c, i) in cuts" :key="c.names.join()"
+          >{{ i ? '; ' : '' }}{{ c.names.join(' together with ') }}
+          <b class="mono">{{ round(c.minutes) }} min</b></template
+        >.
+      </p>
+      <p class="faint">
+        For planning: the configuration of the gateway does not carry these settings yet; set them
+        on its own page.
+      </p>
       <p v-if="outlook.assumed.length" class="faint">
         Nobody recorded it, so it is assumed: {{ outlook.assumed.join('; ') }}.
       </p>

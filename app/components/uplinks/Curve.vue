@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** What every setting of the tests costs in time and in false alarms, and which does best. */
 import { editCall } from '@mast/core/plan'
-import { linesInUse, siteOutlook, siteTuning } from '@mast/core/uplinks'
+import { linesInUse, siteOutlook, siteTuning, withSetting } from '@mast/core/uplinks'
 import { exactDuration } from '@mast/core/words'
 
 const site = useSite()
@@ -21,19 +21,8 @@ const refused = ref<string | undefined>()
 function take(): void {
   const [best, u] = [tuning.value?.best, line.value]
   if (!best || !u?.watch) return
-  const { intervalSeconds, failures } = best
   refused.value = site.mend(`Test ${u.name} as suits the site best`, [
-    editCall('changeUplink', {
-      id: u.id,
-      changes: {
-        watch: {
-          ...u.watch,
-          intervalSeconds,
-          failures,
-          answerSeconds: Math.min(u.watch.answerSeconds, intervalSeconds),
-        },
-      },
-    }),
+    editCall('changeUplink', { id: u.id, changes: { watch: withSetting(u.watch, best) } }),
   ])
 }
 const rate = (n: number): string =>

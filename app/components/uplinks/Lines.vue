@@ -1,21 +1,12 @@
 <script setup lang="ts">
 /** The lines: their order, how each is tested, what it lies on, how often it is dead. */
 import type { LineWatch, Uplink } from '@mast/core/plan'
-import { partsInWords, readParts, readTests, testsInWords } from '@mast/core/uplinks'
+import { partsInWords, readParts, readTests, testsInWords, usualWatch } from '@mast/core/uplinks'
 import { exactDuration } from '@mast/core/words'
 import type { Column } from '../rows/column'
 
 const site = useSite()
 const lines = computed(() => site.opened.model.lines)
-const usual: LineWatch = {
-  tests: [],
-  need: 'any',
-  intervalSeconds: 5,
-  answerSeconds: 2,
-  failures: 12,
-  successes: 4,
-  linkLoss: 'at-once',
-}
 const watchWords = ({ watch }: Uplink): string =>
   watch
     ? `every ${exactDuration(watch.intervalSeconds)}, ${watch.failures} to go, ${watch.successes} to return`
@@ -42,7 +33,7 @@ const columns: readonly Column<Uplink>[] = [
 const change = (u: Uplink, changes: Partial<Uplink>): string | undefined =>
   site.edit('changeUplink', { id: u.id, changes })
 const changeWatch = (u: Uplink, changes: Partial<LineWatch>): string | undefined =>
-  change(u, { watch: { ...(u.watch ?? usual), ...changes } })
+  change(u, { watch: { ...(u.watch ?? usualWatch), ...changes } })
 function saveTests(u: Uplink, text: string): string | undefined {
   const read = readTests(text)
   return read.ok ? changeWatch(u, { tests: read.value }) : read.reason
@@ -120,7 +111,7 @@ const schools = [
                   label="Order"
                   type="number"
                   :value="u.rank + 1"
-                  hint="1 is used first; the same number shares the load"
+                  hint="1 is used first"
                   :save="(t) => change(u, { rank: Number(t) - 1 })"
                   mono
                 />
@@ -148,7 +139,7 @@ const schools = [
                 />
                 <FieldsEditField
                   label="Have to answer"
-                  :value="String(u.watch?.need ?? usual.need)"
+                  :value="String(u.watch?.need ?? usualWatch.need)"
                   hint="any, all, or how many"
                   :save="(t) => saveNeed(u, t)"
                 />
@@ -184,7 +175,7 @@ const schools = [
                 />
                 <v-select
                   label="A signal that is gone counts"
-                  :model-value="u.watch?.linkLoss ?? usual.linkLoss"
+                  :model-value="u.watch?.linkLoss ?? usualWatch.linkLoss"
                   :items="schools"
                   @update:model-value="
                     (linkLoss: LineWatch['linkLoss']) => changeWatch(u, { linkLoss })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** One outage played on the lines of the site: tests, counting, going over, coming back. */
-import { linesInUse, siteOutlook, siteTimeline, type Took } from '@mast/core/uplinks'
+import { linesInUse, siteOutlook, siteTimeline, startWords, type Took } from '@mast/core/uplinks'
 import { exactDuration, explainDuration } from '@mast/core/words'
 
 const site = useSite()
@@ -71,8 +71,7 @@ const times = computed(() => {
   if (!o?.over || !first || !second) return []
   const w = first.watch
   const { switchSeconds, back } = model.value.plan.site.failover
-  const cold =
-    second.standby === 'cold' ? ` + ${second.startSeconds ?? '30, assumed'} s start-up` : ''
+  const cold = startWords(second)
   const quiet = back?.kind === 'after-quiet' ? `, then ${exactDuration(back.seconds)} of quiet` : ''
   return [
     {
@@ -135,7 +134,7 @@ const timeText = (t: Took | null, key: keyof Took): string =>
           </path>
         </g>
         <text v-if="ticks.length === 0 && played.rounds.length" :x="x(0) + 6" y="46" class="small">
-          {{ played.rounds.filter((r) => !r.isGood).length }} rounds without an answer
+          {{ played.failedRounds }} rounds without an answer
         </text>
         <text x="0" y="98" class="name">{{ cut(lines[1]!.name) }}</text>
         <path :d="`M${LEFT} 94 H${end}`" :class="lines[1]!.standby === 'cold' ? 'off' : 'ready'" />

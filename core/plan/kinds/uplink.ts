@@ -109,12 +109,11 @@ const failingSchema = z
 const percentSchema = z.number().min(0).max(100)
 const secondsSchema = z.number().min(0).max(100_000_000)
 
-/** `rank` 0 is the line that is used first; lines of the same rank share the load by `weight`. */
+/** `rank` 0 is the line that is used first. */
 export const uplinkSchema = z.strictObject({
   id: idSchema,
   name: nameSchema,
   rank: z.int().min(0).max(9),
-  weight: z.int().min(1).max(100),
   portId: idSchema.nullable(),
   handOff: handOffSchema,
   /** On all the time, or switched on when it is needed. */
@@ -187,7 +186,6 @@ export const unknownHandOff: HandOff = {
 }
 /** What a line has of which only its hand-off was asked. */
 export const plainLine = {
-  weight: 1,
   standby: 'hot',
   startSeconds: null,
   keepsSignal: true,

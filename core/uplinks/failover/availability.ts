@@ -23,12 +23,16 @@ export interface Availability {
   readonly allDown: number
   /** Of it, with no shared part down: the lines only happened to be down together. */
   readonly byCoincidence: number
-  /** Least sets that take every line, the likeliest first. */
-  readonly cuts: readonly Cut[]
 }
 
 /** More shared parts than anybody names; the work doubles with each. */
 export const MOST_SHARED_PARTS = 16
+
+/** What more than one line lies on. */
+export function sharedBy(lines: readonly LineParts[]): Component[] {
+  const all = lines.flatMap(({ parts }) => unique(parts))
+  return unique(all).filter(({ id }) => all.filter((c) => c.id === id).length > 1)
+}
 
 /**
  * @param lines each with what it lies on; parts of the same id are the same thing
@@ -36,19 +40,16 @@ export const MOST_SHARED_PARTS = 16
  */
 export function availabilityOf(lines: readonly LineParts[]): Availability {
   const [first] = lines
-  if (!first) return { allDown: 1, byCoincidence: 1, cuts: [] }
-  const uses = new Map<string, number>()
-  for (const { parts } of lines)
-    for (const id of new Set(parts.map((p) => p.id))) uses.set(id, (uses.get(id) ?? 0) + 1)
-  const known = new Map(lines.flatMap((l) => [l.own, ...l.parts]).map((c) => [c.id, c]))
-  const shared = [...uses].filter(([, n]) => n > 1).map(([id]) => known.get(id)!)
+  if (!first) return { allDown: 1, byCoincidence: 1 }
+  const shared = sharedBy(lines)
+  const isShared = new Set(shared.map((c) => c.id))
   if (shared.length > MOST_SHARED_PARTS)
     throw new RangeError(
       `${shared.length} parts are shared; more than ${MOST_SHARED_PARTS} are not reckoned with`,
     )
   // What only one line lies on fails with it.
   const alone = lines.map(({ own, parts }) =>
-    oneDown([own, ...unique(parts).filter((p) => uses.get(p.id) === 1)]),
+    oneDown([own, ...unique(parts).filter((p) => !isShared.has(p.id))]),
   )
   const onShared = lines.map(({ parts }) =>
     shared.reduce((mask, s, i) => (parts.some((p) => p.id === s.id) ? mask | (1 << i) : mask), 0),
@@ -61,7 +62,7 @@ export function availabilityOf(lines: readonly LineParts[]): Availability {
     allDown += down
     if (state === 0) byCoincidence = down
   }
-  return { allDown, byCoincidence, cuts: cutsOf(lines, known) }
+  return { allDown, byCoincidence }
 }
 
 const unique = (parts: readonly Component[]): Component[] => [
@@ -75,8 +76,12 @@ const oneDown = (components: readonly Component[]): number => {
   return sum
 }
 
-/** Sets of components that hit every line, with none that could be left out. */
-function cutsOf(lines: readonly LineParts[], known: ReadonlyMap<string, Component>): Cut[] {
+/**
+ * Minimal cuts: sets of components that hit every line, with none that could be left out; the
+ * likeliest first. Of very many only the smallest.
+ */
+export function cutsOf(lines: readonly LineParts[]): Cut[] {
+  const known = new Map(lines.flatMap((l) => [l.own, ...l.parts]).map((c) => [c.id, c]))
   let sets: ReadonlySet<string>[] = [new Set()]
   for (const { own, parts } of lines) {
     const ids = [own.id, ...new Set(parts.map((p) => p.id))]
@@ -93,7 +98,7 @@ function cutsOf(lines: readonly LineParts[], known: ReadonlyMap<string, Componen
     .sort((a, b) => b.down - a.down || a.ids.length - b.ids.length)
 }
 /** More sets than anybody reads. */
-const MOST_CUTS = 500
+const MOST_CUTS = 100
 function leastOf(sets: readonly ReadonlySet<string>[]): ReadonlySet<string>[] {
   const kept: ReadonlySet<string>[] = []
   for (const set of [...sets].sort((a, b) => a.size - b.size)) {

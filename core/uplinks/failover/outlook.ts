@@ -2,7 +2,7 @@
  * What a year of a site with several lines looks like: how often it goes over, how often for
  * nothing, and the minutes that it is down all the same, by what takes them.
  */
-import { availabilityOf, type Component } from './availability'
+import { availabilityOf, type Component, type LineParts } from './availability'
 import { chainOf, type Loss, type Need } from './loss'
 import { cycleTime } from './runs'
 import {
@@ -46,7 +46,6 @@ export interface Outlook {
   readonly over: Took | null
   /** From its signal until it is used again; null by hand, or with nothing to come back from. */
   readonly back: Took | null
-  readonly outagesAYear: number
   readonly falseSwitchesAYear: number
   /** Minutes a year without any way out. */
   readonly minutes: {
@@ -57,8 +56,6 @@ export interface Outlook {
     readonly together: number
   }
   readonly totalMinutes: number
-  /** The likeliest that takes everything. */
-  readonly worstCut: readonly string[]
 }
 
 /** The share of time in which something is down that fails so often and so long. */
@@ -70,6 +67,11 @@ export const downShare = ({ timesAYear, hours }: Failing): number => {
 const worksShare = (all: readonly Failing[]): number =>
   all.reduce((p, f) => p * (1 - downShare(f)), 1)
 const component = (f: Failing): Component => ({ id: f.id, down: downShare(f) })
+
+export const partsOf = (l: WatchedLine): LineParts => ({
+  own: component(l.failing),
+  parts: l.parts.map(component),
+})
 
 /** Of outages that last so long in the mean (exponential), the part before a time that is even over an interval. */
 function partBefore(meanSeconds: number, t: Took): number {
@@ -95,17 +97,13 @@ export function outlooksOf(
   switchSeconds: number,
 ): (watch: Watch | null) => Outlook {
   const [first, second] = lines
-  const { allDown, byCoincidence, cuts } = availabilityOf(
-    lines.map((l) => ({ own: component(l.failing), parts: l.parts.map(component) })),
-  )
+  const { allDown, byCoincidence } = availabilityOf(lines.map(partsOf))
   const downMinutes = allDown * YEAR_HOURS * 60
   const together = byCoincidence * YEAR_HOURS * 60
-  const worstCut = cuts[0]?.ids ?? []
   if (!first || !second) {
     const alone: Outlook = {
       over: null,
       back: null,
-      outagesAYear: first ? sum([first.failing, ...first.parts].map((f) => f.timesAYear)) : 0,
       falseSwitchesAYear: 0,
       minutes: {
         noticing: 0,
@@ -115,7 +113,6 @@ export function outlooksOf(
         together: downMinutes,
       },
       totalMinutes: downMinutes,
-      worstCut,
     }
     return () => alone
   }
@@ -130,7 +127,6 @@ export function outlooksOf(
   const switchedFor = theirs
     .filter((f) => !lines.every((l) => [l.failing, ...l.parts].some((p) => p.id === f.id)))
     .map((f) => ({ seconds: f.hours * 3600, times: f.timesAYear * (1 - downShare(f)) }))
-  const outagesAYear = sum(switchedFor.map((f) => f.times))
   const switchesFor = falseSwitchesOf(first, back)
   return (watch) => {
     const noticed = noticedBy(first, watch)
@@ -152,11 +148,9 @@ export function outlooksOf(
     return {
       over,
       back: watch && backAfter(watch, back, first.startSeconds, switchSeconds),
-      outagesAYear,
       falseSwitchesAYear,
       minutes,
       totalMinutes: sum(Object.values(minutes)),
-      worstCut,
     }
   }
 }

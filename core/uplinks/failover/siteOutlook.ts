@@ -2,10 +2,18 @@
 import type { Uplink } from '../../plan'
 import { selected } from '../../remember'
 import type { SiteModel } from '../../topology'
-import { MOST_SHARED_PARTS } from './availability'
+import { cutsOf, MOST_SHARED_PARTS, sharedBy, type Cut } from './availability'
 import { timelineOf, type Timeline } from './timeline'
+import type { Return } from './times'
 import { tune, type Tuning } from './tuner'
-import { outlookOf, type Failing, type Outlook, type WatchedLine } from './outlook'
+import {
+  outlookOf,
+  partsOf,
+  YEAR_HOURS,
+  type Failing,
+  type Outlook,
+  type WatchedLine,
+} from './outlook'
 
 /** Where nobody recorded it; common practice, and to be replaced by what the place has seen. */
 const ASSUMED = {
@@ -33,6 +41,13 @@ export const linesInUse = (model: SiteModel): readonly Uplink[] =>
 /** The lines in use as they are reckoned with, what is not known as it is assumed. */
 export const watchedLines = (model: SiteModel): WatchedLine[] =>
   linesInUse(model).map((u) => watched(u, []))
+
+/** Where nobody said when the first line is used again, gateways go back at once. */
+const backOf = (model: SiteModel): Return => model.plan.site.failover.back ?? { kind: 'at-once' }
+
+/** What a standby that has to start adds, as a part of a sum; empty of one that is always on. */
+export const startWords = ({ standby, startSeconds }: Uplink): string =>
+  standby === 'hot' ? '' : ` + ${startSeconds ?? `${ASSUMED.startSeconds} (assumed)`} s start-up`
 
 export interface SiteOutlook extends Outlook {
   /** What was assumed, in words. */
@@ -103,10 +118,9 @@ export const siteOutlook = selected(
     if (lines.length === 0) return null
     const assumed: string[] = []
     const seen = lines.map((u) => watched(u, assumed))
-    if (new Set(seen.flatMap((l) => l.parts.map((p) => p.id))).size > MOST_SHARED_PARTS) return null
-    const { back, switchSeconds } = model.plan.site.failover
+    if (sharedBy(seen.map(partsOf)).length > MOST_SHARED_PARTS) return null
     return {
-      ...outlookOf(seen, back ?? { kind: 'at-once' }, switchSeconds),
+      ...outlookOf(seen, backOf(model), model.plan.site.failover.switchSeconds),
       assumed: [...new Set(assumed)],
     }
   },
@@ -117,9 +131,9 @@ export const siteTuning = selected(
   (model: SiteModel) => [model.plan.uplinks, model.plan.site.failover, model.gateway?.id],
   (model): Tuning | null => {
     const lines = linesInUse(model)
-    if (lines.length < 2 || !lines[0]!.watch) return null
-    const { back, switchSeconds, toleratedSeconds, falseSwitchesAYear } = model.plan.site.failover
-    return tune(watchedLines(model), back ?? { kind: 'at-once' }, switchSeconds, {
+    if (lines.length < 2 || !lines[0]!.watch || !siteOutlook(model)) return null
+    const { switchSeconds, toleratedSeconds, falseSwitchesAYear } = model.plan.site.failover
+    return tune(watchedLines(model), backOf(model), switchSeconds, {
       seconds: toleratedSeconds,
       falseSwitchesAYear,
     })
@@ -136,15 +150,23 @@ export function siteTimeline(
   phase: number,
 ): Timeline | null {
   const [first, second] = watchedLines(model)
-  const { back, switchSeconds } = model.plan.site.failover
+  const { switchSeconds } = model.plan.site.failover
   return first && second
-    ? timelineOf(
-        first,
-        second.coldSeconds,
-        back ?? { kind: 'at-once' },
-        switchSeconds,
-        outageSeconds,
-        phase,
-      )
+    ? timelineOf(first, second.coldSeconds, backOf(model), switchSeconds, outageSeconds, phase)
     : null
+}
+
+/** What takes every line at once, the likeliest first, each with its minutes a year. */
+export function siteCuts(
+  model: SiteModel,
+): { readonly names: readonly string[]; readonly minutes: number }[] {
+  const lines = linesInUse(model)
+  const names = new Map([
+    ...lines.map((u) => [u.id, u.name] as const),
+    ...lines.flatMap((u) => u.parts.map((p) => [partId(p), `the ${partName(p)}`] as const)),
+  ])
+  return cutsOf(watchedLines(model).map(partsOf)).map(({ ids, down }: Cut) => ({
+    names: ids.map((id) => names.get(id)!),
+    minutes: down * YEAR_HOURS * 60,
+  }))
 }

@@ -47,6 +47,21 @@ it('of an outage that is over before it is noticed has no switch', () => {
 it('of a signal that is lost is noticed at once; with nothing that asks, never', () => {
   const seen = timelineOf({ ...fibre, keepsSignal: false }, 0, { kind: 'by-hand' }, 1, 300, 0.2)
   expect(seen).toMatchObject({ noticedAt: 0, overAt: 1, backAt: null })
+  const bySignal = { ...fibre, watch: null, keepsSignal: false }
+  expect(timelineOf(bySignal, 25, { kind: 'at-once' }, 1, 300, 0.2)).toMatchObject({
+    noticedAt: 0,
+    overAt: 26,
+    backAt: 301,
+    downSeconds: 26,
+  })
   const blind = timelineOf({ ...fibre, watch: null }, 0, { kind: 'at-once' }, 1, 300, 0.2)
   expect(blind).toMatchObject({ overAt: null, downSeconds: 420 })
+})
+
+it('of a day comes back as well, though not every round is kept', () => {
+  const day = 86_400
+  const t = timelineOf(fibre, 25, { kind: 'at-once' }, 1, day, 0)
+  expect(t.backAt! - day).toBeGreaterThan(120 + 15)
+  expect(t.backAt! - day).toBeLessThan(120 + 20 + 2)
+  expect(t.failedRounds).toBe((day + 120) / 5 - 1)
 })

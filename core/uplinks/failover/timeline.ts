@@ -7,7 +7,8 @@ export interface Round {
   readonly isGood: boolean
 }
 export interface Timeline {
-  readonly rounds: readonly Round[]
+  /** Those at the beginning of a very long outage. */ readonly rounds: readonly Round[]
+  readonly failedRounds: number
   /** s after the line died; null where it does not come to it. */
   readonly noticedAt: number | null
   readonly overAt: number | null
@@ -37,21 +38,31 @@ export function timelineOf(
   const { watch, keepsSignal, startSeconds } = first
   const mendedAt = outageSeconds
   const startedAt = outageSeconds + startSeconds
-  const none = { rounds: [], noticedAt: null, overAt: null, backAt: null }
-  const sees = first.targets > 0 || (!keepsSignal && watch?.linkLoss === 'counted')
-  if (!watch || !(sees || !keepsSignal))
-    return { ...none, mendedAt, startedAt, downSeconds: startedAt }
+  // By the signal alone: it is left and gone back to as the signal goes and comes.
+  if (!watch || (keepsSignal && first.targets === 0)) {
+    const overAt = keepsSignal ? null : coldSeconds + switchSeconds
+    return {
+      rounds: [],
+      failedRounds: 0,
+      noticedAt: keepsSignal ? null : 0,
+      overAt,
+      mendedAt,
+      startedAt,
+      backAt: keepsSignal || back.kind === 'by-hand' ? null : mendedAt + switchSeconds,
+      downSeconds: Math.min(startedAt, overAt ?? Infinity),
+    }
+  }
   const rounds: Round[] = []
   let noticedAt = !keepsSignal && watch.linkLoss === 'at-once' ? 0 : null
-  let [failed, good] = [0, 0]
+  let [failed, good, failedRounds] = [0, 0, 0]
   let backAt: number | null = null
   const wanted = goodRounds(watch, back)
-  for (let k = -2; rounds.length < MOST_ROUNDS; k++) {
+  for (let k = -2; ; k++) {
     const at = (k + 1 - phase) * watch.intervalSeconds
     // What was sent at the very moment still got its answer.
     const isBefore = at <= 0
     const isGood = isBefore || at >= startedAt
-    rounds.push({ at, isGood })
+    if (rounds.length < MOST_ROUNDS) rounds.push({ at, isGood })
     if (isGood) {
       failed = 0
       good = isBefore ? 0 : good + 1
@@ -61,12 +72,14 @@ export function timelineOf(
       }
     } else {
       failed++
+      failedRounds++
       if (failed === watch.failures) noticedAt ??= at + watch.answerSeconds
     }
   }
   const overAt = noticedAt === null ? null : noticedAt + coldSeconds + switchSeconds
   return {
     rounds,
+    failedRounds,
     noticedAt,
     overAt,
     mendedAt,

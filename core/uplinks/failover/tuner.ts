@@ -18,6 +18,17 @@ export interface Tuning {
   readonly curve: readonly Tuned[]
 }
 
+/** Tests that are set so; an answer is waited for no longer than until the next round. */
+export const withSetting = <W extends Watch>(
+  watch: W,
+  { intervalSeconds, failures }: Setting,
+): W => ({
+  ...watch,
+  intervalSeconds,
+  failures,
+  answerSeconds: Math.min(watch.answerSeconds, intervalSeconds),
+})
+
 const INTERVALS = [1, 2, 3, 4, 5, 6, 8, 10, 12, 15, 20, 30, 45, 60] as const
 const MOST_FAILURES = 60
 
@@ -44,13 +55,8 @@ export function tune(
   const outlook = outlooksOf(lines, back, switchSeconds)
   const all = INTERVALS.flatMap((intervalSeconds) =>
     Array.from({ length: MOST_FAILURES }, (_, n): Tuned => {
-      const setting: Watch = {
-        ...watch,
-        intervalSeconds,
-        failures: n + 1,
-        answerSeconds: Math.min(watch.answerSeconds, intervalSeconds),
-      }
-      return tuned({ intervalSeconds, failures: n + 1 }, outlook(setting))
+      const setting = { intervalSeconds, failures: n + 1 }
+      return tuned(setting, outlook(withSetting(watch, setting)))
     }),
   )
   const kept = all.filter(

@@ -1,17 +1,10 @@
 /** C-23: tests that say nothing of the line, or of more than the line. */
 import { containsAddress, parseAddress, parsePrefix } from '../../addressing'
-import { editCall, type LineWatch, type Uplink } from '../../plan'
+import { editCall, type Uplink } from '../../plan'
 import { defineRule, type Fix } from '../../findings/rule'
+import { usualWatch } from '../facts'
 import { linesInUse } from '../failover/siteOutlook'
 
-const usual: Omit<LineWatch, 'tests'> = {
-  need: 'any',
-  intervalSeconds: 5,
-  answerSeconds: 2,
-  failures: 12,
-  successes: 4,
-  linkLoss: 'at-once',
-}
 /** What the provider named lies beyond its own box, as far as anybody knows. */
 function ownTargets(u: Uplink): Fix[] {
   const targets = u.handOff.nameServers.filter((a) => !isProviders(u, a))
@@ -24,7 +17,7 @@ function ownTargets(u: Uplink): Fix[] {
           id: u.id,
           changes: {
             watch: {
-              ...(u.watch ?? usual),
+              ...(u.watch ?? usualWatch),
               need: 'any',
               tests: targets.map((target) => ({ kind: 'ping', target, port: null })),
             },

@@ -3,23 +3,21 @@ import { editCall, type Uplink } from '../../plan'
 import { defineRule, type Fix } from '../../findings/rule'
 import type { SiteModel } from '../../topology'
 import { exactDuration } from '../../words'
-import { linesInUse, siteOutlook, siteTuning } from '../failover/siteOutlook'
-import type { Tuned } from '../failover/tuner'
+import { linesInUse, siteOutlook, siteTuning, startWords } from '../failover/siteOutlook'
+import { withSetting, type Tuned } from '../failover/tuner'
 
 const words = (t: Tuned): string =>
   `every ${exactDuration(t.intervalSeconds)}, ${t.failures} in a row`
 function setting(model: SiteModel, u: Uplink): Fix[] {
   const best = siteTuning(model)?.best
   if (!best || !u.watch) return []
-  const { intervalSeconds, failures } = best
-  const answerSeconds = Math.min(u.watch.answerSeconds, intervalSeconds)
   return [
     {
       label: `Test ${u.name} ${words(best)}`,
       edits: [
         editCall('changeUplink', {
           id: u.id,
-          changes: { watch: { ...u.watch, intervalSeconds, failures, answerSeconds } },
+          changes: { watch: withSetting(u.watch, best) },
         }),
       ],
     },
@@ -57,7 +55,7 @@ export default defineRule({
             value: exactDuration(worst),
             how:
               `${failures} x ${intervalSeconds} s + ${answerSeconds} s for the answer` +
-              `${standby.standby === 'cold' ? ` + ${standby.startSeconds ?? '30 (assumed)'} s start-up` : ''}` +
+              startWords(standby) +
               ` + ${model.plan.site.failover.switchSeconds} s`,
           },
         ],
