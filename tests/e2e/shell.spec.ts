@@ -161,8 +161,14 @@ test('find or do opens the form for what is to be added', async ({ page, system 
     ['Add a segment', 'Segment name'],
     ['Add a device', 'Profile'],
   ] as const) {
-    await page.keyboard.press('/')
-    await page.getByRole('combobox', { name: /^Find a stop/ }).fill(what)
+    const find = page.getByRole('combobox', { name: /^Find a stop/ })
+    // In a field, which the form that opened may still take the keyboard to, it is a letter.
+    await expect(async () => {
+      await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
+      await page.keyboard.press('/')
+      await expect(find).toBeVisible({ timeout: 2000 })
+    }).toPass()
+    await find.fill(what)
     await page.keyboard.press('Enter')
     await expect(page.getByLabel(field).first()).toBeVisible()
     await page.keyboard.press('Escape')
