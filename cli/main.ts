@@ -109,6 +109,7 @@ function main(args: readonly string[]): number {
         from: { type: 'string' },
         to: { type: 'string' },
         service: { type: 'string' },
+        dead: { type: 'string' },
         format: { type: 'string' },
         out: { type: 'string' },
       },

@@ -544,6 +544,30 @@ export function kittiwakeHarbour(): SitePlan {
         { kind: 'power strip', name: 'Equipment cupboard', failing: null },
       ],
       failing: { timesAYear: 6, hours: 1 },
+      cellular: {
+        account: 'Kittiwake Harbour Trust',
+        card: '8944 0000 0000 1234 567',
+        antennas: [
+          { name: 'Mast, main', socket: 'A' },
+          { name: 'Mast, second', socket: 'B' },
+        ],
+      },
+    }),
+    edit('addLineChoice', {
+      id: 'cards-out',
+      from: 'payments',
+      service: 'svc-acquirer',
+      uplinkIds: ['fibre', 'cellular-line'],
+      rank: 10,
+      reason: 'the harbour keeps taking cards',
+    }),
+    edit('addLineChoice', {
+      id: 'visitors-out',
+      from: 'visitors',
+      service: 'any',
+      uplinkIds: ['fibre'],
+      rank: 20,
+      reason: '80 GB a month are gone in an evening',
     }),
     edit('changeSite', {
       failover: {

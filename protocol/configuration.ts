@@ -173,6 +173,28 @@ const originSchema = z.strictObject({
   never: z.array(anyPrefix).max(1024),
 })
 
+/** How a line is asked whether it leads anywhere. */
+const watch = z.strictObject({
+  tests: z
+    .array(
+      z.strictObject({
+        kind: z.enum(['ping', 'tcp', 'dns', 'http']),
+        /** An address or a name. */ target: z.string().max(253),
+        port: port.nullable(),
+      }),
+    )
+    .max(16),
+  /** How many have to answer for a round to be good. */
+  need: z.int().min(0).max(16),
+  intervalSeconds: z.number().min(0.5).max(3600),
+  answerSeconds: z.number().min(0.05).max(3600),
+  /** Failed rounds in a row that take it out of use, good ones that bring it back. */
+  failures: z.int().min(1).max(1000),
+  successes: z.int().min(1).max(1000),
+  /** A socket without a signal is dead at once, or counted like a test that failed. */
+  linkLoss: z.enum(['at-once', 'counted']),
+})
+
 const line = z.strictObject({
   port: z.string(),
   vlan: vlan.nullable(),
@@ -189,6 +211,15 @@ const line = z.strictObject({
   speedMbps: z.int().nullable(),
   /** Largest TCP segment in either direction, octets (RFC 4459 3.2); null leaves it. */
   segmentSize: z.strictObject({ ipv4: z.int(), ipv6: z.int() }).nullable(),
+  /** Lines of one group share what leaves, by their weights; null is a group of its own. */
+  group: z.int().min(0).max(15).nullable().default(null),
+  weight: z.int().min(0).max(1000).default(1),
+  /** Switched on when it is needed, or on all the time. */
+  standby: z.enum(['hot', 'cold']).default('hot'),
+  /** Null asks nothing: its signal and its address tell. */
+  watch: watch.nullable().default(null),
+  /** Whether what goes by it is looked into. */
+  inspected: z.boolean().default(false),
 })
 
 export const gatewayConfigurationSchema = z.strictObject({
@@ -207,6 +238,33 @@ export const gatewayConfigurationSchema = z.strictObject({
   ports: z.array(portMembership),
   /** In the order in which they are used. */
   lines: z.array(line).max(16),
+  failover: z
+    .strictObject({
+      /** When a line that works again is used again. */
+      back: z.discriminatedUnion('kind', [
+        z.strictObject({ kind: z.literal('at-once') }),
+        z.strictObject({ kind: z.literal('after-quiet'), seconds: z.number() }),
+        z.strictObject({ kind: z.literal('by-hand') }),
+      ]),
+      /** Between knowing and sending by the other line. */
+      switchSeconds: z.number().min(0).max(600),
+    })
+    .default({ back: { kind: 'at-once' }, switchSeconds: 0 }),
+  /**
+   * Who leaves by which lines, by their sockets: the first that fits decides, and its first line
+   * that leads anywhere is used. What none speaks of uses all lines in their order.
+   */
+  choices: z
+    .array(
+      z.strictObject({
+        from: z.union([z.literal('any'), vlan]),
+        protocol: z.enum(['any', 'tcp', 'udp', 'icmp', 'sctp', 'gre', 'esp', 'ah', 'ospf']),
+        ports: z.array(z.strictObject({ first: port, last: port })).max(64),
+        lines: z.array(z.string().max(12)).max(16),
+      }),
+    )
+    .max(200)
+    .default([]),
   /** Who may send from where; asked before the rules. */
   origins: z.array(originSchema),
   addressLists: z.record(listName, z.array(anyPrefix).max(1024)),
@@ -276,6 +334,7 @@ export const configurationSchema = z.preprocess(
   ]),
 )
 export type Configuration = z.infer<typeof configurationSchema>
+export type LineWatch = z.infer<typeof watch>
 export type GatewayConfiguration = z.infer<typeof gatewayConfigurationSchema>
 export type SwitchConfiguration = z.infer<typeof switchConfigurationSchema>
 export type AccessPointConfiguration = z.infer<typeof accessPointConfigurationSchema>

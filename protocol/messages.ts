@@ -73,6 +73,8 @@ const lineStateSchema = z.strictObject({
   address: z.ipv4().nullable(),
   /** Of a line that signs in by PPPoE: what the provider said. */
   signIn: z.enum(['unanswered', 'refused', 'accepted']).nullable().default(null),
+  /** Whether its tests say that it leads anywhere; null of one that is not tested. */
+  alive: z.boolean().nullable().default(null),
 })
 export type LineState = z.infer<typeof lineStateSchema>
 

@@ -10,6 +10,7 @@ import type {
 } from '@mast/protocol'
 import { parsePrefix } from '../addressing'
 import {
+  ANYWHERE,
   digestOf,
   hasKnownAddress,
   lineMtuOf,
@@ -31,6 +32,7 @@ import {
   type Zone,
 } from '../policy'
 import { isolationOf, portRolesOf, spanningTreeOf, type SiteModel } from '../topology'
+import { choicesInOrder } from '../uplinks'
 
 /** Where device pages answer (HTTPS; common practice of devices with a page). */
 const PAGE_PORT = 443
@@ -307,6 +309,8 @@ function gateway(
     segments,
     ports: ports(model, device),
     lines: model.lines.flatMap((u) => line(model, u, secrets, missing)),
+    failover: failover(model),
+    choices: choices(model),
     origins: origins.map((o) => ({
       zone: zone(o.zone),
       only: o.only && [...o.only],
@@ -342,6 +346,38 @@ function gateway(
     ],
     controllerUrl: url,
   }
+}
+
+function failover({ plan }: SiteModel): GatewayConfiguration['failover'] {
+  const { back, switchSeconds } = plan.site.failover
+  return {
+    back: back?.kind === 'after-quiet' ? back : { kind: back?.kind ?? 'at-once' },
+    switchSeconds,
+  }
+}
+
+/** Lines by their sockets; those that go into none are left out. */
+function choices(model: SiteModel): GatewayConfiguration['choices'] {
+  const { plan } = model
+  return choicesInOrder(plan).map((c) => {
+    const service = c.service === 'any' ? undefined : own(plan.services, c.service)
+    return {
+      from: c.from === ANYWHERE ? 'any' : model.segment(c.from).vlanId,
+      protocol: service?.protocol ?? 'any',
+      ports: (service?.ports ?? []).map((p) => (typeof p === 'number' ? { first: p, last: p } : p)),
+      lines: c.uplinkIds.flatMap((id) => {
+        const portId = own(plan.uplinks, id)?.portId
+        return portId ? [model.port(portId).name] : []
+      }),
+    }
+  })
+}
+
+function watchOf({ watch }: Uplink): GatewayConfiguration['lines'][number]['watch'] {
+  if (!watch) return null
+  const { length } = watch.tests
+  const need = watch.need === 'any' ? 1 : watch.need === 'all' ? length : watch.need
+  return { ...watch, need: Math.min(need, length) }
 }
 
 /** One that goes into no socket is nothing to the gateway. */
@@ -380,6 +416,11 @@ function line(
       speedMbps: typeof h.forcedSpeedMbps === 'number' ? h.forcedSpeedMbps : null,
       hardwareAddress: h.pinnedHardwareAddress === 'none' ? null : h.pinnedHardwareAddress,
       segmentSize: segmentSizeOf(h),
+      group: uplink.rank,
+      weight: uplink.weight,
+      standby: uplink.standby,
+      watch: watchOf(uplink),
+      inspected: uplink.isInspected,
     },
   ]
 }

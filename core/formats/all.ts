@@ -4,6 +4,7 @@ import { dnsmasq } from './dnsmasq'
 import { equipmentCsv } from './equipmentCsv'
 import type { Format } from './format'
 import { kea } from './kea'
+import { lineRoutes } from './lineRoutes'
 import { materialsCsv } from './materialsCsv'
 import { netplan } from './netplan'
 import { nftables } from './nftables'
@@ -22,6 +23,7 @@ export const formats: readonly Format[] = [
   // Any table may be one of addresses, so it comes after what is told by its words.
   addressCsv,
   nftables,
+  lineRoutes,
   runSheetMarkdown,
 ]
 

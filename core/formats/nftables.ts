@@ -8,6 +8,8 @@ import {
   lineMtuOf,
   portsInWords,
   uplinksInOrder,
+  ANYWHERE,
+  type LineChoice,
   WEEK_MINUTES,
   weekSpans,
   type Hours,
@@ -27,6 +29,7 @@ import {
   type RuleSet,
   type Zone,
 } from '../policy'
+import { marksOf } from '../uplinks'
 import { defineFormat } from './format'
 
 export interface InterfaceNames {
@@ -143,6 +146,7 @@ class Script {
       ...this.translated(),
       ...this.forwards(),
       ...this.arriving(),
+      ...this.choosing(),
       ...this.input(),
       ...this.forward(),
       ...this.clamping(),
@@ -201,6 +205,60 @@ class Script {
       '  }',
       '',
     ]
+  }
+
+  /**
+   * By which line a connection leaves: a mark of its order of lines, given when it begins and borne
+   * until it ends. Nothing where there is one line.
+   */
+  private choosing(): string[] {
+    const all = uplinksInOrder(this.plan)
+    const lines = all.filter((u) => u.portId !== null)
+    if (lines.length < 2) return []
+    const { ofLine, ofChoices, usual } = marksOf(this.plan, lines)
+    const at = (u: Uplink): string => quote(this.names.lines[all.indexOf(u)]!)
+    const begins = 'ct state new ct mark 0'
+    const weights = usual.reduce((sum, { weight }) => sum + weight, 0)
+    let from = 0
+    const turns = usual.map(({ mark, weight }) => {
+      const span = weight === 1 ? `${from}` : `${from}-${from + weight - 1}`
+      from += weight
+      return `${span} : ${mark}`
+    })
+    return [
+      '  # Which order of lines a connection takes; the routes of lines.batch go by it.',
+      '  chain choosing {',
+      '    type filter hook prerouting priority mangle; policy accept;',
+      ...lines.map((u) => `    iifname ${at(u)} ${begins} ct mark set ${ofLine.get(u.id)!}`),
+      ...ofChoices.flatMap(({ choice, mark }) => this.chosen(choice, begins, mark)),
+      usual.length === 1
+        ? `    ${begins} ct mark set ${usual[0]!.mark}`
+        : `    ${begins} ct mark set numgen random mod ${weights} map { ${turns.join(', ')} }`,
+      `    iifname != ${group(lines.map(at))} meta mark set ct mark`,
+      '  }',
+      '',
+      '  # What the router itself answers goes back by the line that it came by.',
+      '  chain answering {',
+      '    type route hook output priority mangle; policy accept;',
+      '    ct mark != 0 meta mark set ct mark',
+      '  }',
+      '',
+    ]
+  }
+
+  private chosen(choice: LineChoice, begins: string, mark: number): string[] {
+    const from = choice.from === ANYWHERE ? '' : `iifname ${group(this.interfacesOf(choice.from))} `
+    const why = choice.reason ? ` comment ${quote(choice.reason)}` : ''
+    const set = `ct mark set ${mark}${why}`
+    if (choice.service === 'any') return [`    ${from}${begins} ${set}`]
+    const { protocol, ports } = inPlan(this.plan.services, choice.service)
+    const asked =
+      protocol === 'icmp'
+        ? 'icmp type echo-request'
+        : ports.length === 0
+          ? `meta l4proto ${numbers[protocol] ?? protocol}`
+          : `${protocol} dport ${group(portsInWords(ports).split(', '))}`
+    return [`    ${from}${begins} ${asked} ${set}`]
   }
 
   private input(): string[] {

@@ -67,6 +67,7 @@ export function followForward(
   from: Endpoint,
   forwardId: string,
   family: Family,
+  dead: ReadonlySet<string>,
   hops: TraceHop[],
 ): Omit<Trace, 'hops'> {
   const planned = own(model.plan.forwards, forwardId)
@@ -104,15 +105,15 @@ export function followForward(
         'broken',
       )
   } else {
-    arriveFromLine(model, hops)
-    const kind = model.wayOut!.handOff.addressKind
+    const line = arriveFromLine(model, dead, hops)
+    const kind = line.handOff.addressKind
     if (kind === 'private' || kind === 'carrier-grade')
       throw new Lost(
         {
           kind: 'line',
-          id: model.wayOut!.id,
+          id: line.id,
           text:
-            `the address of ${model.wayOut!.name} is ` +
+            `the address of ${line.name} is ` +
             `${kind === 'private' ? 'private' : 'behind carrier-grade NAT'}: nobody outside ` +
             'reaches it',
         },
@@ -135,9 +136,7 @@ export function followForward(
   hops.push(...forwardHops(model, forward, asking === forward.segmentId))
   const target = locate(model, { kind: 'device', id: forward.deviceId }, undefined, 'target')
   if (asking !== forward.segmentId) needsWayOut(target)
-  hops.push(
-    routeHop(model, model.gateway.id, { kind: 'device', id: forward.deviceId }, target, 'ipv4'),
-  )
+  hops.push(routeHop(model, model.gateway.id, target, 'ipv4'))
   const rule = ruleOf(set, forward)
   hops.push({
     layer: 'rule',

@@ -10,11 +10,12 @@ import { Lost, type Endpoint, type Located, type Trace, type TraceHop } from './
 import { locate, lostOnCable, needsWayOut } from './locate'
 import { asNeighbours, sameSegment } from './neighbours'
 import { followForward, forwardFor, forwardHops, ruleOf } from './portForward'
-import { arriveFromLine, leaveByLine, leaveSegment, routeHop, walk } from './way'
+import { arriveFromLine, leaveByLine, leaveSegment, lineHop, routeHop, walk, waysOf } from './way'
 
 /**
  * @param minute of the week in the site's time zone; without it a connection gets through where it
  * does so at all times
+ * @param dead ids of lines that lead nowhere
  */
 export function trace(
   model: SiteModel,
@@ -23,13 +24,14 @@ export function trace(
   service: Pick<Service, 'id' | 'name' | 'protocol' | 'ports'>,
   family: Family = 'ipv4',
   minute: number | null = null,
+  dead: ReadonlySet<string> = new Set(),
 ): Trace {
   const hops: TraceHop[] = []
   try {
     return {
       ...(to.kind === 'forward'
-        ? followForward(model, from, to.id, family, hops)
-        : follow(model, from, to, service, family, minute, hops)),
+        ? followForward(model, from, to.id, family, dead, hops)
+        : follow(model, from, to, service, family, minute, dead, hops)),
       hops,
     }
   } catch (error) {
@@ -45,6 +47,7 @@ function follow(
   service: Pick<Service, 'protocol' | 'ports'>,
   family: Family,
   minute: number | null,
+  dead: ReadonlySet<string>,
   hops: TraceHop[],
 ): Omit<Trace, 'hops'> {
   const neighbours = family === 'ipv4' ? asNeighbours(model, from, to, hops) : undefined
@@ -70,7 +73,7 @@ function follow(
       'broken',
     )
   const gatewayId = model.gateway.id
-  if (from.kind === 'internet') arriveFromLine(model, hops)
+  if (from.kind === 'internet') arriveFromLine(model, dead, hops)
   else if (source) leaveSegment(model, source, family, hops)
   if (target && family === 'ipv4') needsWayOut(target)
 
@@ -83,9 +86,14 @@ function follow(
         : to.kind === 'provider'
           ? PROVIDER_LAN
           : placeOf(target!)
+  const ways =
+    to.kind === 'internet' || to.kind === 'provider'
+      ? waysOf(model, source?.segment, service, family, dead)
+      : undefined
   if (to.kind === 'gateway')
     hops.push({ layer: 'route', deviceId: gatewayId, text: 'the address is the gateway itself' })
-  else hops.push(routeHop(model, gatewayId, to, target, family))
+  else if (ways) hops.push(lineHop(model, gatewayId, to, ways[0].line))
+  else hops.push(routeHop(model, gatewayId, target, family))
 
   const set = compilePolicy(model.plan)
   const forward =
@@ -105,8 +113,7 @@ function follow(
   if (decided.verdict === 'drop')
     throw new Lost({ kind: 'rule', id: decided.id, text: decided.text }, 'blocked')
 
-  if (to.kind === 'internet' || to.kind === 'provider')
-    leaveByLine(model, source?.segment, family, hops)
+  if (ways) leaveByLine(model, source?.segment, family, ways, hops)
   else if (target) {
     if (target.arrival) walk(model, target.arrival, hops, 'down')
     else if (target.device) throw lostOnCable(model, target)

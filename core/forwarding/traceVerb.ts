@@ -1,16 +1,16 @@
 /** The fate of one connection. */
 import type { Endpoint } from './fate'
 import { trace } from './trace'
-import type { SitePlan } from '../plan'
+import type { SitePlan, Uplink } from '../plan'
 import { siteModel } from '../topology'
 import { defineVerb, Unusable } from '../verbs/verb'
 
 export const traceVerb = defineVerb({
   name: 'trace',
-  usage: 'FILE --from X --to Y --service S [--json]',
+  usage: 'FILE --from X --to Y --service S [--dead LINE] [--json]',
   about: 'the fate of one connection',
   run(plan, options) {
-    const { from, to, service } = options
+    const { from, to, service, dead } = options
     if (!from || !to || !service) throw new Unusable('trace needs --from, --to and --service')
     const wanted = Object.values(plan.services).find(
       (s) => s.id === service || s.name.toLowerCase() === service.toLowerCase(),
@@ -26,7 +26,16 @@ export const traceVerb = defineVerb({
       throw new Unusable(
         `'${from}' asks nobody in a plan; ask from a device, a segment or the internet`,
       )
-    const result = trace(siteModel(plan), asking, endpoint(plan, to), wanted)
+    const line = dead === undefined ? undefined : lineOf(plan, dead)
+    const result = trace(
+      siteModel(plan),
+      asking,
+      endpoint(plan, to),
+      wanted,
+      'ipv4',
+      null,
+      new Set(line ? [line.id] : []),
+    )
     return {
       status: result.verdict === 'delivered' ? 0 : 1,
       text: [
@@ -37,6 +46,16 @@ export const traceVerb = defineVerb({
     }
   },
 })
+
+function lineOf(plan: SitePlan, text: string): Uplink {
+  const lines = Object.values(plan.uplinks)
+  const line = lines.find((u) => u.id === text || u.name.toLowerCase() === text.toLowerCase())
+  if (!line)
+    throw new Unusable(
+      `there is no line '${text}'; known are ${lines.map((u) => u.name).join(', ') || 'none'}`,
+    )
+  return line
+}
 
 /** A device or segment by id or name, `internet` or `gateway`. */
 function endpoint(plan: SitePlan, text: string): Endpoint {

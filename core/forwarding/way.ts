@@ -1,8 +1,9 @@
 /** The way through cables, gateway and line, hop by hop. */
 import { containsAddress, overlaps, parseAddress, parsePrefix, prefix } from '../addressing'
-import type { Segment } from '../plan'
+import { inPlan, type Segment, type Service, type Uplink } from '../plan'
 import type { Family } from '../policy'
 import { pathOf, type Arrival, type Form, type SiteModel } from '../topology'
+import { choiceFor, lineGroups, waysOut, type Way } from '../uplinks'
 import { Lost, type Endpoint, type Located, type TraceHop } from './fate'
 import { needsWayOut } from './locate'
 
@@ -64,35 +65,75 @@ export function leaveSegment(
     throw lost('route', `${segment.subnet} is on both sides of the gateway`)
 }
 
-export function routeHop(
+/**
+ * The lines that carry what leaves, the one with the largest share first.
+ * @param dead ids of lines that lead nowhere
+ */
+export function waysOf(
+  model: SiteModel,
+  segment: Segment | undefined,
+  service: Pick<Service, 'protocol' | 'ports'>,
+  family: Family,
+  dead: ReadonlySet<string>,
+): readonly [Way, ...Way[]] {
+  if (!model.wayOut)
+    throw new Lost(
+      {
+        kind: 'route',
+        id: 'default',
+        text: 'no uplink is connected, so there is no default route',
+      },
+      'broken',
+    )
+  const groups = lineGroups(model, segment?.id ?? null, service)
+  const [first, ...others] = waysOut(groups, dead).sort((a, b) => b.share - a.share)
+  if (!first) {
+    const choice = segment && choiceFor(model.plan, segment.id, service)
+    const names = choice?.uplinkIds.map((id) => inPlan(model.plan.uplinks, id).name) ?? []
+    const state = groups.length > 0 ? 'dead' : 'in a socket'
+    throw new Lost(
+      choice
+        ? {
+            kind: 'route',
+            id: choice.id,
+            text:
+              names.length === 0
+                ? `${segment.name} may leave by no line`
+                : `${segment.name} may leave by ${names.join(', ')} alone` +
+                  (groups.length > 0
+                    ? `, and ${names.length === 1 ? 'it is' : 'all of them are'} ${state}`
+                    : `, and none of it is ${state}`),
+          }
+        : { kind: 'line', id: model.wayOut.id, text: 'every line is dead' },
+      'broken',
+    )
+  }
+  if (family === 'ipv6' && first.line.handOff.ipv6 === 'none')
+    throw new Lost(
+      { kind: 'line', id: first.line.id, text: `${first.line.name} carries no IPv6` },
+      'broken',
+    )
+  return [first, ...others]
+}
+
+export const lineHop = (
   model: SiteModel,
   gatewayId: string,
   to: Endpoint,
+  { portId }: Uplink,
+): TraceHop => ({
+  layer: 'route',
+  deviceId: gatewayId,
+  portId: portId!,
+  text: `${to.kind === 'provider' ? 'beyond' : 'default route, out of'} ${model.portName(portId!)}`,
+})
+
+export function routeHop(
+  model: SiteModel,
+  gatewayId: string,
   target: Located | undefined,
   family: Family,
 ): TraceHop {
-  if (to.kind === 'internet' || to.kind === 'provider') {
-    if (!model.wayOut)
-      throw new Lost(
-        {
-          kind: 'route',
-          id: 'default',
-          text: 'no uplink is connected, so there is no default route',
-        },
-        'broken',
-      )
-    if (family === 'ipv6' && model.wayOut.handOff.ipv6 === 'none')
-      throw new Lost(
-        { kind: 'line', id: model.wayOut.id, text: `${model.wayOut.name} carries no IPv6` },
-        'broken',
-      )
-    return {
-      layer: 'route',
-      deviceId: gatewayId,
-      portId: model.wayOut.portId,
-      text: `${to.kind === 'provider' ? 'beyond' : 'default route, out of'} ${model.portName(model.wayOut.portId)}`,
-    }
-  }
   const segment = target!.segment
   if (family === 'ipv6') {
     if (!segment.subnet6)
@@ -143,9 +184,9 @@ export function leaveByLine(
   model: SiteModel,
   segment: Segment | undefined,
   family: Family,
+  [{ line: uplink }, ...others]: readonly [Way, ...Way[]],
   hops: TraceHop[],
 ): void {
-  const uplink = model.wayOut!
   if (segment && family === 'ipv4') {
     const address = uplink.handOff.address?.split('/')[0] ?? 'the address that the line gives'
     hops.push({ layer: 'nat', deviceId: model.gateway!.id, text: `leaves with ${address}` })
@@ -153,12 +194,22 @@ export function leaveByLine(
   const tag = uplink.handOff.vlan
   hops.push({
     layer: 'line',
-    text: `${uplink.name}${tag === null || tag === 'untagged' ? '' : `, tagged ${tag}`}`,
+    text:
+      `${uplink.name}${tag === null || tag === 'untagged' ? '' : `, tagged ${tag}`}` +
+      others.map((o) => `, or ${o.line.name}: ${Math.round(o.share * 100)} % of it`).join(''),
   })
 }
 
-export function arriveFromLine(model: SiteModel, hops: TraceHop[]): void {
+export function arriveFromLine(
+  model: SiteModel,
+  dead: ReadonlySet<string>,
+  hops: TraceHop[],
+): Uplink {
   if (!model.wayOut)
     throw new Lost({ kind: 'line', id: 'none', text: 'no uplink is connected' }, 'broken')
-  hops.push({ layer: 'line', text: `in by ${model.wayOut.name}` })
+  const line = model.lines.find((u) => u.portId !== null && !dead.has(u.id))
+  if (!line)
+    throw new Lost({ kind: 'line', id: model.wayOut.id, text: 'every line is dead' }, 'broken')
+  hops.push({ layer: 'line', text: `in by ${line.name}` })
+  return line
 }

@@ -218,6 +218,28 @@ function toSixth(document: JsonObject): JsonObject {
   }
 }
 
+/**
+ * Version 7 knows lines that share what leaves, who uses which, and what a cellular line needs.
+ * Lines of one rank were used one after the other.
+ */
+function toSeventh(document: JsonObject): JsonObject {
+  const order = Object.entries(document.uplinks as Entities)
+    .sort(
+      ([a, u], [b, v]) => (u.rank as number) - (v.rank as number) || (a < b ? -1 : a > b ? 1 : 0),
+    )
+    .map(([id]) => id)
+  return {
+    ...document,
+    lineChoices: {},
+    uplinks: Object.fromEntries(
+      Object.entries(document.uplinks as Entities).map(([id, u]) => [
+        id,
+        { ...u, rank: order.indexOf(id), weight: 1, cellular: null },
+      ]),
+    ),
+  }
+}
+
 /** Steps by the version that they start from. Version 1 is the first that was released. */
 export const migrations: Readonly<Record<number, Migration>> = {
   1: toSecond,
@@ -225,6 +247,7 @@ export const migrations: Readonly<Record<number, Migration>> = {
   3: toFourth,
   4: toFifth,
   5: toSixth,
+  6: toSeventh,
 }
 
 export type Migrated =

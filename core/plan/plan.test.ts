@@ -523,7 +523,11 @@ describe('edits', () => {
   })
   it('patches cannot reach beside the plan', () => {
     expect(
-      runPatches(createPlan('x'), [{ op: 'replace', path: ['version'], value: 7 }], '').ok,
+      runPatches(
+        createPlan('x'),
+        [{ op: 'replace', path: ['version'], value: PLAN_VERSION + 1 }],
+        '',
+      ).ok,
     ).toBe(false)
     expect(
       runPatches(createPlan('x'), [{ op: 'add', path: ['devices', 'd'], value: { id: 'd' } }], '')

@@ -10,7 +10,7 @@ import { siteSchema } from './kinds/site'
 import { idSchema } from './values'
 
 /** The version of this document format. Older documents are brought up by `migrate.ts`. */
-export const PLAN_VERSION = 6
+export const PLAN_VERSION = 7
 
 type Maps = {
   [K in PlanKind as K['collection']]: z.ZodRecord<typeof idSchema, K['schema']>
@@ -36,6 +36,7 @@ export * from './kinds/forward'
 export * from './kinds/group'
 export * from './kinds/intent'
 export * from './kinds/knownNetwork'
+export * from './kinds/lineChoice'
 export * from './kinds/link'
 export * from './kinds/location'
 export * from './kinds/port'

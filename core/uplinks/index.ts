@@ -1,5 +1,7 @@
 /** Lines to the internet: how they are tested, what they lie on, what a year with them is like. */
+export * from './choice'
 export * from './facts'
+export { marksOf, type LineMarks } from './marks'
 export { probeGbAMonth } from './failover/probes'
 export {
   linesInUse,
@@ -11,6 +13,13 @@ export {
   watchedLines,
 } from './failover/siteOutlook'
 export { playYears } from './failover/siteYears'
+export {
+  drillExpected,
+  drillKinds,
+  drillTimeline,
+  type DrillKind,
+  type Expected,
+} from './failover/drill'
 export { onStandby } from './failover/onStandby'
 export type { SiteOutlook } from './failover/siteOutlook'
 export type { Timeline } from './failover/timeline'

@@ -5,6 +5,7 @@ export interface Options {
   readonly from?: string
   readonly to?: string
   readonly service?: string
+  /** A line that leads nowhere. */ readonly dead?: string
   readonly format?: string
   readonly now: Date
   /** The file that is brought in. */

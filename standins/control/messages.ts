@@ -41,6 +41,8 @@ export const handSchema = z.discriminatedUnion('kind', [
   }),
   z.strictObject({ kind: z.literal('plug'), deviceIds: z.array(id).max(2000) }),
   z.strictObject({ kind: z.literal('plug-line'), lineId: id }),
+  /** Says on the gateway's page that the line which was left is used again. */
+  z.strictObject({ kind: z.literal('use-again') }),
   z.strictObject({ kind: z.literal('reset'), deviceIds: z.array(id).max(2000) }),
 ])
 export type Hand = z.infer<typeof handSchema>

@@ -44,6 +44,8 @@ export interface ApplianceSurroundings extends Surroundings {
    * day.
    */
   wallClock(timeZone: string): { day: number; minute: number }
+  /** Switches on or off what stands before a gateway's socket for a line, where it can be. */
+  modem?(gatewayId: string, port: string, on: boolean): void
   /** Something went wrong in here that no device should be able to bring about. */
   failed(error: unknown): void
 }

@@ -21,6 +21,7 @@ import type { Endpoint } from '../net/endpoint'
 import { NetInterface } from '../net/netInterface'
 import { PppoeClient } from '../net/pppoe'
 import type { Socket } from '../net/socket'
+import { LineWatch } from '../net/lineWatch'
 import { lineAt, Router, type LineSetup, type Place } from '../net/router'
 import { Appliance, type ApplianceSurroundings, type Flash } from './appliance'
 import { FACTORY_VLAN, untaggedOnly } from './pageHost'
@@ -29,11 +30,24 @@ type Rules = GatewayConfiguration['rules']
 type LineConfiguration = GatewayConfiguration['lines'][number]
 /** A line as it runs. */
 interface Line {
+  readonly is: LineConfiguration
+  readonly socket: Socket
   readonly setup: LineSetup
+  /** Of a line that is asked whether it leads anywhere. */
+  watch: LineWatch | null
+  /** Was left, and waits for somebody to say that it is used again. */
+  isHeld: boolean
+  /** Of one that is switched on when it is needed: whether it is on. */
+  isOn: boolean
+  /** Whether it was switched on and has no signal yet. */
+  wakes: boolean
+  /** Begins and ends asking for an address. */
+  readonly start: () => void
+  readonly stop: () => void
   /** Who finds names for it. */
   names: number | null
   client: DhcpClient | undefined
-  readonly dialler: PppoeClient | undefined
+  dialler: PppoeClient | undefined
 }
 const anything: Omit<Rules[number], 'chain' | 'from' | 'to'> = {
   family: 'any',
@@ -96,7 +110,8 @@ export class Gateway extends Appliance {
   }
   /** By whom names outside are found: by who answers on the first line that leads anywhere. */
   private get upstreamNames(): number | null {
-    for (const { setup, names } of this.lines.values()) if (setup.gateway !== null) return names
+    for (const { setup, names } of this.lines.values())
+      if (setup.gateway !== null && setup.isUsable) return names
     return null
   }
 
@@ -108,6 +123,7 @@ export class Gateway extends Appliance {
         up: this.sockets.get(port)?.up ?? false,
         address: address === null ? null : toText(address),
         signIn: line.dialler?.signIn ?? null,
+        alive: line.watch?.isAlive ?? null,
       }
     })
   }
@@ -165,16 +181,20 @@ export class Gateway extends Appliance {
     this.router.filter(c)
     this.router.wallClock = () => this.around.wallClock(c.system.timeZone)
     this.router.masquerade = new Set(c.masquerade)
-    for (const line of c.lines) this.bringUpLine(line)
+    this.router.choices = c.choices.map((choice) => ({
+      ...choice,
+      lines: choice.lines.map(lineAt),
+    }))
+    for (const [nth, line] of c.lines.entries()) this.bringUpLine(line, line.group ?? nth)
     if (this.configured) this.addressed(null)
   }
 
-  private bringUpLine(line: LineConfiguration): void {
+  private bringUpLine(line: LineConfiguration, group: number): void {
     const socket = this.sockets.get(line.port)
     if (!socket) return
     const mac = line.hardwareAddress ?? this.outerAddress(line.port)
     if (line.mode === 'pppoe') {
-      this.dial(line, socket, mac)
+      this.dial(line, group, socket, mac)
       return
     }
     const net = new NetInterface(this.around.queue, mac, (frame) =>
@@ -183,9 +203,8 @@ export class Gateway extends Appliance {
     socket.onFrame = (frame) => {
       if (frame.tag === line.vlan) net.receive({ ...frame, tag: null })
     }
-    const setup = this.router.attachLine(line.port, net, line.mtu)
-    const kept: Line = { setup, names: null, client: undefined, dialler: undefined }
-    this.lines.set(line.port, kept)
+    const { mtu, weight } = line
+    const setup = this.router.attachLine(line.port, net, { mtu, group, weight })
     if (line.mode === 'fixed' && line.address) {
       const [address, length] = line.address.split('/') as [string, string]
       const stand = (up: boolean): void => {
@@ -193,12 +212,13 @@ export class Gateway extends Appliance {
         setup.gateway = up && line.gateway ? toNumber(line.gateway) : null
         kept.names = line.nameServers[0] ? toNumber(line.nameServers[0]) : null
       }
-      stand(true)
       // Without a signal nothing is sent by it, where another leads somewhere.
-      if (this.otherLines(line.port)) {
-        socket.onLink = stand
-        stand(socket.up)
-      }
+      const follows = this.otherLines(line.port)
+      const kept = this.keep(line, socket, setup, {
+        start: () => stand(!follows || socket.up),
+        stop: () => stand(false),
+      })
+      this.begin(kept, follows ? stand : () => {})
       return
     }
     const client = new DhcpClient(this.around.queue, net, this.around.random, (lease) => {
@@ -210,40 +230,213 @@ export class Gateway extends Appliance {
     net.onPacket = (packet, from) => {
       if (!(packet.body.protocol === 'udp' && client.receive(packet.body))) plain(packet, from)
     }
-    kept.client = client
-    socket.onLink = (up) => {
-      if (up) client.start()
-      else {
+    const kept = this.keep(line, socket, setup, {
+      start: () => client.start(),
+      stop: () => {
         client.stop()
         net.set(null, 0)
         setup.gateway = null
+      },
+    })
+    kept.client = client
+    this.begin(kept, (up) => (up ? kept.start() : kept.stop()))
+  }
+
+  /** What is kept of a line; nothing is sent by it before `begin`. */
+  private keep(
+    is: LineConfiguration,
+    socket: Socket,
+    setup: LineSetup,
+    acts: Pick<Line, 'start' | 'stop'>,
+  ): Line {
+    const groups = this.configured?.lines.map((l, nth) => l.group ?? nth) ?? []
+    const line: Line = {
+      is,
+      socket,
+      setup,
+      names: null,
+      client: undefined,
+      dialler: undefined,
+      watch: null,
+      isHeld: false,
+      wakes: false,
+      // What is used first is on all the time.
+      isOn: is.standby === 'hot' || setup.group <= Math.min(...groups),
+      ...acts,
+    }
+    this.lines.set(is.port, line)
+    return line
+  }
+
+  /**
+   * @param act what it does by itself when its signal comes or goes
+   */
+  private begin(line: Line, act: (up: boolean) => void): void {
+    const { is, socket } = line
+    const { switchSeconds } = this.failover
+    const { queue } = this.around
+    socket.onLink = (up) => {
+      if (up && line.isOn && line.wakes) this.woken(line)
+      line.watch?.link(up)
+      if (!line.watch && line.isOn && this.otherLines(is.port)) this.judged(line, () => socket.up)
+      if (!line.isOn) return
+      if (up) act(true)
+      // Where a signal is counted like any test, the tests tell.
+      else if (is.watch?.linkLoss !== 'counted')
+        queue.after(switchSeconds, () => {
+          if (this.lines.get(is.port) === line && !socket.up) act(false)
+        })
+    }
+    if (line.isOn) {
+      this.watchOver(line)
+      line.start()
+    } else this.around.modem?.(this.id, is.port, false)
+  }
+
+  private watchOver(line: Line): void {
+    const { watch } = line.is
+    const { back } = this.failover
+    if (!watch) return
+    line.watch = new LineWatch(
+      this.around.queue,
+      watch,
+      (answered) => this.askBy(line, answered),
+      () => line.socket.up,
+      back.kind === 'after-quiet' ? back.seconds : 0,
+      () => this.judged(line, () => line.watch?.isAlive ?? true),
+    )
+    line.watch.start(this.around.random() * watch.intervalSeconds)
+  }
+
+  private get failover(): GatewayConfiguration['failover'] {
+    return this.configured?.failover ?? { back: { kind: 'at-once' }, switchSeconds: 0 }
+  }
+
+  /** A line is taken to be dead, or alive again: what follows takes its time. */
+  private judged(line: Line, isAliveNow: () => boolean): void {
+    const isAlive = isAliveNow()
+    const isUsed = ![...this.lines.values()].some(
+      (l) => l.setup.group < line.setup.group && this.leads(l),
+    )
+    if (
+      !isAlive &&
+      isUsed &&
+      this.failover.back.kind === 'by-hand' &&
+      this.otherLines(line.is.port)
+    )
+      line.isHeld = true
+    if (!isAlive) this.lookAround(line)
+    this.around.queue.after(this.failover.switchSeconds, () => {
+      if (this.lines.get(line.is.port) !== line || isAliveNow() !== isAlive) return
+      line.setup.isUsable = isAlive && !line.isHeld
+      this.sendToSleep()
+    })
+  }
+
+  /** Whether a line can be gone by. */
+  private leads({ setup }: Line): boolean {
+    return setup.isUsable && setup.gateway !== null
+  }
+
+  /** Where nothing that is on leads anywhere, the next that sleeps is switched on. */
+  private lookAround(dead: Line): void {
+    const all = [...this.lines.values()]
+    if (all.some((l) => l !== dead && l.isOn && this.leads(l))) return
+    const next = all.find((l) => !l.isOn)
+    if (!next) return
+    next.isOn = true
+    next.wakes = true
+    next.setup.isReady = false
+    this.around.modem?.(this.id, next.is.port, true)
+    if (next.socket.up) this.woken(next)
+  }
+
+  /** One that was switched on has its signal; what follows takes its time. */
+  private woken(line: Line): void {
+    line.wakes = false
+    this.watchOver(line)
+    line.start()
+    this.around.queue.after(this.failover.switchSeconds, () => {
+      if (this.lines.get(line.is.port) === line && line.isOn) line.setup.isReady = true
+    })
+  }
+
+  /** What was switched on sleeps again once a line before it is used. */
+  private sendToSleep(): void {
+    const all = [...this.lines.values()]
+    for (const line of all) {
+      const isBehind = all.some((l) => l.setup.group < line.setup.group && this.leads(l))
+      if (line.is.standby !== 'cold' || !line.isOn || !isBehind) continue
+      line.isOn = false
+      line.wakes = false
+      line.watch?.stop()
+      line.watch = null
+      line.setup.isUsable = true
+      line.stop()
+      this.around.modem?.(this.id, line.is.port, false)
+    }
+  }
+
+  /** Somebody says that lines which were left are used again. Gives how many there were. */
+  useAgain(): number {
+    const held = [...this.lines.values()].filter((l) => l.isHeld)
+    for (const line of held) {
+      line.isHeld = false
+      line.setup.isUsable = line.watch?.isAlive ?? true
+    }
+    this.sendToSleep()
+    return held.length
+  }
+
+  /** One round of questions, each by the line itself. */
+  private askBy(line: Line, answered: () => void): void {
+    const src = this.router.interfaces.get(lineAt(line.is.port))?.address
+    if (src === null || src === undefined) return
+    const { tests, answerSeconds: seconds } = line.is.watch!
+    const by = { src, seconds }
+    const { endpoint } = this
+    for (const { kind, target, port } of tests) {
+      const ask = (address: number): void => {
+        if (kind === 'ping')
+          endpoint.ping(address, (a) => a === 'works' && answered(), undefined, 1, by)
+        else if (kind === 'dns')
+          endpoint.resolve(address, target, (a) => a !== null && answered(), 1, by)
+        else
+          endpoint.connect(
+            address,
+            port ?? 80,
+            (a) => (a === 'works' || a === 'refused') && answered(),
+            undefined,
+            1,
+            by,
+          )
+      }
+      if (/^[\d.]+$/.test(target)) ask(toNumber(target))
+      else if (line.names !== null) {
+        const names = line.names
+        if (kind === 'dns') endpoint.resolve(names, target, (a) => a !== null && answered(), 1, by)
+        else endpoint.resolve(names, target, (a) => a !== null && ask(a), 1, by)
       }
     }
-    client.start()
   }
 
   private otherLines(port: string): boolean {
     return this.configured?.lines.some((l) => l.port !== port) ?? false
   }
 
-  private dial(line: LineConfiguration, socket: Socket, mac: string): void {
+  private dial(line: LineConfiguration, group: number, socket: Socket, mac: string): void {
     const client: PppoeClient = new PppoeClient(
       this.around.queue,
       mac,
       (frame) => socket.send({ ...frame, tag: line.vlan }),
       { user: line.user ?? '', password: line.password ?? '' },
       (up) => {
-        kept.setup.gateway = up?.peer ?? null
+        setup.gateway = up?.peer ?? null
         kept.names = up?.nameServer ?? null
       },
     )
-    const kept: Line = {
-      setup: this.router.attachLine(line.port, client.net, line.mtu),
-      names: null,
-      client: undefined,
-      dialler: client,
-    }
-    this.lines.set(line.port, kept)
+    const { mtu, weight } = line
+    const setup = this.router.attachLine(line.port, client.net, { mtu, group, weight })
     socket.onFrame = (frame) => {
       if (
         frame.tag === line.vlan &&
@@ -252,11 +445,12 @@ export class Gateway extends Appliance {
       )
         client.receive(frame.from, frame.payload)
     }
-    socket.onLink = (up) => {
-      if (up) client.start()
-      else client.stop()
-    }
-    client.start()
+    const kept = this.keep(line, socket, setup, {
+      start: () => client.start(),
+      stop: () => client.stop(),
+    })
+    kept.dialler = client
+    this.begin(kept, (up) => (up ? client.start() : client.stop()))
   }
 
   /** The sockets of lines have hardware addresses of their own, the next ones. */
@@ -273,16 +467,14 @@ export class Gateway extends Appliance {
    * time.
    */
   askAgain(): void {
-    for (const { client, dialler } of this.lines.values()) {
-      client?.start()
-      dialler?.start()
-    }
+    for (const line of this.lines.values()) if (line.isOn && line.is.mode !== 'fixed') line.start()
   }
 
   protected bringDown(): void {
-    for (const { client, dialler } of this.lines.values()) {
+    for (const { client, dialler, watch } of this.lines.values()) {
       client?.stop()
       dialler?.stop()
+      watch?.stop()
     }
     this.lines.clear()
     for (const p of this.profile.ports) {
@@ -328,6 +520,8 @@ export class Gateway extends Appliance {
       rules: openRules,
       forwards: [],
       masquerade: [FACTORY_VLAN],
+      failover: { back: { kind: 'at-once' }, switchSeconds: 0 },
+      choices: [],
       segments:
         address === null
           ? []
@@ -380,6 +574,11 @@ export class Gateway extends Appliance {
               hardwareAddress: null,
               speedMbps: null,
               segmentSize: null,
+              group: 0,
+              weight: 1,
+              standby: 'hot',
+              watch: null,
+              inspected: false,
             },
           ]
         : [],

@@ -20,7 +20,7 @@ export interface LineTruth {
   readonly mode: 'automatic' | 'fixed' | 'pppoe'
   /** The provider's own address on the line, and the customer's. */
   readonly own: number
-  readonly customer: number
+  customer: number
   readonly length: number
   /** Largest packet that it carries, octets; larger ones vanish. */
   mtu: number
@@ -33,7 +33,19 @@ export interface LineTruth {
   readonly pinned: string | null
   /** Of a PPPoE line. */
   readonly account: { readonly user: string; readonly password: string } | null
+  /** From a modem that has power again, or a path that is mended, until it leads anywhere, s. */
+  startSeconds: number
+  /** Names and addresses that exist out there beside the usual ones. */
+  known: { readonly names: readonly string[]; readonly addresses: readonly number[] }
 }
+/** The way behind the modem of a line, and its power. */
+export interface LinePath {
+  isDead: boolean
+  /** Questions that get no answer, 0 to 1. */
+  loss: number
+  hasPower: boolean
+}
+export const goodPath = (): LinePath => ({ isDead: false, loss: 0, hasPower: true })
 
 const isLarger = ({ body }: Packet, mtu: number): boolean =>
   body.protocol === 'icmp' && body.octets > mtu
@@ -52,6 +64,10 @@ export class Provider extends Box {
     return this.sockets.get('line')!
   }
   private readonly net: NetInterface
+  /** The moment from which it leads anywhere. */
+  private leadsFrom = 0
+  private path = goodPath()
+  private isAwake = true
   private readonly dhcp: DhcpServer
   private readonly ppp: PppoeServer | null
 
@@ -79,7 +95,10 @@ export class Provider extends Box {
       around.queue,
       () => INTERNET_HOST,
       (packet) => {
-        if ((!truth.isPublic && asks(packet)) || isLarger(packet, this.truth.mtu)) return
+        // Its own router answers whatever is dead behind it.
+        if (packet.src !== truth.own && !this.leadsOut) return
+        if (!truth.isPublic && asks(packet)) return
+        if (isLarger(packet, this.truth.mtu)) return
         if (this.ppp) {
           if (packet.dst === truth.customer) this.ppp.sendPacket(packet)
         } else if (sameNetwork(packet.dst, truth.own, truth.length))
@@ -114,6 +133,29 @@ export class Provider extends Box {
     this.placed = true
   }
 
+  /** What became of the way behind the modem. What was dead takes its time to lead anywhere. */
+  changePath(path: LinePath): void {
+    const was = this.path
+    this.path = { ...path }
+    if (was.isDead && !path.isDead) this.leadsFrom = this.around.queue.now + this.truth.startSeconds
+    this.power(path.hasPower && this.isAwake)
+  }
+  /** Somebody, or the gateway, switches its modem on or off. */
+  wake(on: boolean): void {
+    this.isAwake = on
+    this.power(on && this.path.hasPower)
+  }
+  private power(on: boolean): void {
+    if (!on) this.setPower(false)
+    else if (!this.powered)
+      this.around.queue.after(this.truth.startSeconds, () => {
+        if (this.isAwake && this.path.hasPower) this.setPower(true)
+      })
+  }
+  private get leadsOut(): boolean {
+    return !this.path.isDead && this.around.queue.now >= this.leadsFrom
+  }
+
   private serves(from: string): boolean {
     return this.truth.pinned === null || from === this.truth.pinned
   }
@@ -128,13 +170,20 @@ export class Provider extends Box {
       }
       return
     }
+    if (packet.dst === this.truth.own) {
+      this.endpoint.receive(packet)
+      return
+    }
+    if (!this.leadsOut || (this.path.loss > 0 && this.around.random() < this.path.loss)) return
     if (
       body.protocol === 'udp' &&
       body.data.kind === 'dns' &&
       !body.data.isReply &&
       packet.dst === INTERNET_NAMES
     ) {
-      const answer = body.data.name === INTERNET_NAME ? INTERNET_HOST : null
+      const isKnown =
+        body.data.name === INTERNET_NAME || this.truth.known.names.includes(body.data.name)
+      const answer = isKnown ? INTERNET_HOST : null
       this.endpoint.udp(
         packet.src,
         53,
@@ -144,7 +193,11 @@ export class Provider extends Box {
       )
       return
     }
-    if ([INTERNET_HOST, INTERNET_NAMES, this.truth.own].includes(packet.dst))
+    if (
+      packet.dst === INTERNET_HOST ||
+      packet.dst === INTERNET_NAMES ||
+      this.truth.known.addresses.includes(packet.dst)
+    )
       this.endpoint.receive(packet)
   }
 }

@@ -7,7 +7,7 @@ import type { SitePlan } from '@mast/core/plan'
 import type { z } from 'zod'
 import type { HostBox } from '../devices/hostBox'
 import type { Appliance } from '../devices/appliance'
-import type { LineTruth } from '../devices/provider'
+import type { LinePath, LineTruth } from '../devices/provider'
 
 /** What a fault may touch. */
 export interface FaultWorld {
@@ -39,6 +39,11 @@ export interface FaultKind<K extends string, S extends z.ZodType<{ kind: K }>> {
   readonly spoilsLine?: {
     of(fault: z.infer<S>): string | null
     spoil(fault: z.infer<S>, truth: LineTruth): void
+  }
+  /** What becomes of the way behind the modem of a line. */
+  readonly spoilsPath?: {
+    of(fault: z.infer<S>): string | null
+    spoil(fault: z.infer<S>, path: LinePath): void
   }
 }
 export const defineFault = <const K extends string, S extends z.ZodType<{ kind: K }>>(

@@ -2,9 +2,13 @@
 import type { SitePlan } from '@mast/core/plan'
 import { z } from 'zod'
 import { deadLine } from './deadLine'
+import { deadPath } from './deadPath'
 import type { FaultKind } from './fault'
+import { lossyLine } from './lossyLine'
 import { missingTag } from './missingTag'
 import { mistypedSerial } from './mistypedSerial'
+import { modemOff } from './modemOff'
+import { otherAddress } from './otherAddress'
 import { rogueServer } from './rogueServer'
 import { smallPackets } from './smallPackets'
 import { swappedCables } from './swappedCables'
@@ -15,6 +19,10 @@ const kinds = [
   missingTag,
   wrongHandOffTag,
   deadLine,
+  deadPath,
+  modemOff,
+  lossyLine,
+  otherAddress,
   smallPackets,
   mistypedSerial,
   rogueServer,

@@ -19,6 +19,11 @@ interface Connection {
   timer: Timer
   open: boolean
 }
+/** From which address of its own, and how long an answer is waited for, s. */
+export interface By {
+  readonly src?: number
+  readonly seconds?: number
+}
 export type PageHandler = (data: unknown) => unknown
 
 export class Endpoint {
@@ -48,15 +53,21 @@ export class Endpoint {
     if (src !== null) this.output({ kind: 'ipv4', src, dst, ttl: 64, body })
   }
 
-  ping(dst: number, done: (answer: Answer) => void, octets = USUAL_ECHO, tries = TRIES): void {
+  ping(
+    dst: number,
+    done: (answer: Answer) => void,
+    octets = USUAL_ECHO,
+    tries = TRIES,
+    by: By = {},
+  ): void {
     const id = this.id()
-    const timer = this.queue.after(ANSWER_SECONDS, () => {
+    const timer = this.queue.after(by.seconds ?? ANSWER_SECONDS, () => {
       this.echoes.delete(id)
-      if (tries > 1) this.ping(dst, done, octets, tries - 1)
+      if (tries > 1) this.ping(dst, done, octets, tries - 1, by)
       else done('no-answer')
     })
     this.echoes.set(id, { done, timer })
-    this.emit(dst, { protocol: 'icmp', type: 'echo', id, octets })
+    this.emit(dst, { protocol: 'icmp', type: 'echo', id, octets }, by.src)
   }
 
   /** Three-way handshake; with a request, one exchange of data after it. */
@@ -66,15 +77,16 @@ export class Endpoint {
     done: (answer: Answer, reply?: unknown) => void,
     request?: unknown,
     tries = TRIES,
+    by: By = {},
   ): void {
     const srcPort = this.id()
-    const timer = this.queue.after(ANSWER_SECONDS, () => {
+    const timer = this.queue.after(by.seconds ?? ANSWER_SECONDS, () => {
       this.connections.delete(srcPort)
-      if (tries > 1) this.connect(dst, port, done, request, tries - 1)
+      if (tries > 1) this.connect(dst, port, done, request, tries - 1, by)
       else done('no-answer')
     })
     this.connections.set(srcPort, { done, request, timer, open: false })
-    this.emit(dst, { protocol: 'tcp', srcPort, dstPort: port, flag: 'syn' })
+    this.emit(dst, { protocol: 'tcp', srcPort, dstPort: port, flag: 'syn' }, by.src)
   }
 
   resolve(
@@ -82,15 +94,16 @@ export class Endpoint {
     name: string,
     done: (address: number | null) => void,
     tries = TRIES,
+    by: By = {},
   ): void {
     const id = this.id()
-    const timer = this.queue.after(ANSWER_SECONDS, () => {
+    const timer = this.queue.after(by.seconds ?? ANSWER_SECONDS, () => {
       this.names.delete(id)
-      if (tries > 1) this.resolve(server, name, done, tries - 1)
+      if (tries > 1) this.resolve(server, name, done, tries - 1, by)
       else done(null)
     })
     this.names.set(id, { done, timer })
-    this.udp(server, id, 53, { kind: 'dns', id, name, answer: null, isReply: false })
+    this.udp(server, id, 53, { kind: 'dns', id, name, answer: null, isReply: false }, by.src)
   }
 
   /** One datagram to a UDP service and its answer. */

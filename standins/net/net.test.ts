@@ -329,7 +329,9 @@ describe('a router', () => {
       )
       net.set(toNumber(routerAddress), 24)
       a.onFrame = (f) => net.receive(f)
-      if (zone === 'line') router.attachLine('wan', net, 1500).gateway = toNumber('203.0.113.1')
+      if (zone === 'line')
+        router.attachLine('wan', net, { mtu: 1500, group: 0, weight: 1 }).gateway =
+          toNumber('203.0.113.1')
       else router.attach(zone, net)
       const h = new Host(
         q,

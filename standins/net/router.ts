@@ -26,8 +26,29 @@ const zoneOf = (place: Place): ZoneName => (isLine(place) ? 'line' : place)
 export interface LineSetup {
   /** Largest packet, octets. */
   readonly mtu: number
+  /** Lines of one group share what leaves, by their weights; groups are used in their order. */
+  readonly group: number
+  readonly weight: number
   /** Next hop; null while it has none. */
   gateway: number | null
+  /** Whether it is taken to lead anywhere. */
+  isUsable: boolean
+  /** Of one that was just switched on: whether the router knows of it by now. */
+  isReady: boolean
+}
+/** Who leaves by which lines. */
+export interface LineChoice {
+  readonly from: 'any' | number
+  readonly protocol: string
+  /** Empty is all of them. */
+  readonly ports: readonly { readonly first: number; readonly last: number }[]
+  readonly lines: readonly Place[]
+}
+/** What leaves, for the choice of its line. */
+interface Leaving {
+  readonly zone: ZoneName
+  readonly packet: Packet
+  readonly connection: Connection | undefined
 }
 /**
  * What a router needs of an interface: on a segment with neighbours, or at the end of a line
@@ -93,7 +114,17 @@ interface Connection {
   readonly dstPort: number
   /** What the outside sees instead of the source. */
   outside: { address: number; port: number } | null
+  /** Which line of those that share it took. */
+  line?: Place
   lastSeen: number
+}
+
+function isFor(c: LineChoice, { zone, packet }: Leaving): boolean {
+  if (c.from !== 'any' && c.from !== zone) return false
+  if (c.protocol !== 'any' && c.protocol !== packet.body.protocol) return false
+  if (c.ports.length === 0) return true
+  const port = packet.body.protocol === 'icmp' ? null : packet.body.dstPort
+  return port !== null && c.ports.some((p) => port >= p.first && port <= p.last)
 }
 
 const IDLE_SECONDS = 300
@@ -114,6 +145,9 @@ export class Router {
   private origins = new Map<ZoneName, { only: readonly Span[] | null; never: readonly Span[] }>()
   private lists = new Map<string, readonly Span[]>()
   masquerade: ReadonlySet<number> = new Set()
+  choices: readonly LineChoice[] = []
+  /** What each line of a group may take before the others have their turn. */
+  private readonly credits = new Map<Place, number>()
   /** A broadcast or a UDP datagram to the router itself, after the rules let it in. */
   onLocalUdp: (place: Place, packet: Packet, from: Mac) => void = () => {}
   private readonly forwards: PortForwards
@@ -155,6 +189,7 @@ export class Router {
     this.byOutside.clear()
     this.forwards.reset()
     this.lines.clear()
+    this.credits.clear()
   }
 
   attach(place: Place, net: Layer3): void {
@@ -163,8 +198,12 @@ export class Router {
   }
 
   /** A line after those that were attached before it. Gives what is kept of it. */
-  attachLine(port: string, net: Layer3, mtu: number): LineSetup {
-    const setup: LineSetup = { mtu, gateway: null }
+  attachLine(
+    port: string,
+    net: Layer3,
+    given: Pick<LineSetup, 'mtu' | 'group' | 'weight'>,
+  ): LineSetup {
+    const setup: LineSetup = { ...given, gateway: null, isUsable: true, isReady: true }
     this.lines.set(lineAt(port), setup)
     this.attach(lineAt(port), net)
     return setup
@@ -190,7 +229,7 @@ export class Router {
             given,
             (a) => this.isOfALine(a),
             (a) => {
-              const to = this.route(a)
+              const to = this.connected(a)
               return to === undefined ? undefined : this.interfaces.get(to)
             },
           )
@@ -199,9 +238,11 @@ export class Router {
     const own =
       packet.dst === ALL_HOSTS ||
       [...this.interfaces.values()].some((i) => i.address === packet.dst)
-    const out = own ? undefined : this.route(packet.dst)
-    if (!own && out === undefined) return
     const { state, connection } = this.stateOf(packet)
+    const out = own
+      ? undefined
+      : (this.connected(packet.dst) ?? this.wayOut({ zone, packet, connection }))
+    if (!own && out === undefined) return
     if (
       !this.allows(
         own ? 'input' : 'forward',
@@ -215,6 +256,7 @@ export class Router {
       return
     const current = connection ?? this.remember(packet)
     current.lastSeen = this.queue.now
+    if (isLine(out)) current.line = out
     if (own) {
       if (
         packet.body.protocol === 'udp' &&
@@ -273,13 +315,15 @@ export class Router {
       if (this.interfaces.get(place)?.address === address) return true
     return false
   }
-  /** Addresses that the lines have now, in their order. */
+  /** Addresses that the lines have now, those that are taken to lead anywhere first. */
   lineAddresses(): number[] {
-    return [...this.lines.keys()].flatMap((l) => this.interfaces.get(l)?.address ?? [])
+    return [...this.lines]
+      .sort(([, a], [, b]) => Number(b.isUsable) - Number(a.isUsable))
+      .flatMap(([l]) => this.interfaces.get(l)?.address ?? [])
   }
 
   private sourceFor(dst: number): number | null {
-    const out = this.route(dst)
+    const out = this.connected(dst) ?? this.wayOut(null)
     return out === undefined ? null : (this.interfaces.get(out)?.address ?? null)
   }
 
@@ -290,8 +334,8 @@ export class Router {
     if (nextHop !== null) net.send(packet, nextHop)
   }
 
-  /** Connected networks by the longest prefix, then the first line that leads anywhere. */
-  private route(dst: number): Place | undefined {
+  /** Connected networks, by the longest prefix. */
+  private connected(dst: number): Place | undefined {
     let best: { place: Place; length: number } | undefined
     for (const [place, net] of this.interfaces)
       if (
@@ -300,18 +344,63 @@ export class Router {
         (!best || net.length > best.length)
       )
         best = { place, length: net.length }
-    if (best) return best.place
-    for (const [place, { gateway }] of this.lines) if (gateway !== null) return place
-    return undefined
+    return best?.place
+  }
+
+  /** The first group with a line that leads anywhere; within it, a connection keeps to its line. */
+  private wayOut(leaving: Leaving | null): Place | undefined {
+    for (const group of this.groupsFor(leaving)) {
+      const alive = group.filter((place) => {
+        const setup = this.lines.get(place)
+        return setup?.isUsable && setup.isReady && setup.gateway !== null
+      })
+      const [only, ...others] = alive
+      if (only === undefined) continue
+      if (others.length === 0) return only
+      const kept = leaving?.connection?.line
+      return kept !== undefined && alive.includes(kept) ? kept : this.nextOf(alive)
+    }
+    // Where all are taken to be dead, the first with an address is tried all the same.
+    return this.groupsFor(leaving)
+      .flat()
+      .find((place) => {
+        const setup = this.lines.get(place)
+        return setup?.isReady && setup.gateway !== null
+      })
+  }
+
+  private groupsFor(leaving: Leaving | null): Place[][] {
+    const choice =
+      leaving && typeof leaving.zone === 'number'
+        ? this.choices.find((c) => isFor(c, leaving))
+        : undefined
+    if (choice) return choice.lines.map((l) => [l])
+    const groups = new Map<number, Place[]>()
+    for (const [place, { group }] of this.lines)
+      groups.set(group, [...(groups.get(group) ?? []), place])
+    return [...groups].sort(([a], [b]) => a - b).map(([, places]) => places)
+  }
+
+  /** In turns, by weight. */
+  private nextOf(places: readonly Place[]): Place {
+    const weights = places.map((p) => this.lines.get(p)!.weight)
+    const isNone = weights.every((w) => w === 0)
+    const all = isNone ? places.length : weights.reduce((a, b) => a + b, 0)
+    let best: Place = places[0]!
+    for (const [i, p] of places.entries())
+      this.credits.set(p, (this.credits.get(p) ?? 0) + (isNone ? 1 : weights[i]!))
+    for (const p of places) if (this.credits.get(p)! > this.credits.get(best)!) best = p
+    this.credits.set(best, this.credits.get(best)! - all)
+    return best
   }
 
   /** What was asked by a line's address is answered by that line. */
   private wayOf({ src, dst }: Packet): Place | undefined {
-    const out = this.route(dst)
-    if (!isLine(out)) return out
+    const out = this.connected(dst)
+    if (out !== undefined && !isLine(out)) return out
     for (const place of this.lines.keys())
       if (this.interfaces.get(place)?.address === src) return place
-    return out
+    return out ?? this.wayOut(null)
   }
 
   private allows(

@@ -197,6 +197,7 @@ describe('on its way into the controller', () => {
         up: true,
         address: '100.64.7.20',
         signIn: null,
+        alive: null,
       },
     ])
   })
@@ -321,6 +322,7 @@ describe('a PPPoE line (RFC 2516)', () => {
         up: true,
         address: '203.0.113.80',
         signIn: 'accepted',
+        alive: null,
       },
     ])
     await s.world.hand({ kind: 'power', deviceIds: ['crew-desk'], on: true })
@@ -341,6 +343,7 @@ describe('a PPPoE line (RFC 2516)', () => {
         up: true,
         address: null,
         signIn: 'refused',
+        alive: null,
       },
     ])
   })
@@ -358,6 +361,7 @@ describe('a PPPoE line (RFC 2516)', () => {
         up: true,
         address: '203.0.113.80',
         signIn: 'accepted',
+        alive: null,
       },
     ])
   })

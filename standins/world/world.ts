@@ -28,7 +28,7 @@ import {
 import type { Box } from '../devices/box'
 import { Gateway } from '../devices/gateway'
 import { HostBox } from '../devices/hostBox'
-import { Provider } from '../devices/provider'
+import { goodPath, Provider } from '../devices/provider'
 import { toNumber, toText } from '../frames/frame'
 import type { Endpoint } from '../net/endpoint'
 import { connect, disconnect, type Socket } from '../net/socket'
@@ -87,6 +87,12 @@ export class World implements FaultWorld {
       random: seededRandom(description.seed),
       counter: { frames: 0 },
       http: (request) => this.realExchange(request),
+      modem: (gatewayId, port, on) => {
+        for (const u of Object.values(this.plan.uplinks)) {
+          const at = u.portId ? this.plan.ports[u.portId] : undefined
+          if (at?.deviceId === gatewayId && at.name === port) this.providers.get(u.id)?.wake(on)
+        }
+      },
       failed: (error) => this.failed(error),
     }
     this.laptop = new HostBox(this.around, 'laptop', ['eth0'], {
@@ -192,19 +198,29 @@ export class World implements FaultWorld {
         this.providers.delete(id)
         this.plugged.delete(id)
       }
-    for (const line of this.lines) {
-      const truth = lineTruth(line.handOff, this.description.linePasswords[line.id] ?? null)
+    for (const [nth, line] of this.lines.entries()) {
+      const truth = lineTruth(line, nth, this.description.linePasswords[line.id] ?? null)
+      const path = goodPath()
       for (const f of this.faults.values()) {
-        const { spoilsLine } = kindOfFault(f)
+        const { spoilsLine, spoilsPath } = kindOfFault(f)
         if (spoilsLine && this.isOf(spoilsLine.of(f), line)) spoilsLine.spoil(f, truth)
+        if (spoilsPath && this.isOf(spoilsPath.of(f), line)) spoilsPath.spoil(f, path)
       }
       const there = this.providers.get(line.id)
       if (there) {
+        // What the provider changes without touching the line.
         there.truth.mtu = truth.mtu
-        if (JSON.stringify(truth) === JSON.stringify(there.truth)) continue
+        there.truth.startSeconds = truth.startSeconds
+        there.truth.known = truth.known
+        if (JSON.stringify(truth) === JSON.stringify(there.truth)) {
+          there.changePath(path)
+          continue
+        }
         disconnect(there.socket)
       }
-      this.providers.set(line.id, new Provider(this.around, line.id, truth))
+      const provider = new Provider(this.around, line.id, truth)
+      this.providers.set(line.id, provider)
+      provider.changePath(path)
     }
   }
 
@@ -421,6 +437,13 @@ export class World implements FaultWorld {
         this.plugged.add(hand.lineId)
         this.cable()
         return { ok: true, text: 'line plugged in' }
+      case 'use-again': {
+        const { gateway } = this
+        if (!gateway?.powered) return { ok: false, text: 'the gateway has no power' }
+        return gateway.useAgain() > 0
+          ? { ok: true, text: 'the first line is used again' }
+          : { ok: false, text: 'no line waits for that' }
+      }
     }
   }
 

@@ -6,6 +6,7 @@ import { groups } from './group'
 import { intents } from './intent'
 import type { Kind, Single } from './kind'
 import { knownNetworks } from './knownNetwork'
+import { lineChoices } from './lineChoice'
 import { links } from './link'
 import { locations } from './location'
 import { ports } from './port'
@@ -29,6 +30,7 @@ export const kinds = [
   groups,
   intents,
   forwards,
+  lineChoices,
   knownNetworks,
 ] as const
 

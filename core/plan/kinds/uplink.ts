@@ -109,11 +109,15 @@ const failingSchema = z
 const percentSchema = z.number().min(0).max(100)
 const secondsSchema = z.number().min(0).max(100_000_000)
 
-/** `rank` 0 is the line that is used first. */
+/**
+ * `rank` 0 is the line that is used first; lines of one rank share what leaves, by their weights.
+ */
 export const uplinkSchema = z.strictObject({
   id: idSchema,
   name: nameSchema,
-  rank: z.int().min(0).max(9),
+  rank: z.int().min(0).max(15),
+  /** Its share among the lines of its rank; 0 takes nothing while another of them leads anywhere. */
+  weight: z.int().min(0).max(1000),
   portId: idSchema.nullable(),
   handOff: handOffSchema,
   /** On all the time, or switched on when it is needed. */
@@ -125,6 +129,18 @@ export const uplinkSchema = z.strictObject({
   /** Whether what goes by it is looked into. */
   isInspected: z.boolean(),
   watch: watchSchema.nullable(),
+  /** What a cellular line needs before it has power; null where nobody asked, or it is none. */
+  cellular: z
+    .strictObject({
+      /** Who pays, as the provider knows them. */
+      account: z.string().trim().max(80),
+      /** Number on the SIM card (ITU-T E.118). */
+      card: z.string().trim().max(24),
+      antennas: z
+        .array(z.strictObject({ name: nameSchema, socket: z.string().trim().min(1).max(24) }))
+        .max(8),
+    })
+    .nullable(),
   /** What it lies on or hangs from; what bears the same name under two lines is the same thing. */
   parts: z
     .array(
@@ -186,11 +202,13 @@ export const unknownHandOff: HandOff = {
 }
 /** What a line has of which only its hand-off was asked. */
 export const plainLine = {
+  weight: 1,
   standby: 'hot',
   startSeconds: null,
   keepsSignal: true,
   isInspected: false,
   watch: null,
+  cellular: null,
   parts: [],
   failing: null,
   loss: null,
@@ -226,6 +244,7 @@ export const uplinks = defineKind({
     parts: 'what it lies on',
     failing: 'how often it is dead',
     loss: 'usual loss',
+    card: 'SIM card',
   },
   references: [{ at: 'portId', to: ['ports'], whenGone: 'clear', isPlug: 'beside its kind' }],
   check(u, _, say) {
@@ -241,6 +260,7 @@ export const uplinks = defineKind({
   inAnotherSite: (u) => ({
     ...u,
     handOff: { ...unknownHandOff, mode: u.handOff.mode },
+    cellular: null,
     parts: [],
     failing: null,
     loss: null,

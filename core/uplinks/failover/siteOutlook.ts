@@ -43,7 +43,8 @@ export const watchedLines = (model: SiteModel): WatchedLine[] =>
   linesInUse(model).map((u) => watched(u, []))
 
 /** Where nobody said when the first line is used again, gateways go back at once. */
-const backOf = (model: SiteModel): Return => model.plan.site.failover.back ?? { kind: 'at-once' }
+export const backOf = (model: SiteModel): Return =>
+  model.plan.site.failover.back ?? { kind: 'at-once' }
 
 /** What a standby that has to start adds, as a part of a sum; empty of one that is always on. */
 export const startWords = ({ standby, startSeconds }: Uplink): string =>

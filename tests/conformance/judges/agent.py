@@ -4,6 +4,7 @@ Reads one JSON object a line:
   {"tries": [{"id", "protocol", "address", "port"}]}  writes {"id": ..., "works": ...} for each, then {"done": true}
   {"send": [{"source", "address", "text"}]}           sends datagrams from addresses that need not be its own, then writes {"done": true}
   {"heard": true}                                     writes {"heard": [...]}: the texts that came to the port for them
+  {"callers": true}                                   writes {"callers": [...]}: who connected over TCP since it was last asked
 Arguments: the ports as JSON, the addresses to answer on as JSON (answers over UDP come from the one that was asked).
 Standard library only.
 """
@@ -13,7 +14,7 @@ PATIENCE_S = 1.2
 TRIES = 2
 HEARING_PORT = 9
 IP_TRANSPARENT, IPV6_TRANSPARENT = 19, 75
-heard = []
+heard, callers = [], []
 
 
 def family_of(address):
@@ -54,7 +55,12 @@ class Question(asyncio.DatagramProtocol):
 
 async def tcp(address, port):
     try:
-        _, writer = await asyncio.wait_for(asyncio.open_connection(address, port), PATIENCE_S * TRIES)
+        reader, writer = await asyncio.wait_for(asyncio.open_connection(address, port), PATIENCE_S * TRIES)
+        try:
+            # Whoever answers closes, and knows of it by then.
+            await asyncio.wait_for(reader.read(1), PATIENCE_S)
+        except (OSError, asyncio.TimeoutError):
+            pass
         writer.close()
         return True
     except ConnectionRefusedError:
@@ -133,12 +139,19 @@ def send(source, address, text):
             pass  # no way there at all
 
 
+def answer(_, writer):
+    peer = writer.get_extra_info('peername')
+    if peer:
+        callers.append(peer[0])
+    writer.close()
+
+
 async def main():
     loop = asyncio.get_running_loop()
     ports, addresses = json.loads(sys.argv[1]), json.loads(sys.argv[2])
     for address in addresses:
         for port in ports['tcp']:
-            await asyncio.start_server(lambda r, w: w.close(), address, port)
+            await asyncio.start_server(answer, address, port)
         for port in ports['udp']:
             await loop.create_datagram_endpoint(Echo, local_addr=(address, port))
         await loop.create_datagram_endpoint(Hearing, local_addr=(address, HEARING_PORT))
@@ -150,7 +163,10 @@ async def main():
         await asyncio.gather(*(attempt(t, i) for i, t in enumerate(asked.get('tries', []))))
         for t in asked.get('send', []):
             send(t['source'], t['address'], t['text'])
-        if 'heard' in asked:
+        if 'callers' in asked:
+            print(json.dumps({'callers': callers}), flush=True)
+            callers.clear()
+        elif 'heard' in asked:
             print(json.dumps({'heard': heard}), flush=True)
         else:
             print(json.dumps({'done': True}), flush=True)

@@ -79,6 +79,11 @@ export class Agent {
     this.say({ heard: true })
     return (await this.next()).heard as string[]
   }
+  /** Addresses of those who connected over TCP since it was last asked. */
+  async callers(): Promise<readonly string[]> {
+    this.say({ callers: true })
+    return (await this.next()).callers as string[]
+  }
   stop(): void {
     this.child.stdin!.end()
     this.child.kill('SIGKILL')
