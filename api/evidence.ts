@@ -1,4 +1,5 @@
-/** Photographs, readings, notes and backups. */
+/** Photographs, readings, notes, failovers that were tried, and backups. */
+import { drillKinds, drillSchema } from '@mast/core/uplinks'
 import { z } from 'zod'
 import { endpoint } from './endpoint'
 import { doneAt, moment, nothing } from './values'
@@ -8,6 +9,8 @@ export const evidenceBody = z.object({
   /** Of a backup: whose, and of which configuration. */
   deviceId: z.string().optional(),
   digest: z.string().optional(),
+  /** Of a failover that was tried. */
+  drill: drillSchema.optional().catch(undefined),
 })
 const evidenceLine = z.object({
   id: z.string(),
@@ -41,6 +44,7 @@ const base = {
 }
 const newEvidence = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.enum(['note', 'reading']), ...base }),
+  z.strictObject({ kind: z.literal('drill'), ...base, drill: drillSchema }),
   z.strictObject({
     kind: z.literal('photo'),
     ...base,
@@ -63,4 +67,16 @@ export const readPhotograph = endpoint({
   path: '/api/sites/:site/evidence/:id/file',
   access: 'viewer',
   params: { id: z.uuid() },
+})
+/** Tries a failover on the stand-ins, and keeps what was measured. */
+export const runDrill = endpoint({
+  method: 'POST',
+  path: '/api/sites/:site/drill',
+  access: 'installer',
+  body: z.strictObject({
+    kind: z.enum(drillKinds),
+    outageSeconds: z.number().min(1).max(7200),
+    isAfterRestart: z.boolean(),
+  }),
+  reply: z.object({ drill: drillSchema }),
 })

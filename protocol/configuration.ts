@@ -334,7 +334,6 @@ export const configurationSchema = z.preprocess(
   ]),
 )
 export type Configuration = z.infer<typeof configurationSchema>
-export type LineWatch = z.infer<typeof watch>
 export type GatewayConfiguration = z.infer<typeof gatewayConfigurationSchema>
 export type SwitchConfiguration = z.infer<typeof switchConfigurationSchema>
 export type AccessPointConfiguration = z.infer<typeof accessPointConfigurationSchema>

@@ -4,6 +4,7 @@
  */
 
 import type { PhotographType } from '@mast/api'
+import type { Drill } from '@mast/core/uplinks'
 
 interface Common {
   readonly id: string
@@ -28,7 +29,9 @@ export type Act =
   | (Common & { readonly kind: 'untick'; readonly stepId: string })
   | (Common & {
       readonly kind: 'evidence'
-      readonly what: 'photo' | 'reading' | 'note'
+      readonly what: 'photo' | 'reading' | 'note' | 'drill'
+      /** Of a failover that was tried; acts that an earlier version kept have none. */
+      readonly drill?: Drill | null
       readonly stepId: string | null
       readonly text: string
       /** Base64. */ readonly file: string | null

@@ -3,6 +3,7 @@
  * server's notices; works on without them.
  */
 import type { FieldFacts, FieldFinding } from '@mast/core/field'
+import type { Drill } from '@mast/core/uplinks'
 import { saysOf, type Step } from '@mast/core/bringup'
 import { shareUnchanged } from '@mast/core/plan'
 import { analyst } from '~/workers/analyst'
@@ -40,6 +41,8 @@ export interface EvidenceShown extends EvidenceLine {
 const RETRY_MS = 3000
 /** Working out a large release takes its time. */
 const PREVIEW_TIMEOUT_MS = 60_000
+/** Virtual time of an outage and its return, hurried. */
+const DRILL_TIMEOUT_MS = 180_000
 
 export const useField = defineStore('field', () => {
   const site = useSite()
@@ -96,6 +99,7 @@ export const useField = defineStore('field', () => {
             doneMs: ms(s.doneAt),
             said: s.said,
           })),
+          drills: drills.value,
           nowMs: clock.value.getTime(),
           clockSpeed: standins.value?.speed ?? 1,
         }
@@ -177,7 +181,7 @@ export const useField = defineStore('field', () => {
               who: session.account?.name ?? null,
               revision: site.revision,
               stepId: a.stepId,
-              body: { text: a.text },
+              body: { text: a.text, ...(a.drill ? { drill: a.drill } : {}) },
               mediaType: a.mediaType,
               unsent: {
                 refused: a.refused,
@@ -189,6 +193,8 @@ export const useField = defineStore('field', () => {
     ),
     ...sentEvidence.value.filter((e) => !acts.value.some((a) => a.id === e.id)),
   ])
+  /** Failovers that were tried, the newest first. */
+  const drills = computed<Drill[]>(() => evidence.value.flatMap((e) => e.body.drill ?? []))
   const send = async (act: Act): Promise<void> => {
     const { siteId, at } = act
     if (act.kind === 'tick')
@@ -212,8 +218,9 @@ export const useField = defineStore('field', () => {
   }
   const evidenceOf = (a: Extract<Act, { kind: 'evidence' }>): EvidenceToSend => {
     const base = { id: a.id, at: a.at, stepId: a.stepId, text: a.text }
-    return a.what === 'photo'
-      ? { ...base, kind: a.what, file: a.file!, mediaType: a.mediaType! }
+    if (a.what === 'photo') return { ...base, kind: a.what, file: a.file!, mediaType: a.mediaType! }
+    return a.what === 'drill'
+      ? { ...base, kind: a.what, drill: a.drill! }
       : { ...base, kind: a.what }
   }
   /**
@@ -458,6 +465,31 @@ export const useField = defineStore('field', () => {
     void flush()
     await readEvidence().catch(() => {})
   }
+  /** A failover that somebody tried and measured. */
+  async function keepDrill(drill: Drill, text: string): Promise<void> {
+    await queue.add({
+      ...now(),
+      kind: 'evidence',
+      what: 'drill',
+      stepId: 'failover',
+      text,
+      file: null,
+      mediaType: null,
+      drill,
+    })
+    void flush()
+    await readEvidence().catch(() => {})
+  }
+  /** Lets the stand-ins try it; that needs the server. */
+  const runDrill = (body: Asked<typeof api.runDrill>['body']) =>
+    attempt(async () => {
+      await ask(
+        api.runDrill,
+        { params: { site: site.opened.id }, body },
+        { timeoutMs: DRILL_TIMEOUT_MS },
+      )
+      await Promise.all([readEvidence(), readStandins()])
+    })
   /** Lets the stand-ins do a step; that needs the server. */
   const letStandinsDo = (stepId: string, acknowledged: boolean, note = '') =>
     attempt(async () => {
@@ -519,6 +551,9 @@ export const useField = defineStore('field', () => {
     tick,
     untick,
     keepEvidence,
+    drills,
+    keepDrill,
+    runDrill,
     letStandinsDo,
     discard: (actId: string) => queue.discard(actId),
     again: async (actId: string) => {

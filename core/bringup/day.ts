@@ -10,7 +10,7 @@ import { locationOf, stepOf, type Add, type Step } from './step'
  * Everything is built and verified behind the new gateway while the old router carries the site:
  * bench first, then in place (power, uplink, claim, verify, back up), and only then the leads of
  * hosts, since an unconfigured switch is one VLAN. The cut-over comes last and is short: the line,
- * then plugs.
+ * then plugs. What is to carry on without something is tried at the very end.
  */
 export const phases = [
   'record',
@@ -21,6 +21,7 @@ export const phases = [
   'cut over',
   'connect',
   'prove',
+  'try',
 ] as const
 export type Phase = (typeof phases)[number]
 

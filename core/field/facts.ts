@@ -3,6 +3,7 @@
  * ticks. Times are in ms since 1970.
  */
 import type { AdoptionState } from '../adoption'
+import type { Drill } from '../uplinks'
 
 export interface DeviceFacts {
   readonly deviceId: string
@@ -48,6 +49,8 @@ export interface FieldFacts {
     /** What the step said then (`saysOf`); null where that is not known. */
     readonly said: string | null
   }[]
+  /** Failovers that were tried. */
+  readonly drills: readonly Drill[]
   readonly nowMs: number
   /** How much faster than the wall clock the devices live; 1 for real ones. */
   readonly clockSpeed: number

@@ -36,7 +36,15 @@ const calm = (deviceId: string, more: Partial<DeviceFacts> = {}): DeviceFacts =>
 const facts = (
   devices: DeviceFacts[] = adoptable.map((d) => calm(d.id)),
   more: Partial<FieldFacts> = {},
-): FieldFacts => ({ devices, foreign: [], steps: [], nowMs: NOW, clockSpeed: 1, ...more })
+): FieldFacts => ({
+  devices,
+  foreign: [],
+  steps: [],
+  drills: [],
+  nowMs: NOW,
+  clockSpeed: 1,
+  ...more,
+})
 const withDevice = (id: string, more: Partial<DeviceFacts>): FieldFacts =>
   facts(adoptable.map((d) => calm(d.id, d.id === id ? more : {})))
 const found = (catchNumber: string, f: FieldFacts, m = model): FieldFinding[] =>
@@ -59,6 +67,8 @@ it('rules have ids of their own and catch what they say', () => {
     'C-73',
     'C-74',
     'C-75',
+    'C-78',
+    'C-79',
   ])
 })
 

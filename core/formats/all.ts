@@ -8,6 +8,7 @@ import { lineRoutes } from './lineRoutes'
 import { materialsCsv } from './materialsCsv'
 import { netplan } from './netplan'
 import { nftables } from './nftables'
+import { outagesCsv } from './outagesCsv'
 import { planJson } from './planJson'
 import { runSheetMarkdown } from './runSheetMarkdown'
 import { zones } from './zoneFile'
@@ -20,6 +21,7 @@ export const formats: readonly Format[] = [
   kea,
   dnsmasq,
   zones,
+  outagesCsv,
   // Any table may be one of addresses, so it comes after what is told by its words.
   addressCsv,
   nftables,

@@ -1,2 +1,3 @@
 export type { Endpoint, Trace, TraceHop } from './fate'
 export * from './trace'
+export * from './outsideAsks'

@@ -3,6 +3,10 @@ import type { Day, DayPart } from '../bringup/day'
 import type { Step } from '../bringup/step'
 import { valueWords, type Uplink } from '../plan'
 import { gateFacts, mayUnplug } from '../survey'
+import { exactDuration } from '../words'
+import { drillExpected, drillSegments } from './failover/drill'
+import { linesInUse } from './failover/siteOutlook'
+import type { Took } from './failover/times'
 
 /** For a line to give an address or take a sign-in, s (common practice). */
 const LINE_S = 60
@@ -41,7 +45,39 @@ function record(day: Day): string[] {
   )
 }
 
-/** Old router out, line in. */
+/** A card and aerials go in while nothing has power. */
+function antennas(day: Day): string[] {
+  return day.model.lines.flatMap((u) => {
+    const { cellular } = u
+    if (u.handOff.mode !== 'cellular' || !cellular) return []
+    return [
+      day.add({
+        id: `${u.id}.antennas`,
+        kind: 'antennas',
+        title: `Put card and antennas of ${u.name} in, before it has power`,
+        needs: [],
+        workSeconds: 300,
+        locationId: day.benchAt,
+        words: [
+          ...(cellular.card ? [{ label: 'SIM card', text: cellular.card }] : []),
+          ...(cellular.account ? [{ label: 'Account', text: cellular.account }] : []),
+          ...(u.handOff.accessPointName
+            ? [{ label: 'Access point name', text: u.handOff.accessPointName }]
+            : []),
+          ...cellular.antennas.map((a) => ({ label: `Socket ${a.socket}`, text: a.name })),
+        ],
+        safety:
+          'A transmitter without its antenna may be spoilt, and nobody works close to an antenna ' +
+          'that sends. On roofs and masts: fall protection, and not in thunder.',
+        ifExceeded:
+          'Lamps that never say that it is registered: account, access point name, then the ' +
+          'antennas, each in its own socket.',
+      }),
+    ]
+  })
+}
+
+/** Old router out, line in: the first one first, so that each is seen to lead out by itself. */
 function cutOver(day: Day): string[] {
   const { model, add } = day
   if (model.lines.length === 0) return []
@@ -61,13 +97,14 @@ function cutOver(day: Day): string[] {
       },
     ],
   })
-  return model.lines.map((uplink, n) =>
-    add({
+  let before = unplugged
+  return model.lines.map((uplink, n) => {
+    before = add({
       ...outage,
       id: stepId('plug-line', uplink, n),
       kind: 'plug-line',
       title: `Plug ${uplink.name} into ${uplink.portId ? model.portName(uplink.portId) : 'the gateway'}`,
-      needs: [unplugged],
+      needs: [before],
       workSeconds: 60,
       waitSeconds: LINE_S,
       locationId: day.benchAt,
@@ -81,11 +118,69 @@ function cutOver(day: Day): string[] {
       ifExceeded:
         'No address on the line: compare tag, kind and account with what was recorded. ' +
         'After a quarter of an hour go back to the old router.',
+    })
+    return before
+  })
+}
+
+const tookWords = (t: Took | null): string =>
+  t === null
+    ? 'never by itself'
+    : t.best === t.worst
+      ? exactDuration(t.worst)
+      : `${exactDuration(t.best)} to ${exactDuration(t.worst)}`
+
+/** Goes over, and comes back, while somebody looks on. */
+function tryFailover(day: Day): string[] {
+  const { model, add } = day
+  const [first, second] = linesInUse(model)
+  if (!first || !second) return []
+  const kind = first.keepsSignal ? 'path' : 'cable'
+  const expected = drillExpected(model, kind)!
+  const { going, stopped } = drillSegments(model)
+  const gone = add({
+    id: 'failover',
+    kind: 'failover',
+    title: `Take ${first.name} away and see the site go over to ${second.name}`,
+    needs: day.after('prove'),
+    workSeconds: 180,
+    waitSeconds: Math.round(Math.min(expected.over?.worst ?? 600, 3600)),
+    locationId: day.benchAt,
+    words: [
+      {
+        label: 'Pull',
+        text:
+          kind === 'path'
+            ? 'what comes from the provider into its modem, not the lead to the gateway'
+            : `the plug in ${model.portName(first.portId!)}`,
+      },
+      { label: 'Over after', text: tookWords(expected.over) },
+      ...(going.length > 0 ? [{ label: 'Go on', text: going.join(', ') }] : []),
+      ...(stopped.length > 0 ? [{ label: 'Stop', text: stopped.join(', ') }] : []),
+      { label: 'Measure', text: 'on Uplinks, under Try it: it keeps what you measured' },
+    ],
+    ifExceeded:
+      'Put it back. Look whether the other line leads out by itself, then at its tests and its order.',
+  })
+  return [
+    add({
+      id: 'failover-return',
+      kind: 'failover-return',
+      title: `Give ${first.name} back and see the site return`,
+      needs: [gone],
+      workSeconds: 180,
+      waitSeconds: Math.round(Math.min(expected.back?.worst ?? 0, 3600)),
+      locationId: day.benchAt,
+      words: [{ label: 'Back after', text: tookWords(expected.back) }],
+      ifExceeded:
+        'Look at the return that the plan states; where it is by hand, somebody has to do it.',
     }),
-  )
+  ]
 }
 
 export const uplinkDay: readonly DayPart[] = [
   { phase: 'record', steps: record },
+  { phase: 'record', steps: antennas },
   { phase: 'cut over', steps: cutOver },
+  { phase: 'try', steps: tryFailover },
 ]

@@ -1,6 +1,7 @@
 /** What is registered of the lines to the internet. */
 import { defineDiscipline } from '../disciplines/discipline'
 import { uplinksCauses } from './causes'
+import { uplinksFieldRules } from './fieldFindings'
 import handOffContradicts from './findings/handOffContradicts'
 import handOffUnknown from './findings/handOffUnknown'
 import inbound from './findings/inbound'
@@ -30,6 +31,7 @@ export const uplinks = defineDiscipline({
     inbound,
     inspection,
   ],
+  fieldRules: uplinksFieldRules,
   causes: uplinksCauses,
   tests: uplinkTests,
   day: uplinkDay,

@@ -97,3 +97,24 @@ export function readParts(text: string): Read<Part[]> {
     ? { ok: false, reason: 'more than 8 parts of a line are not kept' }
     : { ok: true, value: parts }
 }
+
+type Antenna = NonNullable<Uplink['cellular']>['antennas'][number]
+export const antennasInWords = (list: readonly Antenna[]): string =>
+  list.map(({ name, socket }) => `${name}: ${socket}`).join('; ')
+
+/** Reads `Mast, main: A; Mast, second: B`; a socket takes one antenna. */
+export function readAntennas(text: string): Read<Antenna[]> {
+  const antennas: Antenna[] = []
+  for (const piece of pieces(text)) {
+    const m = /^(.{1,80}?)\s*:\s*(\S.{0,23})$/.exec(piece)
+    if (!m)
+      return { ok: false, reason: `'${piece}' names no socket; expected for example Mast, main: A` }
+    const [, name, socket] = m as unknown as [string, string, string]
+    if (antennas.some((a) => a.socket.toLowerCase() === socket.toLowerCase()))
+      return { ok: false, reason: `socket ${socket} takes one antenna` }
+    antennas.push({ name, socket })
+  }
+  return antennas.length > 8
+    ? { ok: false, reason: 'more than 8 antennas of a line are not kept' }
+    : { ok: true, value: antennas }
+}

@@ -2,6 +2,7 @@
 export * from './choice'
 export * from './facts'
 export { marksOf, type LineMarks } from './marks'
+export { readPingLog } from './pingLog'
 export { probeGbAMonth } from './failover/probes'
 export {
   linesInUse,
@@ -12,13 +13,16 @@ export {
   startWords,
   watchedLines,
 } from './failover/siteOutlook'
-export { playYears } from './failover/siteYears'
+export { playYears, type YearsPlayed } from './failover/siteYears'
 export {
   drillExpected,
   drillKinds,
+  drillParts,
+  drillSchema,
   drillTimeline,
+  judgeDrill,
+  type Drill,
   type DrillKind,
-  type Expected,
 } from './failover/drill'
 export { onStandby } from './failover/onStandby'
 export type { SiteOutlook } from './failover/siteOutlook'

@@ -375,7 +375,9 @@ export const evidence = pgTable(
       .notNull()
       .default(sql`gen_random_uuid()`),
     siteId: siteRef(),
-    kind: text('kind', { enum: ['proof', 'backup', 'note', 'photo', 'reading'] }).notNull(),
+    kind: text('kind', {
+      enum: ['proof', 'backup', 'note', 'photo', 'reading', 'drill'],
+    }).notNull(),
     /** `standins`, `person` or `controller`. */
     source: text('source').notNull(),
     at: at('at').notNull().defaultNow(),

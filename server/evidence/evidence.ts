@@ -51,7 +51,10 @@ export async function keep(
         revision,
         accountId,
         stepId: given.stepId,
-        body: { text: given.text },
+        body: {
+          text: given.text,
+          ...(given.kind === 'drill' ? { drill: given.drill } : {}),
+        },
         ...photo,
       })
       .onConflictDoNothing()

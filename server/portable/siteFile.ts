@@ -66,7 +66,7 @@ const contentSchema = z.strictObject({
   evidence: z
     .array(
       z.strictObject({
-        kind: z.enum(['proof', 'backup', 'note', 'photo', 'reading']),
+        kind: z.enum(['proof', 'backup', 'note', 'photo', 'reading', 'drill']),
         source: z.string().max(40),
         at: time,
         revision: z.int().min(0).max(MAX_INT),

@@ -22,6 +22,8 @@ const MOST_TESTS = 100_000
 const WORK_MS = 30_000
 /** How often it is begun anew where the plan changed under it. */
 const MOST_TRIES = 4
+/** Who waits for an answer does not wait longer, ms. */
+const LONGEST_MS = 240_000
 
 /** What of a plan is to be asked of the stand-ins; what a thread does of a proof before. */
 export async function testsToAsk(
@@ -106,6 +108,7 @@ export async function prove(
   accountId: string,
   only: readonly string[] | null,
   tries = MOST_TRIES,
+  untilMs = Date.now() + LONGEST_MS,
 ): Promise<ProofKept> {
   const standing = await standingRelease(db(), siteId)
   const latest = await latestRelease(siteId)
@@ -132,12 +135,12 @@ export async function prove(
       `the proof of this plan is too much: ${why}. Divide it into several sites`,
     )
   const again = (): Promise<ProofKept> => {
-    if (tries === 0)
+    if (tries === 0 || Date.now() > untilMs)
       throw new Refused(
         'out-of-turn',
         'the plan was changed each time it was to be proven; prove it when nobody changes it',
       )
-    return prove(siteId, accountId, only, tries - 1)
+    return prove(siteId, accountId, only, tries - 1, untilMs)
   }
   try {
     const asked = await inThread('testsOf', { siteId, revision, only: wanted }, how)
@@ -157,7 +160,7 @@ export async function prove(
         release,
         accountId,
         only: wanted,
-        observations: await probe(siteId, asked.probes),
+        observations: await probe(siteId, asked.probes, untilMs),
       },
       how,
     )

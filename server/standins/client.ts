@@ -3,11 +3,14 @@
  */
 import { eq, inArray } from 'drizzle-orm'
 import {
+  drillSeenSchema,
   handReplySchema,
   MOST_PROBES,
   observationsSchema,
   snapshotSchema,
   worldsSchema,
+  type DrillAsked,
+  type DrillSeen,
   type Fault,
   type Hand,
   type HandReply,
@@ -29,6 +32,7 @@ async function ask(
   path: string,
   method: string,
   body?: unknown,
+  longestMs = LONGEST_MS,
 ): Promise<{ status: number; body: unknown }> {
   const port = process.env.MAST_STANDINS_PORT
   if (!port)
@@ -39,7 +43,7 @@ async function ask(
   try {
     const response = await fetch(`http://127.0.0.1:${port}${path}`, {
       method,
-      signal: AbortSignal.timeout(LONGEST_MS),
+      signal: AbortSignal.timeout(longestMs),
       headers: {
         authorization: `Bearer ${process.env.MAST_STANDINS_TOKEN ?? ''}`,
         'content-type': 'application/json',
@@ -47,8 +51,13 @@ async function ask(
       ...(body === undefined ? {} : { body: JSON.stringify(body) }),
     })
     return { status: response.status, body: await response.json() }
-  } catch {
-    throw new Refused('busy', 'the stand-ins do not answer; they may be starting')
+  } catch (error) {
+    throw new Refused(
+      'busy',
+      (error as Error).name === 'TimeoutError'
+        ? 'the stand-ins did not come to an end in time; try less at once'
+        : 'the stand-ins do not answer; they may be starting',
+    )
   }
 }
 
@@ -57,8 +66,9 @@ async function need<T>(
   path: string,
   method: string,
   body?: unknown,
+  longestMs = LONGEST_MS,
 ): Promise<T> {
-  const reply = await ask(path, method, body)
+  const reply = await ask(path, method, body, longestMs)
   if (reply.status !== 200)
     throw new Refused(
       reply.status === 404 ? 'out-of-turn' : 'unfit',
@@ -126,15 +136,29 @@ export async function setFault(siteId: string, fault: Fault, on: boolean): Promi
   return need(handReplySchema, `/worlds/${siteId}/fault`, 'POST', { fault, on })
 }
 
-/** In portions that the stand-ins take. */
-export async function probe(siteId: string, probes: readonly Probe[]): Promise<Observation[]> {
+export const drill = (siteId: string, asked: DrillAsked): Promise<DrillSeen> =>
+  need(drillSeenSchema, `/worlds/${siteId}/drill`, 'POST', asked)
+
+/**
+ * In portions that the stand-ins take.
+ * @param untilMs the moment by which it has to be done, ms since 1970
+ */
+export async function probe(
+  siteId: string,
+  probes: readonly Probe[],
+  untilMs: number,
+): Promise<Observation[]> {
   const all: Observation[] = []
   for (let i = 0; i < probes.length; i += MOST_PROBES)
     all.push(
       ...(
-        await need(observationsSchema, `/worlds/${siteId}/probes`, 'POST', {
-          probes: probes.slice(i, i + MOST_PROBES),
-        })
+        await need(
+          observationsSchema,
+          `/worlds/${siteId}/probes`,
+          'POST',
+          { probes: probes.slice(i, i + MOST_PROBES) },
+          Math.max(1, untilMs - Date.now()),
+        )
       ).observations,
     )
   return all

@@ -8,7 +8,7 @@ export const MIN_SPEED = 1
 export const MAX_SPEED = 1000
 const TICK_MS = 20
 /** Nobody waits for a proof longer than this makes it last. */
-export const HURRY_SPEED = 200
+export const HURRY_SPEED = MAX_SPEED
 /** Longest stretch of work before other input of the process gets its turn, ms. */
 const WORK_MS = 15
 

@@ -49,6 +49,34 @@ export type Hand = z.infer<typeof handSchema>
 export const handReplySchema = z.strictObject({ ok: z.boolean(), text: z.string() })
 export type HandReply = z.infer<typeof handReplySchema>
 
+/** A failover that is to be tried, and what came of it; times in s. */
+export const drillAskedSchema = z.strictObject({
+  lineId: id,
+  kind: z.enum(['cable', 'modem', 'path']),
+  outageSeconds: z.number().min(1).max(7200),
+  /** How long its return is waited for. */
+  returnSeconds: z.number().min(0).max(14_400),
+  asks: z
+    .array(
+      z.strictObject({
+        segmentId: id,
+        hostId: id,
+        protocol: z.enum(['icmp', 'tcp', 'udp']),
+        port: z.int().min(1).max(65_535).nullable(),
+      }),
+    )
+    .max(500),
+})
+export type DrillAsked = z.infer<typeof drillAskedSchema>
+export const drillSeenSchema = z.strictObject({
+  ok: z.boolean(),
+  text: z.string(),
+  overSeconds: z.number().nullable(),
+  backSeconds: z.number().nullable(),
+  segments: z.array(z.strictObject({ segmentId: id, seconds: z.number().nullable() })),
+})
+export type DrillSeen = z.infer<typeof drillSeenSchema>
+
 export const clockSchema = z.strictObject({ speed: z.number().min(1).max(1000) })
 /** Of one request; a larger proof comes in several. */
 export const MOST_PROBES = 5000

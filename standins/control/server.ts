@@ -22,6 +22,7 @@ import { z } from 'zod'
 import { WorldStopped, type World } from '../world/world'
 import {
   clockSchema,
+  drillAskedSchema,
   faultSchema,
   handSchema,
   probesSchema,
@@ -138,6 +139,10 @@ export function controlServer(worlds: Worlds, token: string): Server {
       doing(probesSchema, async (world, { probes }) => ({
         observations: await world.guarded(() => world.probe(probes)),
       })),
+    )
+    .post(
+      '/worlds/:site/drill',
+      doing(drillAskedSchema, (world, asked) => world.guarded(() => world.drill(asked))),
     )
   const app = createApp({
     onRequest(event) {

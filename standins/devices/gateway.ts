@@ -104,6 +104,11 @@ export class Gateway extends Appliance {
     return null
   }
 
+  /** The socket of the first line that is gone by; null where none leads anywhere. */
+  get lineUsed(): string | null {
+    const all = [...this.lines].sort(([, a], [, b]) => a.setup.group - b.setup.group)
+    return all.find(([, l]) => this.leads(l))?.[0] ?? null
+  }
   /** Of the first line that has one. */
   get lineAddress(): number | null {
     return this.router.lineAddresses()[0] ?? null

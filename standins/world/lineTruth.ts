@@ -13,7 +13,6 @@ const isAddress = (text: string): boolean => /^[\d.]+$/.test(text)
 export function lineTruth(line: Uplink, nth: number, password: string | null = null): LineTruth {
   const h = line.handOff
   const asked = line.watch?.tests.map((t) => t.target) ?? []
-  const startSeconds = line.startSeconds ?? 0
   const known = {
     names: asked.filter((t) => !isAddress(t)),
     // Their own router is asked as itself; nobody else is in private space.

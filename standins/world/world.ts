@@ -9,6 +9,8 @@ import { EventQueue } from '../clock/eventQueue'
 import { seededRandom } from '../clock/random'
 import { wallClockAt } from '../clock/wallClock'
 import {
+  type DrillAsked,
+  type DrillSeen,
   type Hand,
   type HandReply,
   type Snapshot,
@@ -34,6 +36,7 @@ import type { Endpoint } from '../net/endpoint'
 import { connect, disconnect, type Socket } from '../net/socket'
 import { hostSetup, inventedAddress } from './hostSetup'
 import { lineTruth } from './lineTruth'
+import { runDrill } from './drill'
 import { runProbe } from './probes'
 
 const DEFAULT_SPEED = 60
@@ -477,6 +480,11 @@ export class World implements FaultWorld {
   /** Leases first, since everything else needs an address; then all the others side by side. */
   probe(probes: readonly Probe[]): Promise<Observation[]> {
     return this.clock.hurry(() => this.probed(probes))
+  }
+
+  /** Tries a failover, in a hurry. */
+  drill(asked: DrillAsked): Promise<DrillSeen> {
+    return this.clock.hurry(() => runDrill(this, asked))
   }
 
   private async probed(probes: readonly Probe[]): Promise<Observation[]> {

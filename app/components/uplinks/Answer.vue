@@ -101,10 +101,6 @@ const bars = computed(() => {
           <b class="mono">{{ round(c.minutes) }} min</b></template
         >.
       </p>
-      <p class="faint">
-        For planning: the configuration of the gateway does not carry these settings yet; set them
-        on its own page.
-      </p>
       <p v-if="outlook.assumed.length" class="faint">
         Nobody recorded it, so it is assumed: {{ outlook.assumed.join('; ') }}.
       </p>

@@ -1,18 +1,34 @@
 <script setup lang="ts">
 /** The lines: their order, how each is tested, what it lies on, how often it is dead. */
 import type { LineWatch, Uplink } from '@mast/core/plan'
-import { partsInWords, readParts, readTests, testsInWords, usualWatch } from '@mast/core/uplinks'
+import {
+  antennasInWords,
+  partsInWords,
+  readAntennas,
+  readParts,
+  readTests,
+  testsInWords,
+  usualWatch,
+} from '@mast/core/uplinks'
 import { exactDuration } from '@mast/core/words'
 import type { Column } from '../rows/column'
 
 const site = useSite()
 const lines = computed(() => site.opened.model.lines)
+/** Whether others of its order share what leaves. */
+const isShared = (u: Uplink): boolean => lines.value.some((o) => o !== u && o.rank === u.rank)
 const watchWords = ({ watch }: Uplink): string =>
   watch
     ? `every ${exactDuration(watch.intervalSeconds)}, ${watch.failures} to go, ${watch.successes} to return`
     : 'not tested'
 const columns: readonly Column<Uplink>[] = [
-  { key: 'order', title: 'Order', value: (u) => u.rank + 1, mono: true },
+  {
+    key: 'order',
+    title: 'Order',
+    value: (u) => u.rank + 1,
+    text: (u) => (isShared(u) ? `${u.rank + 1}, ${u.weight} parts` : `${u.rank + 1}`),
+    mono: true,
+  },
   { key: 'name', title: 'Line', value: (u) => u.name },
   {
     key: 'socket',
@@ -48,6 +64,15 @@ function saveNeed(u: Uplink, text: string): string | undefined {
   return /^\d+$/.test(text)
     ? changeWatch(u, { need: Number(text) })
     : 'any, all, or how many of them'
+}
+function changeCellular(u: Uplink, changes: Partial<NonNullable<Uplink['cellular']>>) {
+  return change(u, {
+    cellular: { account: '', card: '', antennas: [], ...u.cellular, ...changes },
+  })
+}
+function saveAntennas(u: Uplink, text: string): string | undefined {
+  const read = readAntennas(text)
+  return read.ok ? changeCellular(u, { antennas: read.value }) : read.reason
 }
 const numberOr = (text: string): number | null => (text === '' ? null : Number(text))
 function saveFailing(u: Uplink, changes: Partial<NonNullable<Uplink['failing']>>) {
@@ -111,8 +136,17 @@ const schools = [
                   label="Order"
                   type="number"
                   :value="u.rank + 1"
-                  hint="1 is used first"
+                  hint="1 is used first; the same number shares"
                   :save="(t) => change(u, { rank: Number(t) - 1 })"
+                  mono
+                />
+                <FieldsEditField
+                  v-if="isShared(u)"
+                  label="Takes, in parts"
+                  type="number"
+                  :value="u.weight"
+                  hint="0 waits until the others are dead"
+                  :save="(t) => change(u, { weight: Number(t) })"
                   mono
                 />
                 <v-select
@@ -198,6 +232,27 @@ const schools = [
                   :save="(t) => saveParts(u, t)"
                   class="wide"
                 />
+                <template v-if="u.handOff.mode === 'cellular'">
+                  <FieldsEditField
+                    label="Account"
+                    :value="u.cellular?.account ?? ''"
+                    hint="who pays, as the provider knows them"
+                    :save="(account) => changeCellular(u, { account })"
+                  />
+                  <FieldsEditField
+                    label="SIM card"
+                    :value="u.cellular?.card ?? ''"
+                    :save="(card) => changeCellular(u, { card })"
+                    mono
+                  />
+                  <FieldsEditField
+                    label="Antennas, each with its socket"
+                    :value="antennasInWords(u.cellular?.antennas ?? [])"
+                    hint="Mast, main: A; Mast, second: B"
+                    :save="(t) => saveAntennas(u, t)"
+                    class="wide"
+                  />
+                </template>
                 <FieldsEditField
                   label="Dead, times a year"
                   type="number"

@@ -1,7 +1,10 @@
 /** A failover that is tried: what is pulled, what is to be expected of it, and whether it came. */
+import { z } from 'zod'
+import type { Service } from '../../plan'
 import type { SiteModel } from '../../topology'
+import { lineGroups, waysOut } from '../choice'
 import type { WatchedLine } from './outlook'
-import { backOf, watchedLines } from './siteOutlook'
+import { backOf, linesInUse, watchedLines } from './siteOutlook'
 import { timelineOf, type Timeline } from './timeline'
 import { backAfter, linkNoticed, overAfter, pathNoticed, type Took } from './times'
 
@@ -74,3 +77,117 @@ export function drillExpected(model: SiteModel, kind: DrillKind): Expected | nul
         : null,
   }
 }
+
+/** One segment while the first line is dead: by what it was asked, and whether it goes on. */
+export interface DrillSegment {
+  readonly segmentId: string
+  readonly serviceId: string | null
+  readonly name: string
+  readonly goesOn: boolean
+}
+
+const anything: Pick<Service, 'protocol' | 'ports'> = { protocol: 'icmp', ports: [] }
+
+/** Segments, and services with a choice of lines of their own, that go on or stop without the first line. */
+export function drillParts(model: SiteModel): DrillSegment[] {
+  const [first] = linesInUse(model)
+  if (!first) return []
+  const dead = new Set([first.id])
+  const services = [
+    ...new Set(
+      Object.values(model.plan.lineChoices).flatMap((c) => (c.service === 'any' ? [] : c.service)),
+    ),
+  ].flatMap((id) => model.plan.services[id] ?? [])
+  return model.segments.flatMap((s): DrillSegment[] => {
+    const goes = (asked: Pick<Service, 'protocol' | 'ports'>): boolean =>
+      waysOut(lineGroups(model, s.id, asked), dead).length > 0
+    const whole = goes(anything)
+    return [
+      { segmentId: s.id, serviceId: null, name: s.name, goesOn: whole },
+      ...services.flatMap((v): DrillSegment[] =>
+        goes(v) === whole
+          ? []
+          : [
+              {
+                segmentId: s.id,
+                serviceId: v.id,
+                name: `${s.name} for ${v.name}`,
+                goesOn: !whole,
+              },
+            ],
+      ),
+    ]
+  })
+}
+
+/** The same in names. */
+export function drillSegments(model: SiteModel): { going: string[]; stopped: string[] } {
+  const parts = drillParts(model)
+  const named = (goesOn: boolean): string[] =>
+    parts.filter((p) => p.goesOn === goesOn).map((p) => p.name)
+  return { going: named(true), stopped: named(false) }
+}
+
+const seconds = z.number().min(0).max(86_400)
+/** A failover that was tried, as it was measured. */
+export const drillSchema = z.strictObject({
+  lineId: z.string().max(64),
+  kind: z.enum(drillKinds),
+  /** Until there was a way out again, s; null where there was none. */
+  overSeconds: seconds.nullable(),
+  /** From the moment it was put back until it was used again; null where that was not waited for. */
+  backSeconds: seconds.nullable(),
+  measuredBy: z.enum(['stand-ins', 'hand', 'log']),
+  isAfterRestart: z.boolean(),
+  /** Who was asked: how long they were without an answer, s; null where they got none. */
+  segments: z
+    .array(z.strictObject({ segmentId: z.string().max(64), seconds: seconds.nullable() }))
+    .max(500),
+})
+export type Drill = z.infer<typeof drillSchema>
+
+export interface DrillJudged {
+  readonly isAsForetold: boolean
+  readonly text: string
+}
+/** A hand and a stopwatch; common practice. */
+const BY_HAND_SECONDS = 5
+
+/**
+ * Holds what was measured against what was to be expected, give or take one interval of the tests.
+ */
+export function judgeDrill(model: SiteModel, drill: Drill): DrillJudged {
+  const first = linesInUse(model)[0]
+  const expected = first?.id === drill.lineId ? drillExpected(model, drill.kind) : null
+  if (!expected)
+    return { isAsForetold: false, text: 'The plan does not use this line first any more.' }
+  const give =
+    (first!.watch?.intervalSeconds ?? 1) + (drill.measuredBy === 'stand-ins' ? 0 : BY_HAND_SECONDS)
+  const off = (what: string, measured: number | null, t: Took | null): string[] => {
+    if (measured === null)
+      return t === null
+        ? []
+        : [`${what} was not seen, foretold were ${round(t.worst)} s at the most`]
+    if (t === null) return [`${what} came after ${round(measured)} s, foretold was none`]
+    return measured < t.best - give || measured > t.worst + give
+      ? [`${what} took ${round(measured)} s, foretold were ${round(t.best)} to ${round(t.worst)} s`]
+      : []
+  }
+  const wrong = [
+    ...off('Going over', drill.overSeconds, expected.over),
+    ...(drill.backSeconds === null && expected.back
+      ? ['the return was not waited for']
+      : off('the return', drill.backSeconds, expected.back)),
+  ]
+  return wrong.length > 0
+    ? { isAsForetold: false, text: `${wrong.join('; ')}.` }
+    : {
+        isAsForetold: true,
+        text:
+          (drill.overSeconds === null
+            ? 'It did not go over, as foretold'
+            : `Over after ${round(drill.overSeconds)} s`) +
+          (drill.backSeconds === null ? '.' : `, back after ${round(drill.backSeconds)} s.`),
+      }
+}
+const round = (t: number): number => Math.round(t * 10) / 10

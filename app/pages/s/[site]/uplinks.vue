@@ -8,7 +8,10 @@ definePageMeta({ layout: 'sheet' })
     <UplinksOutage />
     <UplinksStandby />
     <UplinksLines />
+    <LazyUplinksChoices />
     <UplinksReturn />
     <UplinksCurve />
+    <LazyUplinksYears />
+    <LazyUplinksTryIt />
   </ShellSheetFrame>
 </template>

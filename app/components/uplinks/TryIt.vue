@@ -1,0 +1,286 @@
+<script setup lang="ts">
+/**
+ * A failover that is tried: what to pull, what to expect, a stopwatch for the hand, a log of ping,
+ * or the stand-ins; what was measured is kept and held against what was foretold.
+ */
+import {
+  drillExpected,
+  drillKinds,
+  drillParts,
+  judgeDrill,
+  linesInUse,
+  readPingLog,
+  type Drill,
+  type DrillKind,
+} from '@mast/core/uplinks'
+import { MAX_CSV_OCTETS } from '@mast/core/formats'
+import { exactDuration, explainDuration } from '@mast/core/words'
+
+const site = useSite()
+const field = useField()
+const model = useLater(() => site.opened.model)
+const first = computed(() => linesInUse(model.value)[0])
+const second = computed(() => linesInUse(model.value)[1])
+const names: Record<DrillKind, string> = {
+  cable: 'the cable into the gateway',
+  modem: 'the power of the modem',
+  path: 'what comes into the modem from outside',
+}
+const kinds = drillKinds.map((value) => ({ title: names[value], value }))
+const kind = ref<DrillKind>('path')
+const expected = computed(() => drillExpected(model.value, kind.value))
+const parts = computed(() => drillParts(model.value))
+const goesOn = computed(() => parts.value.filter((p) => p.goesOn).map((p) => p.name))
+const stops = computed(() => parts.value.filter((p) => !p.goesOn).map((p) => p.name))
+const took = (t: { best: number; worst: number } | null): string =>
+  t === null
+    ? 'never by itself'
+    : t.best === t.worst
+      ? exactDuration(t.worst)
+      : `${exactDuration(round(t.best))} to ${exactDuration(round(t.worst))}`
+const round = (n: number): number => Math.round(n * 10) / 10
+
+/** Moments as they were tapped, ms. */
+const pulledAt = ref<number | null>(null)
+const overAt = ref<number | null>(null)
+const givenAt = ref<number | null>(null)
+const backAt = ref<number | null>(null)
+const clock = useNow({ interval: 200 })
+const since = (from: number): number => Math.max(0, (clock.value.getTime() - from) / 1000)
+const over = ref('')
+const back = ref('')
+const isAfterRestart = ref(false)
+const measuredBy = ref<'hand' | 'log'>('hand')
+const refused = ref<string | undefined>()
+const busy = ref(false)
+/** What is to be seen next, and how long it may still take. */
+const running = computed(() => {
+  if (pulledAt.value !== null && overAt.value === null && givenAt.value === null) {
+    const left = (expected.value?.over?.worst ?? 0) - since(pulledAt.value)
+    return `Away for ${Math.round(since(pulledAt.value))} s; ${
+      expected.value?.over === null
+        ? 'it is not expected to go over'
+        : left >= 0
+          ? `the other line is expected within ${Math.ceil(left)} s`
+          : `late by ${Math.ceil(-left)} s`
+    }.`
+  }
+  if (givenAt.value !== null && backAt.value === null) {
+    const left = (expected.value?.back?.worst ?? 0) - since(givenAt.value)
+    return `Given back for ${Math.round(since(givenAt.value))} s; ${
+      expected.value?.back === null
+        ? 'somebody has to say that it is used again'
+        : left >= 0
+          ? `used again within ${Math.ceil(left)} s`
+          : `late by ${Math.ceil(-left)} s`
+    }.`
+  }
+  return null
+})
+function tap(what: 'pulled' | 'over' | 'given' | 'back'): void {
+  const now = Date.now()
+  measuredBy.value = 'hand'
+  if (what === 'pulled') {
+    pulledAt.value = now
+    overAt.value = givenAt.value = backAt.value = null
+    over.value = back.value = ''
+  } else if (what === 'over') {
+    overAt.value = now
+    over.value = String(round((now - pulledAt.value!) / 1000))
+  } else if (what === 'given') givenAt.value = now
+  else {
+    backAt.value = now
+    back.value = String(round((now - givenAt.value!) / 1000))
+  }
+}
+const remarks = ref<string[]>([])
+async function readLog(given: File | File[] | null): Promise<void> {
+  const file = Array.isArray(given) ? given[0] : given
+  remarks.value = []
+  if (!file) return
+  if (file.size > MAX_CSV_OCTETS) {
+    remarks.value = [`${file.name} is larger than ${MAX_CSV_OCTETS / 1e6} MB; cut it`]
+    return
+  }
+  const log = readPingLog(await file.text())
+  const [longest] = log.gaps
+  remarks.value = [
+    ...log.remarks,
+    longest
+      ? `The longest gap in ${file.name} is ${round(longest.seconds)} s` +
+        (longest.line === null ? ', without an answer after it.' : `, up to line ${longest.line}.`)
+      : `${file.name} has ${log.answers} answers and no gap.`,
+  ]
+  if (longest && longest.line !== null) {
+    over.value = String(round(longest.seconds))
+    measuredBy.value = 'log'
+  }
+}
+/** What was typed, as seconds; null where nothing was. */
+function secondsOf(text: string): number | null | string {
+  if (text.trim() === '') return null
+  const plain = Number(text)
+  if (Number.isFinite(plain) && plain >= 0) return plain
+  const read = explainDuration(text)
+  return read.ok ? read.value : read.reason
+}
+async function keep(): Promise<void> {
+  const [overSeconds, backSeconds] = [secondsOf(over.value), secondsOf(back.value)]
+  if (typeof overSeconds === 'string' || typeof backSeconds === 'string') {
+    refused.value = typeof overSeconds === 'string' ? overSeconds : String(backSeconds)
+    return
+  }
+  if (overSeconds === null && expected.value?.over && over.value.trim() === '' && !givenAt.value) {
+    refused.value = 'tap or type how long it took until there was a way out again'
+    return
+  }
+  const drill: Drill = {
+    lineId: first.value!.id,
+    kind: kind.value,
+    overSeconds,
+    backSeconds,
+    measuredBy: measuredBy.value,
+    isAfterRestart: isAfterRestart.value,
+    segments: [],
+  }
+  refused.value = undefined
+  await field.keepDrill(drill, judgeDrill(model.value, drill).text)
+  pulledAt.value = overAt.value = givenAt.value = backAt.value = null
+  over.value = back.value = ''
+  remarks.value = []
+}
+/** The stand-ins need the outage to be long enough for it to be noticed. */
+const outage = computed(() => Math.min(3600, Math.ceil((expected.value?.over?.worst ?? 60) + 30)))
+async function byStandins(): Promise<void> {
+  busy.value = true
+  refused.value = await field.runDrill({
+    kind: kind.value,
+    outageSeconds: outage.value,
+    isAfterRestart: isAfterRestart.value,
+  })
+  busy.value = false
+}
+const tried = computed(() =>
+  field.evidence.flatMap((e) =>
+    e.body.drill
+      ? [{ ...e, drill: e.body.drill, judged: judgeDrill(model.value, e.body.drill) }]
+      : [],
+  ),
+)
+const byWords = { 'stand-ins': 'on the stand-ins', hand: 'by hand', log: 'out of a log' } as const
+const segmentName = (id: string): string => model.value.plan.segments[id]?.name ?? id
+const segmentWords = (d: Drill): string =>
+  d.segments
+    .map((s) =>
+      s.seconds === null
+        ? `${segmentName(s.segmentId)} stopped`
+        : `${segmentName(s.segmentId)} ${round(s.seconds)} s`,
+    )
+    .join(', ')
+</script>
+
+<template>
+  <section v-if="first && second" aria-label="Try it" class="try">
+    <h2>Try it</h2>
+    <p class="faint">
+      Pull it on a quiet morning, with somebody at the gateway. Nothing with mains in it is opened.
+    </p>
+    <div class="row">
+      <v-select v-model="kind" label="Take away" :items="kinds" style="max-width: 320px" />
+      <v-checkbox v-model="isAfterRestart" label="after a restart of everything" />
+    </div>
+    <ul class="facts">
+      <li>
+        Over to {{ second.name }} after <b class="mono">{{ took(expected?.over ?? null) }}</b>, back
+        to {{ first.name }} <b class="mono">{{ took(expected?.back ?? null) }}</b> after it is given
+        back.
+      </li>
+      <li v-if="goesOn.length">Go on: {{ goesOn.join(', ') }}.</li>
+      <li v-if="stops.length">Stop: {{ stops.join(', ') }}.</li>
+    </ul>
+    <div class="taps no-print">
+      <v-btn size="large" @click="tap('pulled')">Taken away now</v-btn>
+      <v-btn size="large" :disabled="!pulledAt || overAt !== null" @click="tap('over')"
+        >Out again now</v-btn
+      >
+      <v-btn size="large" :disabled="!pulledAt || givenAt !== null" @click="tap('given')"
+        >Given back now</v-btn
+      >
+      <v-btn size="large" :disabled="!givenAt || backAt !== null" @click="tap('back')"
+        >{{ first.name }} is used again</v-btn
+      >
+    </div>
+    <p v-if="running" role="status" class="running">{{ running }}</p>
+    <form class="row no-print" aria-label="What was measured" @submit.prevent="keep">
+      <v-text-field v-model="over" label="Out again after" placeholder="62 s" class="time mono" />
+      <v-text-field v-model="back" label="Used again after" placeholder="24 s" class="time mono" />
+      <v-file-input
+        label="Log of ping"
+        style="max-width: 220px"
+        @update:model-value="(f: File | File[] | null) => readLog(f)"
+      />
+      <v-btn type="submit" color="primary" variant="flat">Keep it</v-btn>
+      <v-btn
+        :loading="busy"
+        :disabled="!field.standins"
+        :title="field.standins ? '' : 'the stand-ins of this site were not begun yet'"
+        @click="byStandins"
+        >Let the stand-ins try it</v-btn
+      >
+    </form>
+    <p v-for="r in remarks" :key="r" class="faint">{{ r }}</p>
+    <Refusal :says="refused" />
+    <ul v-if="tried.length" class="tried" aria-label="What was tried">
+      <li v-for="t in tried" :key="t.id">
+        <span class="mark" :class="t.judged.isAsForetold ? 'proven' : 'cautions'"
+          ><ShellStateShape :kind="t.judged.isAsForetold ? 'proven' : 'cautions'" />{{
+            t.judged.text
+          }}</span
+        >
+        <span class="faint"
+          >{{ names[t.drill.kind] }}, {{ byWords[t.drill.measuredBy]
+          }}{{ t.drill.isAfterRestart ? ', after a restart' : '' }},
+          {{ new Date(t.at).toLocaleString('en-GB') }}{{ t.unsent ? ', not sent yet' : '' }}</span
+        >
+        <span v-if="t.drill.segments.length" class="faint">{{ segmentWords(t.drill) }}</span>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+.taps {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin: 8px 0;
+}
+.time {
+  max-width: 150px;
+}
+.running {
+  font-size: 17px;
+  font-weight: 600;
+}
+.tried {
+  list-style: none;
+  padding: 0;
+  margin: 10px 0 0;
+}
+.tried li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 14px;
+  border-top: 1px solid var(--hair);
+  padding: 5px 0;
+}
+.mark {
+  white-space: normal;
+}
+@media (max-width: 600px) {
+  .taps > * {
+    flex: 1 1 100%;
+    min-height: 52px;
+  }
+}
+</style>

@@ -1,0 +1,69 @@
+/** Tries a failover on the stand-ins of a site and keeps it as evidence. */
+import { outsideAsks } from '@mast/core/forwarding'
+import { siteModel } from '@mast/core/topology'
+import {
+  drillExpected,
+  judgeDrill,
+  linesInUse,
+  type Drill,
+  type DrillKind,
+} from '@mast/core/uplinks'
+import { db, inTransaction } from '../db/database'
+import { evidence, log } from '../db/schema'
+import { notify } from '../live/notices'
+import { Refused } from '../refusal'
+import { planAt } from '../sites/plans'
+import { drill, show } from '../standins/client'
+
+/** How much longer than foretold a return is waited for, s. */
+const LONGER_SECONDS = 120
+
+export interface Asked {
+  readonly kind: DrillKind
+  readonly outageSeconds: number
+  readonly isAfterRestart: boolean
+}
+
+/** @throws Refused where there is nothing to go over to, or where nobody gets out beforehand. */
+export async function tryFailover(siteId: string, accountId: string, asked: Asked): Promise<Drill> {
+  const { revision, release } = await show(siteId)
+  const model = siteModel(await planAt(db(), siteId, revision))
+  const [first] = linesInUse(model)
+  const expected = drillExpected(model, asked.kind)
+  if (!first || !expected)
+    throw new Refused('not-possible', 'the plan has fewer than two lines in sockets')
+  const seen = await drill(siteId, {
+    lineId: first.id,
+    kind: asked.kind,
+    outageSeconds: asked.outageSeconds,
+    returnSeconds: expected.back ? expected.back.worst + LONGER_SECONDS : 0,
+    asks: outsideAsks(model),
+  })
+  if (!seen.ok) throw new Refused('not-possible', seen.text)
+  const body: Drill = {
+    lineId: first.id,
+    kind: asked.kind,
+    overSeconds: seen.overSeconds,
+    backSeconds: seen.backSeconds,
+    measuredBy: 'stand-ins',
+    isAfterRestart: asked.isAfterRestart,
+    segments: seen.segments,
+  }
+  const { text } = judgeDrill(model, body)
+  await inTransaction(async (tx) => {
+    await tx.insert(evidence).values({
+      siteId,
+      kind: 'drill',
+      source: 'standins',
+      revision,
+      release: release || null,
+      accountId,
+      body: { text, drill: body },
+    })
+    await tx
+      .insert(log)
+      .values({ siteId, accountId, what: `Tried the failover of ${first.name}: ${text}` })
+    for (const topic of ['evidence', 'standins'] as const) await notify(tx, { site: siteId, topic })
+  })
+  return body
+}
