@@ -47,6 +47,7 @@ it(
     const observations = await probe(
       'quay',
       ids.map((id) => ({ id, from: 'desk', kind: 'lease', target: null, port: null })),
+      Date.now() + 60_000,
     )
     expect(observations.map((o) => o.id)).toEqual(ids)
     expect(portions).toEqual([5000, 5000, 2001])
