@@ -393,7 +393,8 @@ function line(
   const password = h.passwordRef ? (own(secrets, h.passwordRef) ?? null) : null
   const open = [
     ...(h.mode === null ? [`how ${uplink.name} gives its address`] : []),
-    ...(h.vlan === null ? [`the hand-off tag of ${uplink.name}`] : []),
+    // A cellular router hands over without a tag.
+    ...(h.vlan === null && h.mode !== 'cellular' ? [`the hand-off tag of ${uplink.name}`] : []),
     ...(h.mode === 'pppoe' && !h.pppoeUser ? [`the PPPoE account of ${uplink.name}`] : []),
     ...(h.mode === 'pppoe' && !password ? [`the PPPoE password of ${uplink.name}`] : []),
   ]

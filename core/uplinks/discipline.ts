@@ -2,6 +2,8 @@
 import { defineDiscipline } from '../disciplines/discipline'
 import { uplinksCauses } from './causes'
 import { uplinksFieldRules } from './fieldFindings'
+import cellularFacts from './findings/cellularFacts'
+import choices from './findings/choices'
 import handOffContradicts from './findings/handOffContradicts'
 import handOffUnknown from './findings/handOffUnknown'
 import inbound from './findings/inbound'
@@ -12,6 +14,7 @@ import noLine from './findings/noLine'
 import pppoeMtu from './findings/pppoeMtu'
 import returnRule from './findings/returnRule'
 import sharedParts from './findings/sharedParts'
+import sharing from './findings/sharing'
 import switchTimes from './findings/switchTimes'
 import { uplinkTests } from './proofTests'
 import { uplinkDay } from './day'
@@ -30,6 +33,9 @@ export const uplinks = defineDiscipline({
     sharedParts,
     inbound,
     inspection,
+    choices,
+    sharing,
+    cellularFacts,
   ],
   fieldRules: uplinksFieldRules,
   causes: uplinksCauses,

@@ -2,10 +2,11 @@ import { describe, expect, it } from 'vitest'
 import { controllerUrl, desiredConfiguration } from '@mast/core/adoption'
 import { runSheetOf } from '@mast/core/bringup'
 import { findingsOf } from '@mast/core/findings'
-import { trace } from '@mast/core/forwarding'
+import { outsideAsks, trace } from '@mast/core/forwarding'
 import { applyEdits, editCall, type EditCall, type SitePlan } from '@mast/core/plan'
 import { causesOf, countOf, judge, proofTestsOf, type ReportedDevice } from '@mast/core/proof'
 import { siteModel } from '@mast/core/topology'
+import { drillExpected, drillKinds, judgeDrill, type Drill } from '@mast/core/uplinks'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
 import { petrelStreet } from '../../demo/petrelStreet'
@@ -187,6 +188,40 @@ describe('a site on the stand-ins', () => {
     },
     120_000,
   )
+
+  it('the harbour goes on taking cards when its fibre is cut, its visitors stop, and all as foretold', async () => {
+    const { world, plan } = await broughtUp(labelled(mended(kittiwakeHarbour())))
+    const model = siteModel(plan)
+    for (const kind of drillKinds) {
+      const expected = drillExpected(model, kind)!
+      const seen = await until(
+        world,
+        world.drill({
+          lineId: 'fibre',
+          kind,
+          outageSeconds: Math.ceil(expected.over!.worst) + 120,
+          returnSeconds: expected.back!.worst + 60,
+          asks: outsideAsks(model),
+        }),
+      )
+      expect(seen).toMatchObject({ ok: true })
+      const drill: Drill = {
+        lineId: 'fibre',
+        kind,
+        overSeconds: seen.overSeconds,
+        backSeconds: seen.backSeconds,
+        measuredBy: 'stand-ins',
+        isAfterRestart: false,
+        segments: seen.segments,
+      }
+      expect(judgeDrill(model, drill), JSON.stringify([kind, expected, seen])).toMatchObject({
+        isAsForetold: true,
+      })
+      const of = (id: string) => seen.segments.find((s) => s.segmentId === id)?.seconds
+      expect(of('payments')).toBeGreaterThanOrEqual(0)
+      expect(of('visitors')).toBeNull()
+    }
+  }, 120_000)
 
   it.each([
     ['kept apart', true, 'switch-8-poe-65', 'no-answer'],

@@ -215,6 +215,7 @@ const segmentWords = (d: Drill): string =>
       <v-text-field v-model="over" label="Out again after" placeholder="62 s" class="time mono" />
       <v-text-field v-model="back" label="Used again after" placeholder="24 s" class="time mono" />
       <v-file-input
+        prepend-icon=""
         label="Log of ping"
         style="max-width: 220px"
         @update:model-value="(f: File | File[] | null) => readLog(f)"

@@ -32,6 +32,16 @@ const second = (changes: Partial<Uplink> = {}): EditCall[] => [
   edit('changeSite', { failover: { back: { kind: 'at-once' } } }),
   fibre({ watch: watch() }),
 ]
+const choice = (id: string, more: object): EditCall =>
+  edit('addLineChoice', {
+    id,
+    from: 'visitors',
+    service: 'any',
+    uplinkIds: ['fibre'],
+    rank: 1,
+    reason: '',
+    ...more,
+  })
 const namesKnown = edit('recordHandOff', {
   uplinkId: 'fibre',
   facts: { nameServers: ['198.51.100.53', '198.51.100.54'] },
@@ -162,6 +172,28 @@ export const cases: readonly FindingCase[] = [
     'fibre',
     /gone back to by hand, and nobody is named/,
   ],
+  [
+    'uplinks/choices',
+    [
+      edit('addUplink', { id: 'spare', name: 'Spare line', rank: 1 }),
+      choice('c-1', { uplinkIds: ['spare'] }),
+    ],
+    'c-1',
+    /Visitors may leave by Spare line alone, and none of it is in a socket/,
+  ],
+  ['uplinks/choices', [choice('c-1', { uplinkIds: [] })], 'c-1', /Visitors may leave by no line/],
+  [
+    'uplinks/choices',
+    [choice('c-1', {}), choice('c-2', { rank: 5 })],
+    'c-2',
+    /What is said of Visitors is never asked/,
+  ],
+  [
+    'uplinks/sharing',
+    [...second({ rank: 0, weight: 0 }), fibre({ weight: 0 })],
+    'fibre',
+    /have the same order, and all of them a weight of 0/,
+  ],
 ]
 /** What no button mends. @public */
 export const byHand: readonly FindingCase[] = [
@@ -212,5 +244,11 @@ export const byHand: readonly FindingCase[] = [
     [edit('addUplink', { id: 'second', name: 'Second line', rank: 1 })],
     'second',
     /Second line is planned without a socket, and the gateway uses Harbour fibre alone/,
+  ],
+  [
+    'uplinks/cellular-facts',
+    [...second({ handOff: { ...unknownHandOff, mode: 'cellular' } })],
+    'second',
+    /Of Second line is not known yet: the access point name, the account that pays for it, the number/,
   ],
 ]
