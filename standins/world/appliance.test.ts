@@ -369,7 +369,7 @@ describe('a PPPoE line (RFC 2516)', () => {
 
 describe('two lines', () => {
   const second: EditCall[] = [
-    editCall('addUplink', { id: 'standby', name: 'Standby', portId: 'gateway.wan2' }),
+    editCall('addUplink', { id: 'standby', name: 'Standby', rank: 1, portId: 'gateway.wan2' }),
     editCall('recordHandOff', {
       uplinkId: 'standby',
       facts: {

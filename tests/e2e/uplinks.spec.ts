@@ -1,6 +1,8 @@
 /** The sheet Uplinks: its answer, an outage played, settings typed and taken over, what is shared. */
 import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
+import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { Person } from '../../demo/person'
+import { applyEdits, editCall, unknownHandOff, type SitePlan } from '@mast/core/plan'
 import { choose, expect, NAME, PASSWORD, settled, test } from './system'
 
 test.use({ file: 'uplinks' })
@@ -66,4 +68,147 @@ test('how long the site is down is told, played, and follows what is set', async
   await back.getByLabel('Who does it').fill('night warden')
   await back.getByLabel('Who does it').press('Enter')
   await expect(remarks).not.toContainText('nobody is named')
+
+  // Years are played away from the screen, and end when somebody has seen enough.
+  const years = page.getByRole('region', { name: 'Years played' })
+  await years.getByRole('button', { name: 'Play 1000 years' }).click()
+  await expect(years.getByRole('status')).toContainText(/^[\d,]+ years, [\d,]+ events/)
+  await expect(years.getByRole('progressbar')).toBeVisible()
+  await years.getByRole('button', { name: 'Stop' }).click()
+  await expect(years.getByRole('button', { name: 'Play 1000 years' })).toBeVisible()
+  await expect(years.getByRole('status')).toContainText('a year in the mean, give or take')
+
+  // Who leaves by which line is said and taken back; what that means is told where it is tried.
+  const tried = page.getByRole('region', { name: 'Try it' })
+  await expect(tried).toContainText('Stop: Visitors.')
+  const table = page.getByRole('group', { name: 'Who leaves by which line' })
+  await table.getByRole('button', { name: 'Remove Visitors for anything' }).click()
+  await expect(tried).not.toContainText('Stop: Visitors.')
+  await choose(page, 'Who', 'Crew')
+  await choose(page, 'Lines, in this order', 'Harbour fibre')
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Add it' }).click()
+  await expect(tried).toContainText('Stop: Crew.')
+
+  // A log is read, what was measured is held against what was foretold.
+  await tried.locator('input[type=file]').setInputFiles({
+    name: 'ping.txt',
+    mimeType: 'text/plain',
+    buffer: Buffer.from(
+      [1, 2, 3, 64, 65].map((n) => `64 bytes from x: icmp_seq=${n} ttl=57 time=14 ms`).join('\n'),
+    ),
+  })
+  await expect(tried).toContainText('The longest gap in ping.txt is 60 s, up to line 4.')
+  await tried.getByRole('button', { name: 'Keep it' }).click()
+  await expect(tried.getByRole('list', { name: 'What was tried' })).toContainText('out of a log')
+})
+
+/** The training site with a line beside its own, and a name of its own. */
+const twoLines = (): SitePlan =>
+  applyEdits(dunlinSlipway(), [
+    editCall('changeSite', {
+      name: 'Two lines',
+      failover: { back: { kind: 'at-once' }, switchSeconds: 1 },
+    }),
+    editCall('addUplink', {
+      id: 'spare',
+      name: 'Spare line',
+      rank: 1,
+      portId: 'gateway.wan2',
+      handOff: {
+        ...unknownHandOff,
+        mode: 'fixed',
+        vlan: 'untagged',
+        addressKind: 'public',
+        address: '203.0.113.130/29',
+        gateway: '203.0.113.129',
+        nameServers: ['198.51.100.53'],
+        providerLan: 'none',
+        pinnedHardwareAddress: 'none',
+        forcedSpeedMbps: 'negotiated',
+        ipv6: 'none',
+        priority: 0,
+        downMbps: 20,
+        upMbps: 5,
+        cap: 'none',
+        mtu: 1500,
+      },
+    }),
+    editCall('changeDevice', { id: 'gateway', changes: { licencesHeld: ['second-line'] } }),
+    editCall('changeUplink', {
+      id: 'line',
+      changes: {
+        startSeconds: 20,
+        watch: {
+          tests: [
+            { kind: 'ping', target: '198.51.100.53', port: null },
+            { kind: 'tcp', target: '192.0.2.200', port: 443 },
+          ],
+          need: 'any',
+          intervalSeconds: 5,
+          answerSeconds: 2,
+          failures: 4,
+          successes: 3,
+          linkLoss: 'at-once',
+        },
+      },
+    }),
+  ])
+
+test('a failover is tried by the stand-ins, and by hand where no network is', async ({
+  browser,
+  system,
+}) => {
+  const person = new Person(system.origin)
+  await person.enter(NAME, PASSWORD)
+  const { id } = await person.open(twoLines())
+  await person.bringUp(id)
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 } })
+  const page = await context.newPage()
+  await page.goto(`${system.origin}/s/${id}/prove`)
+  await page.getByLabel('Name').fill(NAME)
+  await page.getByLabel('Password').fill(PASSWORD)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  const tried = page.getByRole('region', { name: 'Try it' })
+  // 3 to 4 intervals of 5 s, 2 s for the answer and 1 s to go over.
+  await expect(tried).toContainText('Over to Spare line after 18 s to 23 s')
+  await tried.getByLabel('after a restart of everything').check()
+  await tried.getByRole('button', { name: 'Let the stand-ins try it' }).click()
+  const list = tried.getByRole('list', { name: 'What was tried' })
+  await expect(list).toContainText(/Over after \d+(\.\d)? s, back after \d+(\.\d)? s\./, {
+    timeout: 60_000,
+  })
+  await expect(list).toContainText('on the stand-ins, after a restart')
+  await expect(list).toContainText(/Crew \d+/)
+
+  await context.setOffline(true)
+  await tried.getByRole('button', { name: 'Taken away now' }).click()
+  await expect(tried.getByRole('status')).toContainText('the other line is expected within')
+  await tried.getByRole('button', { name: 'Out again now' }).click()
+  await tried.getByRole('button', { name: 'Given back now' }).click()
+  await expect(tried.getByRole('status')).toContainText('used again within')
+  await tried.getByRole('button', { name: 'Slipway line is used again' }).click()
+  await tried.getByLabel('Out again after').fill('soon')
+  await tried.getByRole('button', { name: 'Keep it' }).click()
+  await expect(tried).toContainText('a number and its unit')
+  await tried.getByLabel('Out again after').fill('21')
+  await tried.getByLabel('Used again after').fill('31 s')
+  await tried.getByRole('button', { name: 'Keep it' }).click()
+  await expect(list).toContainText('not sent yet')
+  await context.setOffline(false)
+  await expect(list).not.toContainText('not sent yet')
+  await expect(list.getByRole('listitem')).toHaveCount(2)
+  const { width, full } = await page.evaluate(() => ({
+    width: window.innerWidth,
+    full: document.documentElement.scrollWidth,
+  }))
+  expect(full).toBeLessThanOrEqual(width)
+
+  await page.setViewportSize({ width: 1280, height: 800 })
+  await page.goto(`${system.origin}/s/${id}/hand-over`)
+  await expect(page.getByRole('heading', { name: '10 Failover' })).toBeVisible()
+  await expect(
+    page.getByRole('cell', { name: 'Over after 21 s, back after 31 s.', exact: true }),
+  ).toBeVisible()
+  await context.close()
 })

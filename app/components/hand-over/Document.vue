@@ -4,6 +4,7 @@ import { readLog, type LogLine } from '@mast/api'
 import { placeName, valueWords } from '@mast/core/plan'
 import { gateFacts } from '@mast/core/survey'
 import { cellWords, matrixOf } from '@mast/core/policy'
+import { judgeDrill, linesInUse } from '@mast/core/uplinks'
 import { stillOpen } from '@mast/core/sheets'
 import { stopPath, useStanding } from '~/composables/stops'
 import { answered } from '~/offline/browserStore'
@@ -11,6 +12,10 @@ import { answered } from '~/offline/browserStore'
 const site = useSite()
 const field = useField()
 const log = ref<LogLine[]>([])
+const lines = computed(() => linesInUse(site.opened.model))
+const tried = computed(() =>
+  field.evidence.flatMap((e) => (e.body.drill ? [{ ...e, drill: e.body.drill }] : [])),
+)
 const backups = computed(() => field.evidence.filter((e) => e.kind === 'backup'))
 watchLatest(
   () => [site.id, site.revision, field.proof?.id],
@@ -275,8 +280,28 @@ const ready = computed(() => site.analysis !== null && field.loaded && kept.valu
         </template>
         <p v-else>Not run yet.</p>
       </section>
+      <section v-if="lines.length > 1">
+        <h2>10 Failover</h2>
+        <p v-if="tried.length === 0">
+          Never tried: whether the site goes over from {{ lines[0]!.name }} to
+          {{ lines[1]!.name }} is not known.
+        </p>
+        <table v-else class="plain small">
+          <tbody>
+            <tr v-for="t in tried" :key="t.id">
+              <td class="mono">{{ time(t.at) }}</td>
+              <td>{{ t.who }}</td>
+              <td>
+                {{ t.drill.measuredBy === 'stand-ins' ? 'on the stand-ins' : 'on site'
+                }}{{ t.drill.isAfterRestart ? ', after a restart' : '' }}
+              </td>
+              <td>{{ judgeDrill(site.opened.model, t.drill).text }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </section>
       <section>
-        <h2>10 Logbook</h2>
+        <h2>{{ lines.length > 1 ? 11 : 10 }} Logbook</h2>
         <table class="plain small">
           <tbody>
             <tr v-for="l in log.slice(0, 60)" :key="l.id">
@@ -288,7 +313,7 @@ const ready = computed(() => site.analysis !== null && field.loaded && kept.valu
         </table>
       </section>
       <section>
-        <h2>11 Signatures</h2>
+        <h2>{{ lines.length > 1 ? 12 : 11 }} Signatures</h2>
         <div class="signatures keep">
           <div v-for="who in ['Handed over by', 'Taken over by']" :key="who">
             <span>{{ who }}</span><span class="faint">name, date</span>

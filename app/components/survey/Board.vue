@@ -38,11 +38,13 @@ const sum = computed(() => ({
     0,
   ),
 }))
+/** Behind all that are there: lines of one rank would share what leaves. */
+const nextRank = (): number =>
+  Math.min(15, Math.max(-1, ...lines.value.map((l) => l.uplink.rank)) + 1)
 function add(): void {
   const name = lines.value.length === 0 ? 'Provider line' : 'Second line'
   const id = newId(site.opened.plan, lines.value.length === 0 ? 'line' : name)
-  if (!site.edit('addUplink', { id, name, rank: Math.min(9, lines.value.length) }))
-    chosen.value = id
+  if (!site.edit('addUplink', { id, name, rank: nextRank() })) chosen.value = id
 }
 onWish('line', add)
 </script>

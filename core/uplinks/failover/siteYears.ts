@@ -1,7 +1,8 @@
 /**
  * Years of a site played event by event: things that fail and are mended, tests that are lost, a
  * gateway that counts. It shares nothing with the closed forms, which it is held against. Rounds of
- * tests that cannot change anything are passed over.
+ * tests that cannot change anything are passed over. Where somebody goes back by hand, it is as soon
+ * as the line is found good: when else, nobody knows.
  */
 import TinyQueue from 'tinyqueue'
 import type { Failing, WatchedLine } from './outlook'
@@ -214,8 +215,7 @@ export function playYears(
         judge(l, false)
         plan(l)
       })
-    } else if (!l.isJudgedGood && l.run >= watch!.successes + quiet && back.kind !== 'by-hand')
-      judge(l, true)
+    } else if (!l.isJudgedGood && l.run >= watch!.successes + quiet) judge(l, true)
     plan(l)
   }
   const turn = (t: Thing, isDown: boolean): void => {

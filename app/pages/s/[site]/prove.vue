@@ -93,6 +93,7 @@ const failing = computed(
       <ProveGrid v-model:cell="cell" :results="proof.body.results" />
       <ProveResults :results="proof.body.results" :cell="cell" @again="run" @all="cell = null" />
     </template>
+    <LazyUplinksTryIt />
     <template #margin><FieldStandinsPanel /></template>
   </ShellSheetFrame>
 </template>
