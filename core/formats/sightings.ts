@@ -5,6 +5,7 @@
  */
 import { parse, type ParseError } from 'jsonc-parser'
 import { explainAddress, formatAddress } from '../addressing'
+import { unreadable } from '../plan'
 import type { Sighting } from '../survey'
 import { columnKey, readCsv, unguardCell } from './csv'
 import { normalHardwareAddress } from './equipmentCsv'
@@ -73,9 +74,10 @@ class Collector {
 function neighbours(text: string): SightingsFile {
   const found = new Collector()
   const errors: ParseError[] = []
-  const list: unknown = parse(text, errors, { disallowComments: true })
-  if (errors[0]) {
-    const { offset } = errors[0]
+  const not = unreadable(text)
+  const list: unknown = not ? undefined : parse(text, errors, { disallowComments: true })
+  if (not || errors[0]) {
+    const offset = not?.offset ?? errors[0]!.offset
     const before = text.slice(0, offset)
     return {
       kind: 'neighbours',
@@ -84,7 +86,7 @@ function neighbours(text: string): SightingsFile {
         {
           line: before.split('\n').length,
           column: offset - before.lastIndexOf('\n'),
-          reason: 'this is not JSON from here on',
+          reason: not?.reason ?? 'this is not JSON from here on',
         },
       ],
     }

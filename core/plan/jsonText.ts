@@ -36,23 +36,38 @@ export function unreadable(text: string): { offset: number; reason: string } | u
       offset: 0,
       reason: `the file has more than ${MOST_CHARACTERS / 1e6} million characters; that is no plan`,
     }
-  let depth = 0
+  // What is open, by what closes it. Whoever reads on after an error closes by the right sign alone,
+  // and takes comments for nothing, so both are seen here as there.
+  const open: number[] = []
   let inString = false
   for (let i = 0; i < text.length; i++) {
     const c = text.charCodeAt(i)
     if (inString) {
       if (c === BACKSLASH) i++
-      else if (c === QUOTE || c === LINE_FEED) inString = false
+      else if (c === QUOTE || c === LINE_FEED || c === RETURN) inString = false
     } else if (c === QUOTE) inString = true
+    else if (c === SLASH) i = afterComment(text, i)
     else if (c === OPEN_BRACE || c === OPEN_BRACKET) {
-      if (++depth > MOST_DEPTH)
+      if (open.push(c === OPEN_BRACE ? CLOSE_BRACE : CLOSE_BRACKET) > MOST_DEPTH)
         return { offset: i, reason: `nested deeper than ${MOST_DEPTH} levels` }
-    } else if (c === CLOSE_BRACE || c === CLOSE_BRACKET) depth--
+    } else if (c === open.at(-1)) open.pop()
   }
   return undefined
 }
-const [QUOTE, BACKSLASH, LINE_FEED] = [34, 92, 10]
+const [QUOTE, BACKSLASH, LINE_FEED, RETURN, SLASH, STAR] = [34, 92, 10, 13, 47, 42]
 const [OPEN_BRACKET, CLOSE_BRACKET, OPEN_BRACE, CLOSE_BRACE] = [91, 93, 123, 125]
+
+/** The last character of a comment that begins here; where it is none, this one. */
+function afterComment(text: string, at: number): number {
+  const next = text.charCodeAt(at + 1)
+  if (next === SLASH) {
+    const end = text.slice(at).search(/[\r\n]/)
+    return end < 0 ? text.length : at + end
+  }
+  if (next !== STAR) return at
+  const end = text.indexOf('*/', at + 2)
+  return end < 0 ? text.length : end + 1
+}
 
 /** Editors of one system put a mark before the text that is no part of it (RFC 8259 8.1). */
 export const withoutMark = (text: string): string =>

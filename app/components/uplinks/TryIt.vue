@@ -217,7 +217,7 @@ const segmentWords = (d: Drill): string =>
       <v-file-input
         prepend-icon=""
         label="Log of ping"
-        style="max-width: 220px"
+        class="log"
         @update:model-value="(f: File | File[] | null) => readLog(f)"
       />
       <v-btn type="submit" color="primary" variant="flat">Keep it</v-btn>
@@ -259,6 +259,9 @@ const segmentWords = (d: Drill): string =>
 .time {
   max-width: 150px;
 }
+.log {
+  max-width: 220px;
+}
 .running {
   font-size: 17px;
   font-weight: 600;
@@ -282,6 +285,14 @@ const segmentWords = (d: Drill): string =>
   .taps > * {
     flex: 1 1 100%;
     min-height: 52px;
+  }
+  .time {
+    max-width: none;
+    flex: 1 1 40%;
+  }
+  .log {
+    max-width: none;
+    flex: 1 1 100%;
   }
 }
 </style>
