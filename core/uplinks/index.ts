@@ -24,7 +24,7 @@ export {
   type Drill,
   type DrillKind,
 } from './failover/drill'
-export { onStandby } from './failover/onStandby'
+export { onStandby, PERSON_MBPS } from './failover/onStandby'
 export type { SiteOutlook } from './failover/siteOutlook'
 export type { Timeline } from './failover/timeline'
 export type { Took } from './failover/times'

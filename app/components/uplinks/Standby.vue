@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** What the site has while another line is used. */
 import { inPlan } from '@mast/core/plan'
-import { linesInUse, onStandby } from '@mast/core/uplinks'
+import { drillParts, linesInUse, onStandby, PERSON_MBPS } from '@mast/core/uplinks'
 
 const site = useSite()
 const model = useLater(() => site.opened.model)
@@ -10,6 +10,15 @@ const first = computed(() => linesInUse(model.value)[0])
 const DAY_HOURS = 8
 const hours = computed(() => first.value?.failing?.hours ?? DAY_HOURS)
 const standbys = computed(() => onStandby(model.value, hours.value))
+const parts = computed(() => drillParts(model.value))
+const going = computed(() => parts.value.filter((p) => p.goesOn))
+const stopped = computed(() => parts.value.filter((p) => !p.goesOn).map((p) => p.name))
+const least = {
+  line: 'the line itself',
+  socket: 'the socket that it is in',
+  inspection: 'what the gateway can look into',
+  gateway: 'what the gateway can carry',
+} as const
 const line = (id: string) => inPlan(model.value.plan.uplinks, id)
 const speed = (s: { before: number | null; then: number | null }): string =>
   `${s.then ?? '?'} Mbit/s instead of ${s.before ?? '?'}`
@@ -26,6 +35,17 @@ const round = (n: number): string => (n < 10 ? n.toFixed(1) : countText(Math.rou
     <ul class="facts">
       <li>
         Down <b class="mono">{{ speed(s.down) }}</b>, up <b class="mono">{{ speed(s.up) }}</b>.
+      </li>
+      <li v-if="s.fits">
+        <b class="mono">{{ countText(s.fits.mbps) }} Mbit/s</b> fit through, by
+        {{ least[s.fits.by] }}: enough for <b class="mono">{{ countText(s.fits.people) }}</b> people
+        at {{ PERSON_MBPS }} Mbit/s each<template v-if="s.fits.peopleThere"
+          >; {{ countText(s.fits.peopleThere) }} are there</template
+        >.
+      </li>
+      <li v-if="stopped.length">
+        Not by it: {{ stopped.join(', ')
+        }}<template v-if="going.length">; all the others go on</template>.
       </li>
       <li>
         Everything comes from another address: calls, sessions and tunnels that are open break once

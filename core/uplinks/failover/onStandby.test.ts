@@ -21,6 +21,24 @@ it('of the harbour has a tenth of the speed, takes nothing in, and costs what go
   expect(cellular!.most!.price).toBeCloseTo((168.75 - 80) * 4, 9)
 })
 
+it('what fits through is the least on the way, with inspection or without', () => {
+  const fits = (...edits: Parameters<typeof applyEdits>[1]) =>
+    onStandby(siteModel(applyEdits(kittiwakeHarbour(), edits)), 5)[0]!.fits
+  expect(fits()).toMatchObject({ mbps: 60, by: 'line', people: 30 })
+  const fast = editCall('recordHandOff', { uplinkId: 'cellular-line', facts: { downMbps: 5000 } })
+  expect(fits(fast)).toMatchObject({ mbps: 3000, by: 'gateway' })
+  const inspected = editCall('changeUplink', {
+    id: 'cellular-line',
+    changes: { isInspected: true },
+  })
+  expect(fits(fast, inspected)).toMatchObject({ mbps: 850, by: 'inspection', people: 425 })
+  const unknown = editCall('recordHandOff', {
+    uplinkId: 'cellular-line',
+    facts: { downMbps: null },
+  })
+  expect(fits(unknown)).toBeNull()
+})
+
 it('says nothing of data where nobody recorded a speed, and of price where nothing is capped', () => {
   const facts = (changes: object) =>
     onStandby(

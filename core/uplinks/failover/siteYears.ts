@@ -192,8 +192,9 @@ export function playYears(
     l.next = null
     const { watch, targets } = l.is
     if (!watch || targets === 0) return
-    const nextRound =
-      (Math.floor((now - l.phase) / watch.intervalSeconds) + 1) * watch.intervalSeconds + l.phase
+    // A sum of intervals is not exact: one that has just been is not the next.
+    const been = Math.floor((now - l.phase) / watch.intervalSeconds + 1e-6)
+    const nextRound = (been + 1) * watch.intervalSeconds + l.phase
     const alive = works(l)
     if (!alive && !l.isJudgedGood) return
     const isCalm = alive && l.isJudgedGood && l.run === 0
