@@ -6,6 +6,7 @@ export { readPingLog } from './pingLog'
 export { probeGbAMonth } from './failover/probes'
 export {
   linesInUse,
+  siteDrawn,
   siteOutlook,
   siteTimeline,
   siteCuts,
@@ -25,6 +26,7 @@ export {
   type DrillKind,
 } from './failover/drill'
 export { onStandby, PERSON_MBPS } from './failover/onStandby'
+export type { Drawn } from './failover/drawn'
 export type { SiteOutlook } from './failover/siteOutlook'
 export type { Timeline } from './failover/timeline'
 export type { Took } from './failover/times'

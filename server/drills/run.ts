@@ -17,6 +17,8 @@ import { drill, show } from '../standins/client'
 
 /** How much longer than foretold a return is waited for, s. */
 const LONGER_SECONDS = 120
+/** Nobody waits longer for a return, s. */
+const MOST_SECONDS = 14_400
 
 export interface Asked {
   readonly kind: DrillKind
@@ -36,7 +38,7 @@ export async function tryFailover(siteId: string, accountId: string, asked: Aske
     lineId: first.id,
     kind: asked.kind,
     outageSeconds: asked.outageSeconds,
-    returnSeconds: expected.back ? expected.back.worst + LONGER_SECONDS : 0,
+    returnSeconds: expected.back ? Math.min(MOST_SECONDS, expected.back.worst + LONGER_SECONDS) : 0,
     asks: outsideAsks(model),
   })
   if (!seen.ok) throw new Refused('not-possible', seen.text)

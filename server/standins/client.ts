@@ -27,6 +27,8 @@ import { planAt, planOf } from '../sites/plans'
 
 /** What takes virtual time can take this long, ms. */
 const LONGEST_MS = 20 * 60_000
+/** Of a failover that is tried, which is hurried. */
+const LONGEST_DRILL_MS = 170_000
 
 async function ask(
   path: string,
@@ -137,7 +139,7 @@ export async function setFault(siteId: string, fault: Fault, on: boolean): Promi
 }
 
 export const drill = (siteId: string, asked: DrillAsked): Promise<DrillSeen> =>
-  need(drillSeenSchema, `/worlds/${siteId}/drill`, 'POST', asked)
+  need(drillSeenSchema, `/worlds/${siteId}/drill`, 'POST', asked, LONGEST_DRILL_MS)
 
 /**
  * In portions that the stand-ins take.

@@ -19,72 +19,95 @@ interface Asking {
 
 const faultOf = { cable: 'dead-line', modem: 'modem-off', path: 'dead-path' } as const
 
-export async function runDrill(world: World, asked: DrillAsked): Promise<DrillSeen> {
-  const refuse = (text: string): DrillSeen => ({
-    ok: false,
-    text,
-    overSeconds: null,
-    backSeconds: null,
-    segments: [],
-  })
+/**
+ * All of it happens in virtual time, event by event: whoever awaits runs when many a second of it
+ * has gone by.
+ */
+export function runDrill(world: World, asked: DrillAsked): Promise<DrillSeen> {
   const { queue, gateway } = world
-  if (!gateway?.powered) return refuse('the gateway has no power yet')
-  const wait = (seconds: number): Promise<void> =>
-    new Promise((resolve) => void queue.after(seconds, resolve))
   let isOver = false
-  const all = asked.asks.flatMap((a): Asking[] => {
-    const box = world.boxes.get(a.hostId)
-    if (!(box instanceof HostBox) || !box.powered) return []
-    const asking: Asking = { segmentId: a.segmentId, answered: [] }
-    const { endpoint } = box.host
-    const by = { seconds: ANSWER_SECONDS }
-    const ask = (): void => {
-      if (isOver) return
-      const at = queue.now
-      const done = (answer: string): void => {
-        if (answer === 'works' || answer === 'refused') asking.answered.push(at)
-      }
-      if (box.host.address !== null) {
-        if (a.protocol === 'icmp') endpoint.ping(INTERNET_HOST, done, undefined, 1, by)
-        else endpoint.connect(INTERNET_HOST, a.port ?? 443, done, undefined, 1, by)
-      }
-      queue.after(ASKS_SECONDS, ask)
+  return new Promise((resolve, reject) => {
+    const refuse = (text: string): void => {
+      isOver = true
+      resolve({ ok: false, text, overSeconds: null, backSeconds: null, segments: [] })
     }
-    ask()
-    return [asking]
-  })
-  try {
-    await wait(BEFORE_SECONDS)
-    const began = all.filter((a) => a.answered.length > 0)
-    if (began.length === 0)
-      return refuse('no host gets out to the internet before anything is pulled')
-    const before = gateway.lineUsed
+    if (!gateway?.powered) return refuse('the gateway has no power yet')
+    const all = asked.asks.flatMap((a) => asking(world, a, () => isOver) ?? [])
     const fault = { kind: faultOf[asked.kind], lineId: asked.lineId } as Fault
-    const died = queue.now
-    const put = world.setFault(fault, true)
-    if (!put.ok) return refuse(put.text)
-    await wait(asked.outageSeconds)
-    const mended = queue.now
-    world.setFault(fault, false)
-    const isBack = (): boolean => gateway.lineUsed === before
-    while (!isBack() && queue.now - mended < asked.returnSeconds) await wait(ASKS_SECONDS)
-    const backSeconds = isBack() && before !== null ? queue.now - mended : null
-    const segments = began.map(({ segmentId, answered }) => {
-      const first = answered.find((t) => t > died + 0.01)
-      return {
-        segmentId,
-        seconds: first !== undefined && first < mended ? first - died : null,
+    const took = (act: () => void) => (): void => {
+      try {
+        act()
+      } catch (error) {
+        isOver = true
+        reject(error as Error)
       }
-    })
-    const over = segments.flatMap((s) => s.seconds ?? [])
-    return {
-      ok: true,
-      text: 'tried',
-      overSeconds: over.length > 0 ? Math.min(...over) : null,
-      backSeconds,
-      segments,
     }
-  } finally {
-    isOver = true
+    const pull = took(() => {
+      const began = all.filter((a) => a.answered.length > 0)
+      if (began.length === 0)
+        return refuse('no host gets out to the internet before anything is pulled')
+      const before = gateway.lineUsed
+      const died = queue.now
+      const put = world.setFault(fault, true)
+      if (!put.ok) return refuse(put.text)
+      const giveBack = took(() => {
+        const mended = queue.now
+        world.setFault(fault, false)
+        const look = took(() => {
+          const isBack = before !== null && gateway.lineUsed === before
+          if (!isBack && queue.now - mended < asked.returnSeconds) {
+            queue.after(ASKS_SECONDS, look)
+            return
+          }
+          isOver = true
+          const segments = began.map(({ segmentId, answered }) => {
+            const first = answered.find((at) => at > died + 0.01)
+            return {
+              segmentId,
+              seconds: first !== undefined && first < mended ? first - died : null,
+            }
+          })
+          const over = segments.flatMap((s) => s.seconds ?? [])
+          resolve({
+            ok: true,
+            text: 'tried',
+            overSeconds: over.length > 0 ? Math.min(...over) : null,
+            backSeconds: isBack ? queue.now - mended : null,
+            segments,
+          })
+        })
+        look()
+      })
+      queue.after(asked.outageSeconds, giveBack)
+    })
+    queue.after(BEFORE_SECONDS, pull)
+  })
+}
+
+/** One host that asks until it is over; none where it has no power. */
+function asking(
+  world: World,
+  { hostId, segmentId, protocol, port }: DrillAsked['asks'][number],
+  isOver: () => boolean,
+): Asking | undefined {
+  const box = world.boxes.get(hostId)
+  if (!(box instanceof HostBox) || !box.powered) return undefined
+  const { queue } = world
+  const answered: number[] = []
+  const { endpoint } = box.host
+  const by = { seconds: ANSWER_SECONDS }
+  const ask = (): void => {
+    if (isOver()) return
+    const at = queue.now
+    const done = (answer: string): void => {
+      if (answer === 'works' || answer === 'refused') answered.push(at)
+    }
+    if (box.host.address !== null) {
+      if (protocol === 'icmp') endpoint.ping(INTERNET_HOST, done, undefined, 1, by)
+      else endpoint.connect(INTERNET_HOST, port ?? 443, done, undefined, 1, by)
+    }
+    queue.after(ASKS_SECONDS, ask)
   }
+  ask()
+  return { segmentId, answered }
 }

@@ -51,6 +51,7 @@ const table: Record<string, Needs> = {
   'GET /api/sites/[site]/evidence/[id]/file': 'viewer',
   'GET /api/sites/[site]/proof': 'viewer',
   'POST /api/sites/[site]/proof': 'installer',
+  'POST /api/sites/[site]/drill': 'installer',
   'GET /api/sites/[site]/steps': 'viewer',
   'PUT /api/sites/[site]/steps/[step]': 'installer',
   'DELETE /api/sites/[site]/steps/[step]': 'installer',

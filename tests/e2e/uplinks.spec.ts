@@ -69,6 +69,36 @@ test('how long the site is down is told, played, and follows what is set', async
   await back.getByLabel('Who does it').press('Enter')
   await expect(remarks).not.toContainText('nobody is named')
 
+  // What is drawn in plays: by keyboard, typed, and pulled with the mouse.
+  const what = page.getByRole('region', { name: 'Drawn in' })
+  await what.getByRole('button', { name: /^Remove: / }).click()
+  await expect(what.getByRole('status')).toHaveText('Down 0 s in all, over 0 times, back 0.')
+  await choose(page, 'The line', 'dead')
+  await what.getByLabel('From').fill('soon')
+  await what.getByLabel('For', { exact: true }).fill('10 min')
+  await what.getByRole('button', { name: 'Draw it' }).click()
+  await expect(what.getByText('a number and its unit: 30 min, 8 h, 1 d')).toBeVisible()
+  await what.getByLabel('From').fill('2 min')
+  await what.getByRole('button', { name: 'Draw it' }).click()
+  await expect(what.getByRole('status')).toContainText(/^Down \d+ s in all, over 1 time/)
+  const bar = what.getByRole('slider')
+  await bar.focus()
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('Shift+ArrowLeft')
+  await expect(bar).toHaveAccessibleName(/dead, from 2 min 5 s for 9 min 55 s/)
+  await page.keyboard.press('Delete')
+  await expect(bar).toHaveCount(0)
+  const lane = what.locator('[data-lane]')
+  const box = (await lane.boundingBox())!
+  await page.mouse.move(box.x + box.width * 0.2, box.y + 8)
+  await page.mouse.down()
+  await page.mouse.move(box.x + box.width * 0.5, box.y + 8, { steps: 4 })
+  await page.mouse.up()
+  await expect(bar).toHaveAccessibleName(
+    /dead, from (5 min 5\d s|6 min( \d s)?) for (8 min 5\d s|9 min( \d s)?)/,
+  )
+  await expect(what.getByRole('status')).toContainText('over 1 time')
+
   // Years are played away from the screen, and end when somebody has seen enough.
   const years = page.getByRole('region', { name: 'Years played' })
   await years.getByRole('button', { name: 'Play 1000 years' }).click()

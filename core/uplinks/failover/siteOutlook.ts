@@ -3,6 +3,7 @@ import type { Uplink } from '../../plan'
 import { selected } from '../../remember'
 import type { SiteModel } from '../../topology'
 import { cutsOf, MOST_SHARED_PARTS, sharedBy, type Cut } from './availability'
+import { playDrawn, type Drawn, type DrawnPlay } from './drawn'
 import { timelineOf, type Timeline } from './timeline'
 import type { Return } from './times'
 import { tune, type Tuning } from './tuner'
@@ -154,6 +155,29 @@ export function siteTimeline(
   const { switchSeconds } = model.plan.site.failover
   return first && second
     ? timelineOf(first, second.coldSeconds, backOf(model), switchSeconds, outageSeconds, phase)
+    : null
+}
+
+/** What is drawn onto the first line, played to some moment; the same whenever it is asked. */
+export function siteDrawn(
+  model: SiteModel,
+  drawn: readonly Drawn[],
+  untilSeconds: number,
+  chance: () => number,
+): DrawnPlay | null {
+  const [first, second] = watchedLines(model)
+  const { switchSeconds } = model.plan.site.failover
+  return first && second
+    ? playDrawn(
+        first,
+        second.coldSeconds,
+        backOf(model),
+        switchSeconds,
+        drawn,
+        untilSeconds,
+        0.5,
+        chance,
+      )
     : null
 }
 

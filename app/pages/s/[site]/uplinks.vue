@@ -6,6 +6,7 @@ definePageMeta({ layout: 'sheet' })
   <ShellSheetFrame stop="uplinks" has-remarks>
     <UplinksAnswer />
     <UplinksOutage />
+    <LazyUplinksDraw />
     <UplinksStandby />
     <UplinksLines />
     <LazyUplinksChoices />
