@@ -204,7 +204,14 @@ const marks = [0, 300, 600, 900, 1200, 1500, 1800]
           :class="`by-${s.by}`"
         />
         <g v-for="m in marks" :key="m">
-          <text :x="x(m)" y="122" text-anchor="middle" class="small">{{ m / 60 }} min</text>
+          <text
+            :x="x(m)"
+            y="122"
+            :text-anchor="m === UNTIL_SECONDS ? 'end' : 'middle'"
+            class="small"
+          >
+            {{ m / 60 }} min
+          </text>
         </g>
       </svg>
     </div>
