@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { chosenDuration, explainDuration, formatDuration, roughDuration } from '.'
+import { chosenDuration, explainDuration, explainSeconds, formatDuration, roughDuration } from '.'
 
 it('says a length of time to the minute, roughly, or as it was chosen', () => {
   const seconds = [0, 59, 61, 89, 90, 3600, 7199, 7200, 86_400, 90_000]
@@ -48,4 +48,10 @@ it('reads a length of time with its unit, and what it writes itself', () => {
     expect(read(text)).toBe('a number and its unit: 30 min, 8 h, 1 d')
   for (const seconds of [60, 1800, 5400, 28_800, 86_400, 172_800])
     expect(read(chosenDuration(seconds))).toBe(seconds)
+})
+
+it('takes a bare number for seconds where it can be nothing else', () => {
+  expect(explainSeconds(' 62.5 ')).toEqual({ ok: true, value: 62.5 })
+  expect(explainSeconds('2 min')).toEqual({ ok: true, value: 120 })
+  for (const text of ['', 'soon', '-5']) expect(explainSeconds(text).ok).toBe(false)
 })

@@ -46,3 +46,9 @@ export function explainDuration(
     return { ok: false, reason: 'a number and its unit: 30 min, 8 h, 1 d' }
   return { ok: true, value: Math.round(Number(number) * factor) }
 }
+
+/** The same where a bare number can only be seconds: what a stopwatch shows. */
+export function explainSeconds(text: string): ReturnType<typeof explainDuration> {
+  const plain = /^\s*(\d+(?:\.\d+)?)\s*$/.exec(text)
+  return plain ? { ok: true, value: Number(plain[1]) } : explainDuration(text)
+}

@@ -11,6 +11,7 @@ import {
 import { db, inTransaction } from '../db/database'
 import { evidence, log } from '../db/schema'
 import { notify } from '../live/notices'
+import { standingRelease } from '../releases/standing'
 import { Refused } from '../refusal'
 import { planAt } from '../sites/plans'
 import { drill, show } from '../standins/client'
@@ -28,7 +29,9 @@ export interface Asked {
 
 /** @throws Refused where there is nothing to go over to, or where nobody gets out beforehand. */
 export async function tryFailover(siteId: string, accountId: string, asked: Asked): Promise<Drill> {
-  const { revision, release } = await show(siteId)
+  const { revision: newest, release } = await show(siteId)
+  // Of what devices run, as a proof is.
+  const revision = (await standingRelease(db(), siteId))?.revision ?? newest
   const model = siteModel(await planAt(db(), siteId, revision))
   const [first] = linesInUse(model)
   const expected = drillExpected(model, asked.kind)

@@ -179,7 +179,7 @@ export class Provider extends Box {
       body.protocol === 'udp' &&
       body.data.kind === 'dns' &&
       !body.data.isReply &&
-      packet.dst === INTERNET_NAMES
+      (packet.dst === INTERNET_NAMES || this.truth.known.addresses.includes(packet.dst))
     ) {
       const isKnown =
         body.data.name === INTERNET_NAME || this.truth.known.names.includes(body.data.name)
@@ -189,7 +189,7 @@ export class Provider extends Box {
         53,
         body.srcPort,
         { ...body.data, answer, isReply: true },
-        INTERNET_NAMES,
+        packet.dst,
       )
       return
     }

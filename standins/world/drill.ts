@@ -60,6 +60,8 @@ export function runDrill(world: World, asked: DrillAsked): Promise<DrillSeen> {
             return
           }
           isOver = true
+          // Where somebody has to go back by hand, whoever tried it does so at the end.
+          if (!isBack) gateway.useAgain()
           const segments = began.map(({ segmentId, answered }) => {
             const first = answered.find((at) => at > died + 0.01)
             return {

@@ -308,6 +308,69 @@ describe('what the configuration says of lines is lived by', () => {
     s.pass(600)
     expect(s.seen.at(-1)!.line).toBe('first')
   })
+  it.each([
+    { kind: 'ping', target: '198.51.100.53', port: null },
+    { kind: 'ping', target: 'ask.example', port: null },
+    { kind: 'tcp', target: '192.0.2.200', port: 8443 },
+    { kind: 'dns', target: '198.51.100.53', port: null },
+    { kind: 'dns', target: '192.0.2.200', port: null },
+    { kind: 'dns', target: 'ask.example', port: null },
+    { kind: 'http', target: '192.0.2.200', port: null },
+    { kind: 'http', target: 'ask.example', port: null },
+  ] as const)(
+    '$kind $target is answered while the line works, and not when it is dead',
+    async (test) => {
+      const s = await running(sitePlan({ watch: watchOf({ tests: [test] }) }, {}))
+      s.pass(120)
+      expect(carriedBy(s)).toEqual(['first'])
+      await s.world.setFault(fault('path', 'first'), true)
+      s.pass(60)
+      expect(carriedBy(s)).toEqual(['second'])
+    },
+  )
+  it('a line that slept is on again where a later configuration wants it on all the time', async () => {
+    const cold = sitePlan({ watch: watchOf() }, { standby: 'cold', startSeconds: 5 })
+    const s = await running(cold)
+    expect(s.world.providers.get('second')!.powered).toBe(false)
+    const hot = applyEdits(cold, [
+      edit('changeUplink', { id: 'second', changes: { standby: 'hot' } }),
+    ])
+    const desired = desiredConfiguration(siteModel(hot), 'gateway', {})
+    if (!desired.ok) throw new Error(desired.missing.join())
+    s.world.gateway!.flash.configuration = desired.desired.configuration as Configuration
+    s.world.gateway!.restart()
+    s.pass(400)
+    expect(s.world.providers.get('second')!.powered).toBe(true)
+    await s.world.setFault(fault('cable', 'first'), true)
+    s.pass(5)
+    expect(carriedBy(s)).toEqual(['second'])
+  })
+  it('tried with a return by hand, it is gone back to at the end, and can be tried again', async () => {
+    const plan = sitePlan({ watch: watchOf() }, {}, { back: { kind: 'by-hand', owner: 'Office' } })
+    const s = await running(plan)
+    for (let n = 0; n < 2; n++) {
+      let seen: Awaited<ReturnType<typeof s.world.drill>> | undefined
+      void s.world
+        .drill({
+          lineId: 'first',
+          kind: 'path',
+          outageSeconds: 60,
+          returnSeconds: 0,
+          asks: [{ segmentId: 'desk-net', hostId: 'desk', protocol: 'icmp', port: null }],
+        })
+        .then((reply) => {
+          seen = reply
+        })
+      for (let i = 0; i < 40 && !seen; i++) {
+        s.pass(5)
+        await new Promise((r) => setImmediate(r))
+      }
+      expect(seen).toMatchObject({ ok: true, backSeconds: null })
+      expect(seen!.overSeconds).toBeGreaterThan(5)
+      s.pass(60)
+      expect(carriedBy(s)).toEqual(['first'])
+    }
+  })
   it('names that cannot be found any more take a line that works with them', async () => {
     const named = { kind: 'ping' as const, target: 'ask.example', port: null }
     const s = await running(sitePlan({ watch: watchOf({ tests: [named] }) }, {}))

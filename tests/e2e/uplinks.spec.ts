@@ -199,6 +199,8 @@ test('a failover is tried by the stand-ins, and by hand where no network is', as
   await page.getByLabel('Name').fill(NAME)
   await page.getByLabel('Password').fill(PASSWORD)
   await page.getByRole('button', { name: 'Sign in' }).click()
+  // What stands above comes first, and moves the rest down.
+  await expect(page.getByText(/Proven: all/)).toBeVisible()
   const tried = page.getByRole('region', { name: 'Try it' })
   // 3 to 4 intervals of 5 s, 2 s for the answer and 1 s to go over.
   await expect(tried).toContainText('Over to Spare line after 18 s to 23 s')

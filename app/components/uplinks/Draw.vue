@@ -5,7 +5,7 @@
  */
 import { chanceOf } from '@mast/core/generator'
 import { linesInUse, siteDrawn, type Drawn } from '@mast/core/uplinks'
-import { exactDuration, explainDuration } from '@mast/core/words'
+import { exactDuration, explainSeconds } from '@mast/core/words'
 
 const site = useSite()
 const model = useLater(() => site.opened.model)
@@ -87,17 +87,14 @@ function key(e: KeyboardEvent, n: number): void {
 }
 const typed = reactive({ from: '', seconds: '' })
 const refused = ref<string | undefined>()
-const secondsOf = (text: string): number | string => {
-  const plain = Number(text)
-  if (text.trim() !== '' && Number.isFinite(plain)) return plain
-  const read = explainDuration(text)
-  return read.ok ? read.value : read.reason
-}
 function add(): void {
-  const [from, seconds] = [secondsOf(typed.from), secondsOf(typed.seconds)]
-  if (typeof from === 'string' || typeof seconds === 'string')
-    refused.value = typeof from === 'string' ? from : String(seconds)
-  else if (from < 0 || seconds < 1 || from + seconds > UNTIL_SECONDS)
+  const [begins, lasts] = [explainSeconds(typed.from), explainSeconds(typed.seconds)]
+  if (!begins.ok || !lasts.ok) {
+    refused.value = !begins.ok ? begins.reason : !lasts.ok ? lasts.reason : undefined
+    return
+  }
+  const [from, seconds] = [begins.value, lasts.value]
+  if (seconds < 1 || from + seconds > UNTIL_SECONDS)
     refused.value = `between 0 and ${exactDuration(UNTIL_SECONDS)} is drawn`
   else {
     refused.value = undefined

@@ -14,7 +14,7 @@ import {
   type DrillKind,
 } from '@mast/core/uplinks'
 import { MAX_CSV_OCTETS } from '@mast/core/formats'
-import { exactDuration, explainDuration } from '@mast/core/words'
+import { exactDuration, explainSeconds } from '@mast/core/words'
 
 const site = useSite()
 const field = useField()
@@ -117,20 +117,17 @@ async function readLog(given: File | File[] | null): Promise<void> {
   }
 }
 /** What was typed, as seconds; null where nothing was. */
-function secondsOf(text: string): number | null | string {
-  if (text.trim() === '') return null
-  const plain = Number(text)
-  if (Number.isFinite(plain) && plain >= 0) return plain
-  const read = explainDuration(text)
-  return read.ok ? read.value : read.reason
-}
+const read = (text: string) =>
+  text.trim() === '' ? ({ ok: true, value: null } as const) : explainSeconds(text)
 async function keep(): Promise<void> {
-  const [overSeconds, backSeconds] = [secondsOf(over.value), secondsOf(back.value)]
-  if (typeof overSeconds === 'string' || typeof backSeconds === 'string') {
-    refused.value = typeof overSeconds === 'string' ? overSeconds : String(backSeconds)
+  const [wasOver, wasBack] = [read(over.value), read(back.value)]
+  if (!wasOver.ok || !wasBack.ok) {
+    refused.value = !wasOver.ok ? wasOver.reason : !wasBack.ok ? wasBack.reason : undefined
     return
   }
-  if (overSeconds === null && expected.value?.over && over.value.trim() === '' && !givenAt.value) {
+  const [overSeconds, backSeconds] = [wasOver.value, wasBack.value]
+  // Given back without having gone over is a measurement; nothing at all is none.
+  if (overSeconds === null && expected.value?.over && givenAt.value === null) {
     refused.value = 'tap or type how long it took until there was a way out again'
     return
   }
