@@ -74,6 +74,8 @@ export const runDrill = endpoint({
   path: '/api/sites/:site/drill',
   access: 'installer',
   body: z.strictObject({
+    /** The first line where none is said. */
+    lineId: z.string().max(64).optional(),
     kind: z.enum(drillKinds),
     outageSeconds: z.number().min(1).max(7200),
     isAfterRestart: z.boolean(),

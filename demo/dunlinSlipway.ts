@@ -170,3 +170,56 @@ export function dunlinSlipway(): SitePlan {
     }),
   ])
 }
+
+/** A second line, so that a failover can be drilled. */
+export const slipwayStandby: readonly EditCall[] = [
+  edit('changeSite', {
+    failover: { back: { kind: 'at-once' }, switchSeconds: 1, toleratedSeconds: 60 },
+  }),
+  edit('addUplink', {
+    id: 'spare',
+    name: 'Spare line',
+    rank: 1,
+    portId: 'gateway.wan2',
+    handOff: {
+      ...unknownHandOff,
+      mode: 'fixed',
+      vlan: 'untagged',
+      addressKind: 'public',
+      address: '203.0.113.130/29',
+      gateway: '203.0.113.129',
+      nameServers: ['198.51.100.53'],
+      providerLan: 'none',
+      pinnedHardwareAddress: 'none',
+      forcedSpeedMbps: 'negotiated',
+      ipv6: 'none',
+      priority: 0,
+      downMbps: 20,
+      upMbps: 5,
+      cap: 'none',
+      mtu: 1500,
+    },
+    failing: { timesAYear: 3, hours: 6 },
+  }),
+  edit('changeDevice', { id: 'gateway', changes: { licencesHeld: ['second-line'] } }),
+  edit('changeUplink', {
+    id: 'line',
+    changes: {
+      startSeconds: 20,
+      watch: {
+        tests: [
+          { kind: 'ping', target: '198.51.100.53', port: null },
+          { kind: 'tcp', target: '192.0.2.200', port: 443 },
+        ],
+        need: 'any',
+        intervalSeconds: 5,
+        answerSeconds: 2,
+        failures: 4,
+        successes: 3,
+        linkLoss: 'at-once',
+      },
+      failing: { timesAYear: 4, hours: 3 },
+      loss: { percent: 0.1, bursts: null },
+    },
+  }),
+]

@@ -8,6 +8,7 @@ import { runSheetOf, type Step } from '@mast/core/bringup'
 import { findingsOf } from '@mast/core/findings'
 import type { EditCall, SitePlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
+import { drillExpected, turnOf } from '@mast/core/uplinks'
 
 const FAST = 1000
 const UNHURRIED = 60
@@ -60,6 +61,7 @@ export class Person extends api.Client {
         await this.tick(site, step.id, 'person')
         continue
       }
+      if (step.kind === 'failover') await this.tryFailover(site, plan)
       if (step.follows) {
         const { deviceId, state } = step.follows
         if (state === 'claimed') {
@@ -71,6 +73,19 @@ export class Person extends api.Client {
       await this.tick(site, step.id, 'standins')
     }
     await this.ask(api.setSpeed, { params, body: { speed: UNHURRIED } })
+  }
+
+  /** Takes the first line away, as the run sheet ends with it: the restart lies behind. */
+  private async tryFailover(site: string, plan: SitePlan): Promise<void> {
+    const model = siteModel(plan)
+    const turn = turnOf(model)!
+    const { over } = drillExpected(model, turn, 'path')
+    const body = {
+      kind: 'path' as const,
+      outageSeconds: Math.ceil(over?.worst ?? 60) + 30,
+      isAfterRestart: true,
+    }
+    await this.ask(api.runDrill, { params: { site }, body })
   }
 
   /** Until nothing contradicts: what was without power needs its time. */

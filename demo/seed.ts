@@ -3,8 +3,8 @@
  * where it is there already.
  */
 import { Person } from './person'
-import { dunlinSlipway } from './dunlinSlipway'
-import { editCall } from '@mast/core/plan'
+import { dunlinSlipway, slipwayStandby } from './dunlinSlipway'
+import { applyEdits, editCall } from '@mast/core/plan'
 import { kittiwakeHarbour } from './kittiwakeHarbour'
 import { petrelStreet } from './petrelStreet'
 
@@ -13,7 +13,8 @@ const password = process.env.MAST_DEMO_PASSWORD ?? ''
 const person = new Person(origin)
 await person.enter('installer', password)
 const there = new Set((await person.sites()).map((s) => s.name))
-for (const plan of [kittiwakeHarbour(), petrelStreet(), dunlinSlipway()])
+const slipway = applyEdits(dunlinSlipway(), slipwayStandby)
+for (const plan of [kittiwakeHarbour(), petrelStreet(), slipway])
   if (!there.has(plan.site.name)) await person.open(plan)
 const harbour = (await person.sites()).find((s) => s.name === 'Kittiwake Harbour')
 if (harbour && harbour.revision === 1) {

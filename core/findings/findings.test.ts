@@ -239,7 +239,17 @@ it('the three sites of the demo have the mistakes that were left in them, and no
     'C-07',
     'C-19',
   ])
-  expect(catches(petrelStreet())).toEqual(['C-02', 'C-01', 'C-07', 'addressing/habits', 'C-71'])
+  expect(catches(petrelStreet())).toEqual([
+    'C-02',
+    'C-01',
+    'C-23',
+    'C-30',
+    'C-25',
+    'C-26',
+    'C-07',
+    'addressing/habits',
+    'C-71',
+  ])
   expect(catches(dunlinSlipway())).toEqual([])
 })
 
@@ -253,11 +263,17 @@ describe('what is kept from one plan to the next', () => {
   ]
   it('is what would be found anew, after any row of the edits that break a plan', () => {
     const met = new Set<string>()
+    const chance = chanceOf(1)
+    // Dealt like cards, so that each has its turn.
+    let deck: (typeof lists)[number][] = []
+    const deal = () => {
+      if (deck.length === 0) deck = [...lists]
+      return deck.splice(chance.between(0, deck.length - 1), 1)[0]!
+    }
     for (let seed = 1; seed <= 45; seed++) {
-      const chance = chanceOf(seed)
       const plans = [clean()]
       for (let n = 0; n < 14; n++)
-        for (const call of chance.one(lists)) {
+        for (const call of deal()) {
           const outcome = applyEdit(plans.at(-1)!, call)
           if (outcome.ok) plans.push(outcome.plan)
         }

@@ -5,8 +5,8 @@ import { valueWords, type Uplink } from '../plan'
 import { gateFacts, mayUnplug } from '../survey'
 import { exactDuration } from '../words'
 import { drillExpected, drillSegments } from './failover/drill'
-import { linesInUse } from './failover/siteOutlook'
 import type { Took } from './failover/times'
+import { turnsOf, type Turn } from './failover/turn'
 
 /** For a line to give an address or take a sign-in, s (common practice). */
 const LINE_S = 60
@@ -130,29 +130,39 @@ const tookWords = (t: Took | null): string =>
       ? exactDuration(t.worst)
       : `${exactDuration(t.best)} to ${exactDuration(t.worst)}`
 
-/** Goes over, and comes back, while somebody looks on. */
+/** Each line goes over to what comes after it, and is come back to, while somebody looks on. */
 function tryFailover(day: Day): string[] {
-  const { model, add } = day
-  const [first, second] = linesInUse(model)
-  if (!first || !second) return []
-  const kind = first.keepsSignal ? 'path' : 'cable'
-  const expected = drillExpected(model, kind)!
-  const { going, stopped } = drillSegments(model)
+  let before = day.after('prove')
+  return turnsOf(day.model).flatMap((turn, nth) => {
+    const steps = tryTurn(day, turn, nth, before)
+    before = steps.slice(-1)
+    return steps
+  })
+}
+/** @returns the going over and the return */
+function tryTurn({ model, benchAt, add }: Day, turn: Turn, nth: number, needs: string[]): string[] {
+  const { line, next, away, watched } = turn
+  const kind = watched.keepsSignal ? 'path' : 'cable'
+  const expected = drillExpected(model, turn, kind)
+  const { going, stopped } = drillSegments(model, turn)
   const gone = add({
-    id: 'failover',
+    id: stepId('failover', line, nth),
     kind: 'failover',
-    title: `Take ${first.name} away and see the site go over to ${second.name}`,
-    needs: day.after('prove'),
+    title: `Take ${line.name} away and see the site go over to ${next.name}`,
+    needs,
     workSeconds: 180,
     waitSeconds: Math.round(Math.min(expected.over?.worst ?? 600, 3600)),
-    locationId: day.benchAt,
+    locationId: benchAt,
     words: [
+      ...(away.length > 0
+        ? [{ label: 'Before', text: `${away.map((u) => u.name).join(', ')} away, and gone over` }]
+        : []),
       {
         label: 'Pull',
         text:
           kind === 'path'
             ? 'what comes from the provider into its modem, not the lead to the gateway'
-            : `the plug in ${model.portName(first.portId!)}`,
+            : `the plug in ${model.portName(line.portId!)}`,
       },
       { label: 'Over after', text: tookWords(expected.over) },
       ...(going.length > 0 ? [{ label: 'Go on', text: going.join(', ') }] : []),
@@ -162,20 +172,19 @@ function tryFailover(day: Day): string[] {
     ifExceeded:
       'Put it back. Look whether the other line leads out by itself, then at its tests and its order.',
   })
-  return [
-    add({
-      id: 'failover-return',
-      kind: 'failover-return',
-      title: `Give ${first.name} back and see the site return`,
-      needs: [gone],
-      workSeconds: 180,
-      waitSeconds: Math.round(Math.min(expected.back?.worst ?? 0, 3600)),
-      locationId: day.benchAt,
-      words: [{ label: 'Back after', text: tookWords(expected.back) }],
-      ifExceeded:
-        'Look at the return that the plan states; where it is by hand, somebody has to do it.',
-    }),
-  ]
+  const given = add({
+    id: stepId('failover-return', line, nth),
+    kind: 'failover-return',
+    title: `Give ${line.name} back and see the site return`,
+    needs: [gone],
+    workSeconds: 180,
+    waitSeconds: Math.round(Math.min(expected.back?.worst ?? 0, 3600)),
+    locationId: benchAt,
+    words: [{ label: 'Back after', text: tookWords(expected.back) }],
+    ifExceeded:
+      'Look at the return that the plan states; where it is by hand, somebody has to do it.',
+  })
+  return [gone, given]
 }
 
 export const uplinkDay: readonly DayPart[] = [

@@ -6,14 +6,14 @@ export { readPingLog } from './pingLog'
 export { probeGbAMonth } from './failover/probes'
 export {
   linesInUse,
-  siteDrawn,
   siteOutlook,
-  siteTimeline,
   siteCuts,
   siteTuning,
   startWords,
   watchedLines,
 } from './failover/siteOutlook'
+export { turnDrawn, turnOf, turnsOf, turnTimeline, turnTimes, type Turn } from './failover/turn'
+export { FLAP_SECONDS } from './failover/lossSwitches'
 export { playYears, type YearsPlayed } from './failover/siteYears'
 export {
   drillExpected,

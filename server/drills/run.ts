@@ -1,13 +1,7 @@
 /** Tries a failover on the stand-ins of a site and keeps it as evidence. */
 import { outsideAsks } from '@mast/core/forwarding'
 import { siteModel } from '@mast/core/topology'
-import {
-  drillExpected,
-  judgeDrill,
-  linesInUse,
-  type Drill,
-  type DrillKind,
-} from '@mast/core/uplinks'
+import { drillExpected, judgeDrill, turnOf, type Drill, type DrillKind } from '@mast/core/uplinks'
 import { db, inTransaction } from '../db/database'
 import { evidence, log } from '../db/schema'
 import { notify } from '../live/notices'
@@ -22,6 +16,7 @@ const LONGER_SECONDS = 120
 const MOST_SECONDS = 14_400
 
 export interface Asked {
+  readonly lineId?: string | undefined
   readonly kind: DrillKind
   readonly outageSeconds: number
   readonly isAfterRestart: boolean
@@ -33,12 +28,19 @@ export async function tryFailover(siteId: string, accountId: string, asked: Aske
   // Of what devices run, as a proof is.
   const revision = (await standingRelease(db(), siteId))?.revision ?? newest
   const model = siteModel(await planAt(db(), siteId, revision))
-  const [first] = linesInUse(model)
-  const expected = drillExpected(model, asked.kind)
-  if (!first || !expected)
-    throw new Refused('not-possible', 'the plan has fewer than two lines in sockets')
+  const turn = turnOf(model, asked.lineId)
+  if (!turn)
+    throw new Refused(
+      'not-possible',
+      asked.lineId
+        ? 'in the plan that devices run no other line takes over from it'
+        : 'the plan has fewer than two lines in sockets',
+    )
+  const { line, away } = turn
+  const expected = drillExpected(model, turn, asked.kind)
   const seen = await drill(siteId, {
-    lineId: first.id,
+    lineId: line.id,
+    away: away.map((u) => u.id),
     kind: asked.kind,
     outageSeconds: asked.outageSeconds,
     returnSeconds: expected.back ? Math.min(MOST_SECONDS, expected.back.worst + LONGER_SECONDS) : 0,
@@ -46,7 +48,7 @@ export async function tryFailover(siteId: string, accountId: string, asked: Aske
   })
   if (!seen.ok) throw new Refused('not-possible', seen.text)
   const body: Drill = {
-    lineId: first.id,
+    lineId: line.id,
     kind: asked.kind,
     overSeconds: seen.overSeconds,
     backSeconds: seen.backSeconds,
@@ -67,7 +69,7 @@ export async function tryFailover(siteId: string, accountId: string, asked: Aske
     })
     await tx
       .insert(log)
-      .values({ siteId, accountId, what: `Tried the failover of ${first.name}: ${text}` })
+      .values({ siteId, accountId, what: `Tried the failover of ${line.name}: ${text}` })
     for (const topic of ['evidence', 'standins'] as const) await notify(tx, { site: siteId, topic })
   })
   return body

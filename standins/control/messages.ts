@@ -52,6 +52,8 @@ export type HandReply = z.infer<typeof handReplySchema>
 /** A failover that is to be tried, and what came of it; times in s. */
 export const drillAskedSchema = z.strictObject({
   lineId: id,
+  /** Lines that are taken away before, and given back at the end. */
+  away: z.array(id).max(16),
   kind: z.enum(['cable', 'modem', 'path']),
   outageSeconds: z.number().min(1).max(7200),
   /** How long its return is waited for. */
@@ -60,6 +62,7 @@ export const drillAskedSchema = z.strictObject({
     .array(
       z.strictObject({
         segmentId: id,
+        serviceId: id.nullable(),
         hostId: id,
         protocol: z.enum(['icmp', 'tcp', 'udp']),
         port: z.int().min(1).max(65_535).nullable(),
@@ -73,7 +76,9 @@ export const drillSeenSchema = z.strictObject({
   text: z.string(),
   overSeconds: z.number().nullable(),
   backSeconds: z.number().nullable(),
-  segments: z.array(z.strictObject({ segmentId: id, seconds: z.number().nullable() })),
+  segments: z.array(
+    z.strictObject({ segmentId: id, serviceId: id.nullable(), seconds: z.number().nullable() }),
+  ),
 })
 export type DrillSeen = z.infer<typeof drillSeenSchema>
 

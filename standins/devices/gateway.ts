@@ -81,9 +81,9 @@ export class Gateway extends Appliance {
   get lineAddress(): number | null {
     return this.router.lineAddresses()[0] ?? null
   }
-  /** The socket of the first line that is gone by; null where none leads anywhere. */
-  get lineUsed(): string | null {
-    return this.lines.used
+  /** Whether a line can be gone by, by its socket. */
+  leadsBy(port: string): boolean {
+    return this.lines.leadsBy(port)
   }
   protected override lineStates(): LineState[] {
     return this.lines.states

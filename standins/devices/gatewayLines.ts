@@ -82,10 +82,10 @@ export class GatewayLines {
     this.lines.clear()
   }
 
-  /** The socket of the first that is gone by; null where none leads anywhere. */
-  get used(): string | null {
-    const all = [...this.lines].sort(([, a], [, b]) => a.setup.group - b.setup.group)
-    return all.find(([, l]) => this.leads(l))?.[0] ?? null
+  /** Whether the line of a socket can be gone by. */
+  leadsBy(port: string): boolean {
+    const line = this.lines.get(port)
+    return line !== undefined && this.leads(line)
   }
   /** By whom names outside are found: by who answers on the first that is gone by. */
   get names(): number | null {

@@ -15,9 +15,17 @@ import {
   type Uplink,
 } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
-import { drillKinds, drillTimeline, type DrillKind } from '@mast/core/uplinks'
+import {
+  drillExpected,
+  drillKinds,
+  drillTimeline,
+  judgeDrill,
+  turnOf,
+  type Drill,
+  type DrillKind,
+} from '@mast/core/uplinks'
 import type { Configuration } from '@mast/protocol'
-import type { Fault } from '../control/messages'
+import type { DrillAsked, DrillSeen, Fault } from '../control/messages'
 import type { HostBox } from '../devices/hostBox'
 import { INTERNET_HOST } from '../devices/provider'
 import { toText } from '../frames/frame'
@@ -168,6 +176,34 @@ const carriedBy = (s: Awaited<ReturnType<typeof running>>): string[] => {
   return [...new Set(s.seen.filter((x) => x.at > since).map((x) => x.line))]
 }
 
+/** A drill from its beginning to its end, the desk asking. */
+async function drilled(
+  s: Awaited<ReturnType<typeof running>>,
+  asked: Pick<DrillAsked, 'lineId' | 'kind' | 'outageSeconds' | 'returnSeconds'> &
+    Partial<DrillAsked>,
+): Promise<DrillSeen> {
+  let seen: DrillSeen | undefined
+  const desk = {
+    segmentId: 'desk-net',
+    serviceId: null,
+    hostId: 'desk',
+    protocol: 'icmp' as const,
+    port: null,
+  }
+  void s.world.drill({ away: [], asks: [desk], ...asked }).then((reply) => {
+    seen = reply
+  })
+  for (let i = 0; i < 800 && !seen; i++) {
+    s.pass(5)
+    await new Promise((r) => setImmediate(r))
+  }
+  if (!seen) throw new Error('the drill does not end')
+  return seen
+}
+/** With a third line, which the first free socket of the LAN takes. */
+const withThird = (plan: SitePlan, more: Partial<Uplink> = {}): SitePlan =>
+  applyEdits(plan, [lineOf('third', 2, { portId: 'gateway.2', ...more })])
+
 describe('two hundred settings', () => {
   const chance = chanceOf(20_261_127)
   const settings = Array.from({ length: 200 }, (_, nth) => {
@@ -211,7 +247,8 @@ describe('two hundred settings', () => {
     const died = s.world.queue.now
     const lastRound = Math.max(...s.tested.filter((t) => t.line === 'first').map((t) => t.at))
     const phase = Math.min(1, (died - lastRound) / intervalSeconds)
-    const foretold = drillTimeline(siteModel(plan), given.kind, given.outage, phase)!
+    const model = siteModel(plan)
+    const foretold = drillTimeline(model, turnOf(model)!, given.kind, given.outage, phase)
     await s.world.setFault(fault(given.kind, 'first'), true)
     s.pass(given.outage)
     await s.world.setFault(fault(given.kind, 'first'), false)
@@ -349,27 +386,86 @@ describe('what the configuration says of lines is lived by', () => {
     const plan = sitePlan({ watch: watchOf() }, {}, { back: { kind: 'by-hand', owner: 'Office' } })
     const s = await running(plan)
     for (let n = 0; n < 2; n++) {
-      let seen: Awaited<ReturnType<typeof s.world.drill>> | undefined
-      void s.world
-        .drill({
-          lineId: 'first',
-          kind: 'path',
-          outageSeconds: 60,
-          returnSeconds: 0,
-          asks: [{ segmentId: 'desk-net', hostId: 'desk', protocol: 'icmp', port: null }],
-        })
-        .then((reply) => {
-          seen = reply
-        })
-      for (let i = 0; i < 40 && !seen; i++) {
-        s.pass(5)
-        await new Promise((r) => setImmediate(r))
-      }
+      const seen = await drilled(s, {
+        lineId: 'first',
+        kind: 'path',
+        outageSeconds: 60,
+        returnSeconds: 0,
+      })
       expect(seen).toMatchObject({ ok: true, backSeconds: null })
-      expect(seen!.overSeconds).toBeGreaterThan(5)
+      expect(seen.overSeconds).toBeGreaterThan(5)
       s.pass(60)
       expect(carriedBy(s)).toEqual(['first'])
     }
+  })
+  it.each(drillKinds)(
+    'the second of three lines is tried with the first away (%s), and the site is left as it was',
+    async (kind) => {
+      const plan = withThird(
+        sitePlan({ watch: watchOf() }, { watch: watchOf(), startSeconds: 20 }),
+        { standby: 'cold', startSeconds: 15 },
+      )
+      const s = await running(plan)
+      const model = siteModel(plan)
+      const turn = turnOf(model, 'second')!
+      expect([turn.next.id, turn.away.map((u) => u.id)]).toEqual(['third', ['first']])
+      const expected = drillExpected(model, turn, kind)
+      const seen = await drilled(s, {
+        lineId: 'second',
+        away: ['first'],
+        kind,
+        outageSeconds: Math.ceil(expected.over!.worst) + 20,
+        returnSeconds: expected.back!.worst + 20,
+      })
+      expect(seen).toMatchObject({ ok: true })
+      const drill: Drill = {
+        lineId: 'second',
+        kind,
+        overSeconds: seen.overSeconds,
+        backSeconds: seen.backSeconds,
+        measuredBy: 'stand-ins',
+        isAfterRestart: false,
+        segments: [],
+      }
+      expect(judgeDrill(model, drill), JSON.stringify([expected, seen])).toMatchObject({
+        isAsForetold: true,
+      })
+      expect(carriedBy(s)).toEqual(['first'])
+      expect(s.world.snapshot().faults).toEqual([])
+    },
+  )
+  it('of two lines that share, the part that goes by one is lost until the other has it', async () => {
+    const plan = sitePlan({ watch: watchOf() }, { rank: 0, portId: 'gateway.wan2' })
+    const s = await running(plan)
+    const model = siteModel(plan)
+    const turn = turnOf(model, 'first')!
+    expect([turn.next.id, turn.away, turn.startSeconds]).toEqual(['second', [], 0])
+    const expected = drillExpected(model, turn, 'path')
+    const ask = {
+      segmentId: 'desk-net',
+      serviceId: null,
+      hostId: 'desk',
+      protocol: 'tcp',
+      port: 443,
+    } as const
+    const seen = await drilled(s, {
+      lineId: 'first',
+      kind: 'path',
+      outageSeconds: 60,
+      returnSeconds: 90,
+      asks: Array.from({ length: 6 }, () => ask),
+    })
+    expect(seen.overSeconds).toBeGreaterThan(expected.over!.best - 5)
+    expect(seen.overSeconds).toBeLessThan(expected.over!.worst + 5)
+    expect(seen.backSeconds).toBeLessThan(expected.back!.worst + 5)
+  })
+  it('what is not gone over to is said, and nothing stays unplugged', async () => {
+    const s = await running(sitePlan({ watch: watchOf() }, {}))
+    await s.world.setFault(fault('cable', 'second'), true)
+    const asked = { lineId: 'second', kind: 'path', outageSeconds: 60, returnSeconds: 60 } as const
+    const seen = await drilled(s, { ...asked, away: ['first'] })
+    expect(seen).toMatchObject({ ok: false, text: expect.stringMatching(/no host gets out/) })
+    expect(s.world.snapshot().faults).toHaveLength(1)
   })
   it('names that cannot be found any more take a line that works with them', async () => {
     const named = { kind: 'ping' as const, target: 'ask.example', port: null }

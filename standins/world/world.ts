@@ -259,6 +259,12 @@ export class World implements FaultWorld {
     return port && this.boxes.get(port.deviceId)?.sockets.get(port.name)
   }
 
+  /** The gateway's socket into which a line is plugged. */
+  socketOfLine(lineId: string): string | undefined {
+    const portId = this.plan.uplinks[lineId]?.portId
+    return portId ? this.plan.ports[portId]?.name : undefined
+  }
+
   /** Where the plug of a port really is, faults considered. */
   private plugOf(portId: string): string {
     let at = portId

@@ -1,8 +1,8 @@
 /** The sheet Uplinks: its answer, an outage played, settings typed and taken over, what is shared. */
 import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
-import { dunlinSlipway } from '../../demo/dunlinSlipway'
+import { dunlinSlipway, slipwayStandby } from '../../demo/dunlinSlipway'
 import { Person } from '../../demo/person'
-import { applyEdits, editCall, unknownHandOff, type SitePlan } from '@mast/core/plan'
+import { applyEdits, editCall, type SitePlan } from '@mast/core/plan'
 import { choose, expect, NAME, PASSWORD, settled, test } from './system'
 
 test.use({ file: 'uplinks' })
@@ -135,55 +135,7 @@ test('how long the site is down is told, played, and follows what is set', async
 
 /** The training site with a line beside its own, and a name of its own. */
 const twoLines = (): SitePlan =>
-  applyEdits(dunlinSlipway(), [
-    editCall('changeSite', {
-      name: 'Two lines',
-      failover: { back: { kind: 'at-once' }, switchSeconds: 1 },
-    }),
-    editCall('addUplink', {
-      id: 'spare',
-      name: 'Spare line',
-      rank: 1,
-      portId: 'gateway.wan2',
-      handOff: {
-        ...unknownHandOff,
-        mode: 'fixed',
-        vlan: 'untagged',
-        addressKind: 'public',
-        address: '203.0.113.130/29',
-        gateway: '203.0.113.129',
-        nameServers: ['198.51.100.53'],
-        providerLan: 'none',
-        pinnedHardwareAddress: 'none',
-        forcedSpeedMbps: 'negotiated',
-        ipv6: 'none',
-        priority: 0,
-        downMbps: 20,
-        upMbps: 5,
-        cap: 'none',
-        mtu: 1500,
-      },
-    }),
-    editCall('changeDevice', { id: 'gateway', changes: { licencesHeld: ['second-line'] } }),
-    editCall('changeUplink', {
-      id: 'line',
-      changes: {
-        startSeconds: 20,
-        watch: {
-          tests: [
-            { kind: 'ping', target: '198.51.100.53', port: null },
-            { kind: 'tcp', target: '192.0.2.200', port: 443 },
-          ],
-          need: 'any',
-          intervalSeconds: 5,
-          answerSeconds: 2,
-          failures: 4,
-          successes: 3,
-          linkLoss: 'at-once',
-        },
-      },
-    }),
-  ])
+  applyEdits(dunlinSlipway(), [...slipwayStandby, editCall('changeSite', { name: 'Two lines' })])
 
 test('a failover is tried by the stand-ins, and by hand where no network is', async ({
   browser,

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The year ahead in one line, what its minutes are made of, and what was assumed for it. */
-import { linesInUse, probeGbAMonth, siteCuts, siteOutlook } from '@mast/core/uplinks'
+import { FLAP_SECONDS, linesInUse, probeGbAMonth, siteCuts, siteOutlook } from '@mast/core/uplinks'
 import { exactDuration } from '@mast/core/words'
 
 const site = useSite()
@@ -31,6 +31,10 @@ const causes = computed(() => {
       ]
     : []
 })
+/** Lines of one order share what leaves: the death of one is felt by its part of the people. */
+const sharing = computed(
+  () => lines.value.length > 1 && lines.value[0]!.rank === lines.value[1]!.rank,
+)
 /** So many are worth a thought. */
 const MOST_CUTS = 3
 const cuts = computed(() =>
@@ -67,8 +71,14 @@ const bars = computed(() => {
       <p v-else class="answer">
         Down <b>{{ exactDuration(outlook.over.worst) }}</b> at the most when
         {{ lines[0]!.name }} dies, <b>{{ round(outlook.falseSwitchesAYear) }}</b> false switches a
-        year, <b>{{ round(outlook.totalMinutes) }} min</b> a year in all, <b>{{ probes }}</b> a
-        month for tests.
+        year, <b>{{ round(outlook.totalMinutes) }} min</b> a year in all{{
+          sharing ? ' for one of the people in the mean' : ''
+        }}, <b>{{ probes }}</b> a month for tests.
+      </p>
+      <p v-if="outlook.falseReturnsAYear >= 0.01 || outlook.flapsAYear >= 0.01">
+        Loss alone: <b class="mono">{{ round(outlook.falseReturnsAYear) }}</b> returns a year to a
+        line that still loses, <b class="mono">{{ round(outlook.flapsAYear) }}</b> times over again
+        within {{ exactDuration(FLAP_SECONDS) }} of coming back.
       </p>
       <svg
         v-if="outlook.totalMinutes > 0"

@@ -1,15 +1,16 @@
 <script setup lang="ts">
 /**
- * Faults drawn onto the time axis of the first line, by mouse, by keyboard or typed, and what the
+ * Faults drawn onto the time axis of a line, by mouse, by keyboard or typed, and what the
  * gateway makes of them.
  */
 import { chanceOf } from '@mast/core/generator'
-import { linesInUse, siteDrawn, type Drawn } from '@mast/core/uplinks'
+import { turnDrawn, turnOf, type Drawn } from '@mast/core/uplinks'
 import { exactDuration, explainSeconds } from '@mast/core/words'
 
 const site = useSite()
 const model = useLater(() => site.opened.model)
-const lines = computed(() => linesInUse(model.value))
+const lineId = ref<string>()
+const turn = computed(() => turnOf(model.value, lineId.value) ?? turnOf(model.value))
 const UNTIL_SECONDS = 1800
 const STEP_SECONDS = 5
 const names: Record<Drawn['kind'], string> = {
@@ -26,7 +27,11 @@ const kind = ref<Drawn['kind']>('loss')
 const percent = ref(80)
 const every = ref(30)
 const drawn = ref<Drawn[]>([{ kind: 'loss', from: 120, seconds: 240, percent: 80 }])
-const played = computed(() => siteDrawn(model.value, drawn.value, UNTIL_SECONDS, chanceOf(1).next))
+const played = computed(() =>
+  turn.value
+    ? turnDrawn(model.value, turn.value, drawn.value, UNTIL_SECONDS, chanceOf(1).next)
+    : null,
+)
 
 const WIDTH = 860
 const LEFT = 110
@@ -103,7 +108,7 @@ function add(): void {
   }
 }
 const wordsOf = (d: Drawn): string =>
-  `${lines.value[0]!.name} ${names[d.kind]}` +
+  `${turn.value?.line.name} ${names[d.kind]}` +
   (d.kind === 'loss' ? `, ${d.percent} % of them` : '') +
   (d.kind === 'flapping' ? `, ${d.everySeconds} s each` : '') +
   `, from ${exactDuration(d.from)} for ${exactDuration(d.seconds)}`
@@ -118,10 +123,11 @@ const marks = [0, 300, 600, 900, 1200, 1500, 1800]
 </script>
 
 <template>
-  <section v-if="lines.length > 1 && played" aria-label="Drawn in">
+  <section v-if="turn && played" aria-label="Drawn in">
     <h2>What if</h2>
     <p role="status" class="answer">{{ answer }}</p>
     <div class="row no-print">
+      <UplinksWhichLine v-model="lineId" />
       <v-select v-model="kind" label="The line" :items="kinds" style="max-width: 220px" />
       <v-text-field
         v-if="kind === 'loss'"
@@ -214,8 +220,8 @@ const marks = [0, 300, 600, 900, 1200, 1500, 1800]
     </div>
     <p class="faint">
       Drag on the upper lane, or type. With the keyboard: arrows move what is drawn, Shift and
-      arrows its end, Delete takes it away. Thick: by {{ lines[0]!.name }}; thin: by
-      {{ lines[1]!.name }}; red: no way out.
+      arrows its end, Delete takes it away. Thick: by {{ turn.line.name }}; thin: by
+      {{ turn.next.name }}; red: no way out.
     </p>
     <ul v-if="drawn.length" class="list" aria-label="What is drawn">
       <li v-for="(d, n) in drawn" :key="n">

@@ -1,11 +1,20 @@
 <script setup lang="ts">
 /** One outage played on the lines of the site: tests, counting, going over, coming back. */
-import { linesInUse, siteOutlook, siteTimeline, startWords, type Took } from '@mast/core/uplinks'
+import {
+  linesInUse,
+  startWords,
+  turnOf,
+  turnTimeline,
+  turnTimes,
+  type Took,
+} from '@mast/core/uplinks'
 import { exactDuration, explainDuration } from '@mast/core/words'
 
 const site = useSite()
 const model = useLater(() => site.opened.model)
 const lines = computed(() => linesInUse(model.value))
+const lineId = ref<string>()
+const turn = computed(() => turnOf(model.value, lineId.value) ?? turnOf(model.value))
 const seconds = ref(180)
 const phase = ref(0)
 const moments = [
@@ -13,8 +22,9 @@ const moments = [
   { title: 'between two tests', value: 0.5 },
   { title: 'just before a test', value: 0.999 },
 ]
-const played = computed(() => siteTimeline(model.value, seconds.value, phase.value))
-const outlook = computed(() => siteOutlook(model.value))
+const played = computed(() =>
+  turn.value ? turnTimeline(model.value, turn.value, seconds.value, phase.value) : null,
+)
 function setLength(text: string): string | undefined {
   const read = explainDuration(text)
   if (!read.ok) return read.reason
@@ -66,12 +76,12 @@ const lows = computed(() => {
 })
 const cut = (text: string): string => (text.length > 20 ? `${text.slice(0, 19)}…` : text)
 const times = computed(() => {
-  const o = outlook.value
-  const [first, second] = lines.value
-  if (!o?.over || !first || !second) return []
+  if (!turn.value) return []
+  const { line: first, next: second, startSeconds } = turn.value
+  const o = turnTimes(model.value, turn.value)
   const w = first.watch
   const { switchSeconds, back } = model.value.plan.site.failover
-  const cold = startWords(second)
+  const cold = startSeconds > 0 ? startWords(second) : ''
   const quiet = back?.kind === 'after-quiet' ? `, then ${exactDuration(back.seconds)} of quiet` : ''
   return [
     {
@@ -100,10 +110,11 @@ const timeText = (t: Took | null, key: keyof Took): string =>
 </script>
 
 <template>
-  <section v-if="played && lines.length > 1" aria-label="An outage">
+  <section v-if="played && turn" aria-label="An outage">
     <div class="row spread">
-      <h2>When {{ lines[0]!.name }} dies</h2>
+      <h2>When {{ turn.line.name }} dies</h2>
       <div class="row no-print">
+        <UplinksWhichLine v-model="lineId" />
         <FieldsEditField
           label="For"
           :value="exactDuration(seconds)"
@@ -122,7 +133,7 @@ const timeText = (t: Took | null, key: keyof Took): string =>
         role="img"
         :aria-label="`Down for ${exactDuration(played.downSeconds)}; the times stand in the table beneath`"
       >
-        <text x="0" y="58" class="name">{{ cut(lines[0]!.name) }}</text>
+        <text x="0" y="58" class="name">{{ cut(turn.line.name) }}</text>
         <path :d="`M${LEFT} 54 H${x(0)}`" class="alive" />
         <path :d="`M${x(0)} 54 H${x(played.mendedAt)}`" class="dead" />
         <path :d="`M${x(played.mendedAt)} 54 H${x(played.startedAt)}`" class="starting" />
@@ -136,11 +147,11 @@ const timeText = (t: Took | null, key: keyof Took): string =>
         <text v-if="ticks.length === 0 && played.rounds.length" :x="x(0) + 6" y="46" class="small">
           {{ played.failedRounds }} rounds without an answer
         </text>
-        <text x="0" y="98" class="name">{{ cut(lines[1]!.name) }}</text>
-        <path :d="`M${LEFT} 94 H${end}`" :class="lines[1]!.standby === 'cold' ? 'off' : 'ready'" />
+        <text x="0" y="98" class="name">{{ cut(turn.next.name) }}</text>
+        <path :d="`M${LEFT} 94 H${end}`" :class="turn.startSeconds > 0 ? 'off' : 'ready'" />
         <template v-if="played.overAt !== null">
           <path
-            v-if="played.noticedAt !== null && lines[1]!.standby === 'cold'"
+            v-if="played.noticedAt !== null && turn.startSeconds > 0"
             :d="`M${x(played.noticedAt)} 94 H${x(played.overAt)}`"
             class="starting"
           />
@@ -149,7 +160,9 @@ const timeText = (t: Took | null, key: keyof Took): string =>
             class="used"
           />
         </template>
-        <text x="0" y="138" class="name">The site</text>
+        <text x="0" y="138" class="name">
+          {{ turn.line.rank === turn.next.rank ? 'Who goes by it' : 'The site' }}
+        </text>
         <path :d="`M${LEFT} 134 H${x(0)}`" class="used" />
         <path :d="`M${x(0)} 134 H${x(played.downSeconds)}`" class="down" />
         <path :d="`M${x(played.downSeconds)} 134 H${end}`" class="used" />

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** What the site has while another line is used. */
 import { inPlan } from '@mast/core/plan'
-import { drillParts, linesInUse, onStandby, PERSON_MBPS } from '@mast/core/uplinks'
+import { drillParts, linesInUse, onStandby, PERSON_MBPS, turnOf } from '@mast/core/uplinks'
 
 const site = useSite()
 const model = useLater(() => site.opened.model)
@@ -10,7 +10,8 @@ const first = computed(() => linesInUse(model.value)[0])
 const DAY_HOURS = 8
 const hours = computed(() => first.value?.failing?.hours ?? DAY_HOURS)
 const standbys = computed(() => onStandby(model.value, hours.value))
-const parts = computed(() => drillParts(model.value))
+const turn = computed(() => turnOf(model.value))
+const parts = computed(() => (turn.value ? drillParts(model.value, turn.value) : []))
 const going = computed(() => parts.value.filter((p) => p.goesOn))
 const stopped = computed(() => parts.value.filter((p) => !p.goesOn).map((p) => p.name))
 const least = {

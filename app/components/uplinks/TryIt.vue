@@ -8,8 +8,8 @@ import {
   drillKinds,
   drillParts,
   judgeDrill,
-  linesInUse,
   readPingLog,
+  turnOf,
   type Drill,
   type DrillKind,
 } from '@mast/core/uplinks'
@@ -19,8 +19,8 @@ import { exactDuration, explainSeconds } from '@mast/core/words'
 const site = useSite()
 const field = useField()
 const model = useLater(() => site.opened.model)
-const first = computed(() => linesInUse(model.value)[0])
-const second = computed(() => linesInUse(model.value)[1])
+const lineId = ref<string>()
+const turn = computed(() => turnOf(model.value, lineId.value) ?? turnOf(model.value))
 const names: Record<DrillKind, string> = {
   cable: 'the cable into the gateway',
   modem: 'the power of the modem',
@@ -28,8 +28,10 @@ const names: Record<DrillKind, string> = {
 }
 const kinds = drillKinds.map((value) => ({ title: names[value], value }))
 const kind = ref<DrillKind>('path')
-const expected = computed(() => drillExpected(model.value, kind.value))
-const parts = computed(() => drillParts(model.value))
+const expected = computed(() =>
+  turn.value ? drillExpected(model.value, turn.value, kind.value) : undefined,
+)
+const parts = computed(() => (turn.value ? drillParts(model.value, turn.value) : []))
 const goesOn = computed(() => parts.value.filter((p) => p.goesOn).map((p) => p.name))
 const stops = computed(() => parts.value.filter((p) => !p.goesOn).map((p) => p.name))
 const took = (t: { best: number; worst: number } | null): string =>
@@ -132,7 +134,7 @@ async function keep(): Promise<void> {
     return
   }
   const drill: Drill = {
-    lineId: first.value!.id,
+    lineId: turn.value!.line.id,
     kind: kind.value,
     overSeconds,
     backSeconds,
@@ -151,6 +153,7 @@ const outage = computed(() => Math.min(3600, Math.ceil((expected.value?.over?.wo
 async function byStandins(): Promise<void> {
   busy.value = true
   refused.value = await field.runDrill({
+    lineId: turn.value!.line.id,
     kind: kind.value,
     outageSeconds: outage.value,
     isAfterRestart: isAfterRestart.value,
@@ -165,32 +168,45 @@ const tried = computed(() =>
   ),
 )
 const byWords = { 'stand-ins': 'on the stand-ins', hand: 'by hand', log: 'out of a log' } as const
-const segmentName = (id: string): string => model.value.plan.segments[id]?.name ?? id
+const lineName = (id: string): string => model.value.plan.uplinks[id]?.name ?? id
+const partName = ({ segmentId, serviceId }: Drill['segments'][number]): string => {
+  const { segments, services } = model.value.plan
+  const segment = segments[segmentId]?.name ?? segmentId
+  return serviceId === null ? segment : `${segment} for ${services[serviceId]?.name ?? serviceId}`
+}
 const segmentWords = (d: Drill): string =>
   d.segments
     .map((s) =>
       s.seconds === null
-        ? `${segmentName(s.segmentId)} stopped`
-        : `${segmentName(s.segmentId)} ${round(s.seconds)} s`,
+        ? `${partName(s)} stopped`
+        : s.seconds === 0
+          ? `${partName(s)} without a gap`
+          : `${partName(s)} ${round(s.seconds)} s`,
     )
     .join(', ')
 </script>
 
 <template>
-  <section v-if="first && second" aria-label="Try it" class="try">
+  <section v-if="turn" aria-label="Try it" class="try">
     <h2>Try it</h2>
     <p class="faint">
       Pull it on a quiet morning, with somebody at the gateway. Nothing with mains in it is opened.
     </p>
     <div class="row">
+      <UplinksWhichLine v-model="lineId" />
       <v-select v-model="kind" label="Take away" :items="kinds" style="max-width: 320px" />
       <v-checkbox v-model="isAfterRestart" label="after a restart of everything" />
     </div>
     <ul class="facts">
-      <li>
-        Over to {{ second.name }} after <b class="mono">{{ took(expected?.over ?? null) }}</b>, back
-        to {{ first.name }} <b class="mono">{{ took(expected?.back ?? null) }}</b> after it is given
-        back.
+      <li v-if="turn.away.length">
+        Before it {{ turn.away.map((u) => u.name).join(', ') }} away, and gone over.
+      </li>
+      <li v-if="!expected?.over">
+        It does not go over: nothing that is asked tells that {{ turn.line.name }} is dead.
+      </li>
+      <li v-else>
+        Over to {{ turn.next.name }} after <b class="mono">{{ took(expected.over) }}</b>, back to
+        {{ turn.line.name }} <b class="mono">{{ took(expected.back) }}</b> after it is given back.
       </li>
       <li v-if="goesOn.length">Go on: {{ goesOn.join(', ') }}.</li>
       <li v-if="stops.length">Stop: {{ stops.join(', ') }}.</li>
@@ -204,7 +220,7 @@ const segmentWords = (d: Drill): string =>
         >Given back now</v-btn
       >
       <v-btn size="large" :disabled="!givenAt || backAt !== null" @click="tap('back')"
-        >{{ first.name }} is used again</v-btn
+        >{{ turn.line.name }} is used again</v-btn
       >
     </div>
     <p v-if="running" role="status" class="running">{{ running }}</p>
@@ -236,8 +252,8 @@ const segmentWords = (d: Drill): string =>
           }}</span
         >
         <span class="faint"
-          >{{ names[t.drill.kind] }}, {{ byWords[t.drill.measuredBy]
-          }}{{ t.drill.isAfterRestart ? ', after a restart' : '' }},
+          >{{ lineName(t.drill.lineId) }}: {{ names[t.drill.kind] }},
+          {{ byWords[t.drill.measuredBy] }}{{ t.drill.isAfterRestart ? ', after a restart' : '' }},
           {{ new Date(t.at).toLocaleString('en-GB') }}{{ t.unsent ? ', not sent yet' : '' }}</span
         >
         <span v-if="t.drill.segments.length" class="faint">{{ segmentWords(t.drill) }}</span>

@@ -84,6 +84,8 @@ export function playDrawn(
   const wanted =
     first.need === 'any' ? 1 : first.need === 'all' ? targets : Math.min(first.need, targets)
   const passes = (at: number): boolean => {
+    // Nothing beyond the modem is asked.
+    if (targets === 0) return !dead.some((d) => d.isDark && at > d.from && at < d.to)
     if (isDead(at)) return false
     const lost = lostAt(at)
     if (lost === 0) return true
@@ -93,7 +95,7 @@ export function playDrawn(
   }
   // What is known of the line changes with rounds and with its signal.
   const events: { at: number; kind: 'round' | 'dark' | 'light' }[] = []
-  if (watch && targets > 0)
+  if (watch)
     for (let k = 0; k < MOST_ROUNDS; k++) {
       const at = (k + 1 - phase) * watch.intervalSeconds
       if (at > untilSeconds) break

@@ -10,11 +10,15 @@ import {
   drillTimeline,
   judgeDrill,
   type Drill,
+  type DrillKind,
 } from './drill'
+import { turnOf } from './turn'
 
 const plan = kittiwakeHarbour()
 const model = siteModel(plan)
 const changed = (...edits: EditCall[]) => siteModel(applyEdits(plan, edits))
+const expectedOf = (m: typeof model, kind: DrillKind, lineId?: string) =>
+  drillExpected(m, turnOf(m, lineId)!, kind)
 const drill = (more: Partial<Drill>): Drill => ({
   lineId: 'fibre',
   kind: 'path',
@@ -29,18 +33,18 @@ const drill = (more: Partial<Drill>): Drill => ({
 describe('what is to be expected of a failover', () => {
   it('by its path, its modem and its cable', () => {
     // 11 to 12 intervals of 5 s, 2 s for the answer, 25 s start-up, 1 s to go over.
-    expect(drillExpected(model, 'path')!.over).toMatchObject({ best: 83, worst: 88 })
+    expect(expectedOf(model, 'path').over).toMatchObject({ best: 83, worst: 88 })
     // The signal is gone at once.
-    expect(drillExpected(model, 'cable')!.over).toMatchObject({ best: 26, worst: 26 })
+    expect(expectedOf(model, 'cable').over).toMatchObject({ best: 26, worst: 26 })
     // 150 s start-up, 64 rounds of 5 s, 1 s; a plug finds its modem started.
-    expect(drillExpected(model, 'modem')!.back!.worst).toBe(471)
-    expect(drillExpected(model, 'cable')!.back!.worst).toBe(321)
+    expect(expectedOf(model, 'modem').back!.worst).toBe(471)
+    expect(expectedOf(model, 'cable').back!.worst).toBe(321)
   })
   it('lies around what is played round by round, at any moment', () => {
     for (const kind of drillKinds)
       for (const phase of [0, 0.3, 0.77, 0.999]) {
-        const expected = drillExpected(model, kind)!
-        const played = drillTimeline(model, kind, 600, phase)!
+        const expected = expectedOf(model, kind)
+        const played = drillTimeline(model, turnOf(model)!, kind, 600, phase)
         expect(played.overAt).toBeGreaterThanOrEqual(expected.over!.best - 1e-9)
         expect(played.overAt).toBeLessThanOrEqual(expected.over!.worst + 1e-9)
         const back = played.backAt! - played.mendedAt
@@ -52,15 +56,15 @@ describe('what is to be expected of a failover', () => {
     const byHand = changed(
       edit('changeSite', { failover: { back: { kind: 'by-hand', owner: 'Office' } } }),
     )
-    expect(drillExpected(byHand, 'path')!.back).toBeNull()
+    expect(expectedOf(byHand, 'path').back).toBeNull()
     const untested = changed(edit('changeUplink', { id: 'fibre', changes: { watch: null } }))
-    expect(drillExpected(untested, 'path')).toEqual({ over: null, back: null })
-    expect(drillExpected(untested, 'cable')!.over!.worst).toBe(26)
+    expect(expectedOf(untested, 'path')).toEqual({ over: null, back: null })
+    expect(expectedOf(untested, 'cable').over!.worst).toBe(26)
     const alone = changed(edit('removeUplink', { id: 'cellular-line' }))
-    expect(drillExpected(alone, 'path')).toBeNull()
+    expect(turnOf(alone)).toBeUndefined()
   })
   it('says who goes on and who stops', () => {
-    const parts = drillParts(model)
+    const parts = drillParts(model, turnOf(model)!)
     expect(parts.filter((p) => !p.goesOn).map((p) => p.name)).toEqual(['Visitors'])
     const onlyCards = changed(
       edit('addLineChoice', {
@@ -72,7 +76,9 @@ describe('what is to be expected of a failover', () => {
         reason: '',
       }),
     )
-    expect(drillParts(onlyCards).filter((p) => p.segmentId === 'payments')).toEqual([
+    expect(
+      drillParts(onlyCards, turnOf(onlyCards)!).filter((p) => p.segmentId === 'payments'),
+    ).toEqual([
       { segmentId: 'payments', serviceId: null, name: 'Payments', goesOn: false },
       {
         segmentId: 'payments',
@@ -106,7 +112,7 @@ describe('what was measured', () => {
     )
     expect(judgeDrill(model, drill({ backSeconds: null })).text).toMatch(/was not waited for/)
     expect(judgeDrill(model, drill({ lineId: 'gone' })).text).toMatch(
-      /does not use this line first/,
+      /no other line takes over from this one/,
     )
   })
 })

@@ -4,9 +4,9 @@ import type { Service } from '../../plan'
 import type { SiteModel } from '../../topology'
 import { lineGroups, waysOut } from '../choice'
 import type { WatchedLine } from './outlook'
-import { backOf, linesInUse, watchedLines } from './siteOutlook'
-import { timelineOf, type Timeline } from './timeline'
-import { backAfter, linkNoticed, overAfter, pathNoticed, type Took } from './times'
+import type { Timeline } from './timeline'
+import type { Took } from './times'
+import { turnOf, turnTimeline, turnTimes, type Turn, type TurnTimes } from './turn'
 
 /** What is done to the line that is used. */
 export const drillKinds = ['cable', 'modem', 'path'] as const
@@ -22,63 +22,21 @@ function under(kind: DrillKind, line: WatchedLine): WatchedLine {
   }
 }
 
-/**
- * @param phase how far the round of tests before has gone when it is pulled, 0 to 1
- * @returns null with fewer than two lines in sockets
- */
-export function drillTimeline(
+/** @param phase how far the round of tests before has gone when it is pulled, 0 to 1 */
+export const drillTimeline = (
   model: SiteModel,
+  turn: Turn,
   kind: DrillKind,
   outageSeconds: number,
   phase: number,
-): Timeline | null {
-  const [first, second] = watchedLines(model)
-  return first && second
-    ? timelineOf(
-        under(kind, first),
-        second.coldSeconds,
-        backOf(model),
-        model.plan.site.failover.switchSeconds,
-        outageSeconds,
-        phase,
-      )
-    : null
-}
+): Timeline =>
+  turnTimeline(model, { ...turn, watched: under(kind, turn.watched) }, outageSeconds, phase)
 
-export interface Expected {
-  /** Until traffic goes by the other line, s; null where it never does. */ readonly over: Took | null
-  /** From the moment it is put back until the first line is used again; null by hand. */
-  readonly back: Took | null
-}
+/** What a drill is held against. */
+export const drillExpected = (model: SiteModel, turn: Turn, kind: DrillKind): TurnTimes =>
+  turnTimes(model, { ...turn, watched: under(kind, turn.watched) })
 
-/** What a drill is held against; null with fewer than two lines in sockets. */
-export function drillExpected(model: SiteModel, kind: DrillKind): Expected | null {
-  const [given, second] = watchedLines(model)
-  if (!given || !second) return null
-  const first = under(kind, given)
-  const { switchSeconds } = model.plan.site.failover
-  const { watch } = first
-  const at = (seconds: number): Took => ({ best: seconds, mean: seconds, worst: seconds })
-  const noticed = !first.keepsSignal
-    ? watch
-      ? linkNoticed(watch)
-      : at(0)
-    : watch && first.targets > 0
-      ? pathNoticed(watch)
-      : null
-  const standby = { startSeconds: second.coldSeconds, switchSeconds }
-  const back = backOf(model)
-  return {
-    over: noticed && overAfter(noticed, standby),
-    back: watch
-      ? backAfter(watch, back, first.startSeconds, switchSeconds)
-      : noticed && back.kind !== 'by-hand'
-        ? at(first.startSeconds + switchSeconds)
-        : null,
-  }
-}
-
-/** One segment while the first line is dead: by what it was asked, and whether it goes on. */
+/** One segment while a line is dead: by what it was asked, and whether it goes on. */
 export interface DrillSegment {
   readonly segmentId: string
   readonly serviceId: string | null
@@ -88,24 +46,28 @@ export interface DrillSegment {
 
 const anything: Pick<Service, 'protocol' | 'ports'> = { protocol: 'icmp', ports: [] }
 
-/** Segments, and services with a choice of lines of their own, that go on or stop without the first line. */
-export function drillParts(model: SiteModel): DrillSegment[] {
-  const [first] = linesInUse(model)
-  if (!first) return []
-  const dead = new Set([first.id])
+/**
+ * Segments, and services with a choice of lines of their own, that go on or stop without a line,
+ * and without those that have to be dead before it is used.
+ */
+export function drillParts(model: SiteModel, { line, away }: Turn): DrillSegment[] {
+  const before = new Set(away.map((u) => u.id))
+  const dead = new Set([line.id, ...before])
   const services = [
     ...new Set(
       Object.values(model.plan.lineChoices).flatMap((c) => (c.service === 'any' ? [] : c.service)),
     ),
   ].flatMap((id) => model.plan.services[id] ?? [])
   return model.segments.flatMap((s): DrillSegment[] => {
-    const goes = (asked: Pick<Service, 'protocol' | 'ports'>): boolean =>
-      waysOut(lineGroups(model, s.id, asked), dead).length > 0
+    const goes = (asked: Pick<Service, 'protocol' | 'ports'>, without = dead): boolean =>
+      waysOut(lineGroups(model, s.id, asked), without).length > 0
     const whole = goes(anything)
     return [
-      { segmentId: s.id, serviceId: null, name: s.name, goesOn: whole },
+      ...(goes(anything, before)
+        ? [{ segmentId: s.id, serviceId: null, name: s.name, goesOn: whole }]
+        : []),
       ...services.flatMap((v): DrillSegment[] =>
-        goes(v) === whole
+        goes(v) === whole || !goes(v, before)
           ? []
           : [
               {
@@ -121,8 +83,11 @@ export function drillParts(model: SiteModel): DrillSegment[] {
 }
 
 /** The same in names. */
-export function drillSegments(model: SiteModel): { going: string[]; stopped: string[] } {
-  const parts = drillParts(model)
+export function drillSegments(
+  model: SiteModel,
+  turn: Turn,
+): { going: string[]; stopped: string[] } {
+  const parts = drillParts(model, turn)
   const named = (goesOn: boolean): string[] =>
     parts.filter((p) => p.goesOn === goesOn).map((p) => p.name)
   return { going: named(true), stopped: named(false) }
@@ -141,7 +106,14 @@ export const drillSchema = z.strictObject({
   isAfterRestart: z.boolean(),
   /** Who was asked: how long they were without an answer, s; null where they got none. */
   segments: z
-    .array(z.strictObject({ segmentId: z.string().max(64), seconds: seconds.nullable() }))
+    .array(
+      z.strictObject({
+        segmentId: z.string().max(64),
+        /** A service that leaves by lines of its own. */
+        serviceId: z.string().max(64).nullable().default(null),
+        seconds: seconds.nullable(),
+      }),
+    )
     .max(500),
 })
 export type Drill = z.infer<typeof drillSchema>
@@ -157,12 +129,16 @@ const BY_HAND_SECONDS = 5
  * Holds what was measured against what was to be expected, give or take one interval of the tests.
  */
 export function judgeDrill(model: SiteModel, drill: Drill): DrillJudged {
-  const first = linesInUse(model)[0]
-  const expected = first?.id === drill.lineId ? drillExpected(model, drill.kind) : null
-  if (!expected)
-    return { isAsForetold: false, text: 'The plan does not use this line first any more.' }
+  const turn = turnOf(model, drill.lineId)
+  if (!turn)
+    return {
+      isAsForetold: false,
+      text: 'In the plan no other line takes over from this one any more.',
+    }
+  const expected = drillExpected(model, turn, drill.kind)
   const give =
-    (first!.watch?.intervalSeconds ?? 1) + (drill.measuredBy === 'stand-ins' ? 0 : BY_HAND_SECONDS)
+    (turn.line.watch?.intervalSeconds ?? 1) +
+    (drill.measuredBy === 'stand-ins' ? 0 : BY_HAND_SECONDS)
   const off = (what: string, measured: number | null, t: Took | null): string[] => {
     if (measured === null)
       return t === null

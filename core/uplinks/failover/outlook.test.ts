@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { chanceOf } from '../../generator'
-import { downShare, outlookOf, type WatchedLine } from './outlook'
+import { downShare } from './failing'
+import { outlookOf, type WatchedLine } from './outlook'
 import { playYears } from './siteYears'
 import type { Return, Watch } from './times'
 
@@ -13,6 +14,8 @@ const watch: Watch = {
 }
 const line = (id: string, changes: Partial<WatchedLine> = {}): WatchedLine => ({
   id,
+  order: 'abc'.indexOf(id),
+  weight: 1,
   failing: { id, timesAYear: 40, hours: 2 },
   parts: [],
   watch,
@@ -70,6 +73,37 @@ const settings: readonly [string, WatchedLine[], Return][] = [
     [line('a', { failing: { id: 'a', timesAYear: 60, hours: 8 } }), line('b'), line('c')],
     { kind: 'at-once' },
   ],
+  [
+    "the provider's own box alone is asked, whose signal goes with it",
+    [line('a', { targets: 0, keepsSignal: false }), line('b', { coldSeconds: 40 })],
+    { kind: 'at-once' },
+  ],
+  [
+    "the provider's own box alone is asked, which keeps the signal",
+    [line('a', { targets: 0, failing: { id: 'a', timesAYear: 4, hours: 2 } }), line('b')],
+    { kind: 'at-once' },
+  ],
+  [
+    'two lines that share three to one, and a cold one behind them',
+    [
+      line('a', { weight: 3, failing: { id: 'a', timesAYear: 60, hours: 8 } }),
+      line('b', { order: 0, keepsSignal: false }),
+      line('c', { order: 1, coldSeconds: 200 }),
+    ],
+    { kind: 'at-once' },
+  ],
+  [
+    'two that share a strip and the loss of a burst, and one of weight 0 that waits',
+    [
+      line('a', {
+        parts: [strip],
+        loss: { usual: 0.02, bursts: { loss: 0.7, lengthSeconds: 900, apartSeconds: 30_000 } },
+      }),
+      line('b', { order: 0, parts: [strip] }),
+      line('c', { order: 0, weight: 0, coldSeconds: 90 }),
+    ],
+    { kind: 'at-once' },
+  ],
 ]
 
 describe('the year ahead', () => {
@@ -89,6 +123,10 @@ describe('the year ahead', () => {
     expect(Math.abs(played.falseSwitchesAYear - falses)).toBeLessThan(
       3.5 * Math.sqrt((falses + 1) / YEARS) + 0.03 * falses,
     )
+    for (const key of ['falseReturnsAYear', 'flapsAYear'] as const)
+      expect(Math.abs(played[key] - ahead[key])).toBeLessThan(
+        4.5 * Math.sqrt((ahead[key] + 1) / YEARS) + 0.05 * ahead[key],
+      )
     for (const key of ['noticing', 'switching', 'sharedParts', 'together'] as const)
       expect(Math.abs(played.by[key] - ahead.minutes[key])).toBeLessThan(
         0.12 * ahead.totalMinutes + 4,

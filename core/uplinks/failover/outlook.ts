@@ -3,11 +3,12 @@
  * nothing, and the minutes that it is down all the same, by what takes them.
  */
 import { availabilityOf, type Component, type LineParts } from './availability'
-import { chainOf, type Loss, type Need } from './loss'
-import { cycleTime } from './runs'
+import { downShare, worksShare, YEAR_HOURS, type Failing } from './failing'
+import type { Loss, Need } from './loss'
+import { lossSwitches, switchesByLoss } from './lossSwitches'
+import { startAfter, waysAfter } from './sharing'
 import {
   backAfter,
-  goodRounds,
   linkNoticed,
   overAfter,
   pathNoticed,
@@ -16,21 +17,16 @@ import {
   type Watch,
 } from './times'
 
-export const YEAR_HOURS = 8766
-const YEAR_SECONDS = YEAR_HOURS * 3600
-
-/** How often something fails, and for how long in the mean. */
-export interface Failing {
-  readonly id: string
-  readonly timesAYear: number
-  readonly hours: number
-}
 export interface WatchedLine {
   readonly id: string
+  /** Lines of one number share what leaves by their weights; the lowest that works is used. */
+  readonly order: number
+  readonly weight: number
   readonly failing: Failing
   readonly parts: readonly Failing[]
   /** null where nothing but the signal of the socket tells. */
   readonly watch: Watch | null
+  /** What is asked beyond the provider's own box; 0 where its tests tell no more than its signal. */
   readonly targets: number
   readonly need: Need
   readonly loss: Loss
@@ -47,7 +43,7 @@ export interface Outlook {
   /** From its signal until it is used again; null by hand, or with nothing to come back from. */
   readonly back: Took | null
   readonly falseSwitchesAYear: number
-  /** Minutes a year without any way out. */
+  /** Minutes a year without a way out; where lines share, those of one of the people in the mean. */
   readonly minutes: {
     readonly noticing: number
     readonly switching: number
@@ -57,15 +53,12 @@ export interface Outlook {
   }
   readonly totalMinutes: number
 }
-
-/** The share of time in which something is down that fails so often and so long. */
-export const downShare = ({ timesAYear, hours }: Failing): number => {
-  const down = (timesAYear * hours) / YEAR_HOURS
-  // Counted per year of working: it does not fail while it is down.
-  return down / (1 + down)
+/** What loss alone makes of it besides, times a year. */
+export interface ComingAndGoing {
+  /** Returns to a line that is still in its burst. */ readonly falseReturnsAYear: number
+  /** Returns after which it is left again within `FLAP_SECONDS`. */ readonly flapsAYear: number
 }
-const worksShare = (all: readonly Failing[]): number =>
-  all.reduce((p, f) => p * (1 - downShare(f)), 1)
+
 const component = (f: Failing): Component => ({ id: f.id, down: downShare(f) })
 
 export const partsOf = (l: WatchedLine): LineParts => ({
@@ -84,11 +77,22 @@ function partBefore(meanSeconds: number, t: Took): number {
 /**
  * @param lines in the order in which they are used
  */
-export const outlookOf = (
+export function outlookOf(
   lines: readonly WatchedLine[],
   back: Return,
   switchSeconds: number,
-): Outlook => outlooksOf(lines, back, switchSeconds)(lines[0]?.watch ?? null)
+): Outlook & ComingAndGoing {
+  let [falseReturnsAYear, flapsAYear] = [0, 0]
+  for (const [i, l] of lines.entries()) {
+    const { carries } = waysAfter(lines, i, null)
+    if (carries === 0) continue
+    const { falseReturns, flaps } = lossSwitches(l, back)
+    falseReturnsAYear += falseReturns * carries
+    flapsAYear += flaps * carries
+  }
+  const outlook = outlooksOf(lines, back, switchSeconds)(lines[0]?.watch ?? null)
+  return { ...outlook, falseReturnsAYear, flapsAYear }
+}
 
 /** The same for whatever tests of the first line; what does not hang on them is reckoned once. */
 export function outlooksOf(
@@ -100,58 +104,79 @@ export function outlooksOf(
   const { allDown, byCoincidence } = availabilityOf(lines.map(partsOf))
   const downMinutes = allDown * YEAR_HOURS * 60
   const together = byCoincidence * YEAR_HOURS * 60
+  const shared = { sharedParts: downMinutes - together, together }
   if (!first || !second) {
     const alone: Outlook = {
       over: null,
       back: null,
       falseSwitchesAYear: 0,
-      minutes: {
-        noticing: 0,
-        switching: 0,
-        falseSwitches: 0,
-        sharedParts: 0,
-        together: downMinutes,
-      },
+      minutes: { noticing: 0, switching: 0, falseSwitches: 0, ...shared },
       totalMinutes: downMinutes,
     }
     return () => alone
   }
-  const standby = { startSeconds: second.coldSeconds, switchSeconds }
-  const theirs = [first.failing, ...first.parts]
-  const up = worksShare(theirs)
-  // While another is down too, that is counted as everything being down.
-  const others = worksShare(
-    [second.failing, ...second.parts].filter((f) => !theirs.some((t) => t.id === f.id)),
-  )
-  // What takes the first line and leaves another is what is switched for.
-  const switchedFor = theirs
-    .filter((f) => !lines.every((l) => [l.failing, ...l.parts].some((p) => p.id === f.id)))
-    .map((f) => ({ seconds: f.hours * 3600, times: f.timesAYear * (1 - downShare(f)) }))
-  const switchesFor = falseSwitchesOf(first, back)
+  const [ofFirst, ...ofOthers] = lines.map((_, i) => costsOf(lines, i, back, switchSeconds))
+  // Tests of the others stay as they are.
+  const others = ofOthers.map((costs, i) => costs(lines[i + 1]!.watch))
+  const startSeconds = startAfter(first, second)
   return (watch) => {
-    const noticed = noticedBy(first, watch)
-    const over = overAfter(noticed, standby)
-    const falseSwitchesAYear = switchesFor(watch) * up
-    let [noticing, switching] = [0, 0]
-    for (const { seconds, times } of switchedFor) {
-      const before = partBefore(seconds, noticed)
-      noticing += times * others * before
-      switching += times * others * (partBefore(seconds, over) - before)
-    }
+    const all = [ofFirst!(watch), ...others]
     const minutes = {
-      noticing: noticing / 60,
-      switching: switching / 60,
-      falseSwitches: (falseSwitchesAYear * (standby.startSeconds + switchSeconds)) / 60,
-      sharedParts: downMinutes - together,
-      together,
+      noticing: sum(all.map((c) => c.noticing)) / 60,
+      switching: sum(all.map((c) => c.switching)) / 60,
+      falseSwitches: sum(all.map((c) => c.falseSwitching)) / 60,
+      ...shared,
     }
     return {
-      over,
+      over: overAfter(noticedBy(first, watch), { startSeconds, switchSeconds }),
       back: watch && backAfter(watch, back, first.startSeconds, switchSeconds),
-      falseSwitchesAYear,
+      falseSwitchesAYear: sum(all.map((c) => c.falseSwitches)),
       minutes,
       totalMinutes: sum(Object.values(minutes)),
     }
+  }
+}
+interface Costs {
+  /** s a year, each counted by the share of the people that is served by this line. */
+  readonly noticing: number
+  readonly switching: number
+  readonly falseSwitching: number
+  readonly falseSwitches: number
+}
+const NONE: Costs = { noticing: 0, switching: 0, falseSwitching: 0, falseSwitches: 0 }
+/** What the deaths of one line cost in a year while another is there, for whatever tests of it. */
+function costsOf(
+  lines: readonly WatchedLine[],
+  which: number,
+  back: Return,
+  switchSeconds: number,
+): (watch: Watch | null) => Costs {
+  const line = lines[which]!
+  const { ways, carries } = waysAfter(lines, which, null)
+  if (ways.length === 0) return () => NONE
+  const theirs = [line.failing, ...line.parts]
+  const deaths = theirs.flatMap((f) =>
+    waysAfter(lines, which, f).ways.map(({ startSeconds, share }) => ({
+      seconds: f.hours * 3600,
+      times: f.timesAYear * (1 - downShare(f)) * share,
+      startSeconds,
+    })),
+  )
+  const works = worksShare(theirs)
+  const switchesFor = switchesByLoss(line, back)
+  return (watch) => {
+    const noticed = noticedBy(line, watch)
+    const falseSwitches = switchesFor(watch) * works
+    let [noticing, switching, falseSwitching] = [0, 0, 0]
+    for (const { seconds, times, startSeconds } of deaths) {
+      const before = partBefore(seconds, noticed)
+      const over = overAfter(noticed, { startSeconds, switchSeconds })
+      noticing += times * before
+      switching += times * (partBefore(seconds, over) - before)
+    }
+    for (const { startSeconds, share } of ways)
+      falseSwitching += falseSwitches * share * (startSeconds + switchSeconds)
+    return { noticing, switching, falseSwitching, falseSwitches: falseSwitches * carries }
   }
 }
 const NEVER: Took = { best: Infinity, mean: Infinity, worst: Infinity }
@@ -162,21 +187,3 @@ function noticedBy({ keepsSignal, targets }: WatchedLine, watch: Watch | null): 
   return watch && targets > 0 ? pathNoticed(watch) : NEVER
 }
 const sum = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0)
-
-/** How often a year loss alone takes a line out of use, by its tests. */
-function falseSwitchesOf(line: WatchedLine, back: Return): (watch: Watch | null) => number {
-  // Of the same interval the line looks the same, whatever is counted.
-  const chains = new Map<number, ReturnType<typeof chainOf>>()
-  return (watch) => {
-    if (!watch || line.targets === 0) return 0
-    const { intervalSeconds } = watch
-    let chain = chains.get(intervalSeconds)
-    if (!chain)
-      chains.set(
-        intervalSeconds,
-        (chain = chainOf(line.loss, intervalSeconds, line.targets, line.need)),
-      )
-    const { upRounds, awayRounds } = cycleTime(chain, watch.failures, goodRounds(watch, back))
-    return YEAR_SECONDS / ((upRounds + awayRounds) * intervalSeconds)
-  }
-}

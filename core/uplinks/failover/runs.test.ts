@@ -52,8 +52,8 @@ describe('a run of failed rounds', () => {
     expect(runTime(steady(0), 3, 'failed').rounds).toEqual([Infinity, Infinity])
     expect(runTime(steady(1), 3, 'failed').rounds).toEqual([3, 3])
     expect(runTime(steady(1), 3, 'good').rounds).toEqual([Infinity, Infinity])
-    expect(cycleTime(steady(0), 12, 4)).toEqual({ upRounds: Infinity, awayRounds: 4 })
-    expect(cycleTime(steady(1), 12, 4)).toEqual({ upRounds: 12, awayRounds: Infinity })
+    expect(cycleTime(steady(0), 12, 4)).toMatchObject({ upRounds: Infinity, awayRounds: 4 })
+    expect(cycleTime(steady(1), 12, 4)).toMatchObject({ upRounds: 12, awayRounds: Infinity })
   })
 
   it('keeps its value where the chance is very small', () => {

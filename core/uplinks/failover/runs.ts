@@ -111,28 +111,74 @@ export function standing({ change: [toBad, toGood] }: RoundChain): Pair {
   return sum === 0 ? [1, 0] : [toGood / sum, toBad / sum]
 }
 
-/** Mean rounds of a line that goes over and comes back, again and again, in the long run. */
+/** A line that goes over and comes back, again and again, in the long run. */
 export interface CycleTime {
-  /** From coming back until so many failed in a row. */ readonly upRounds: number
+  /** Mean rounds from coming back until so many failed in a row. */ readonly upRounds: number
   /** From going over until so many were good in a row. */ readonly awayRounds: number
+  /** Chance of each state when it comes back. */ readonly atReturn: Pair
 }
-export function cycleTime(chain: RoundChain, failures: number, successes: number): CycleTime {
-  const over = runTime(chain, failures, 'failed')
-  const back = runTime(chain, successes, 'good')
+export const cycleTime = (chain: RoundChain, failures: number, successes: number): CycleTime =>
+  cycleOf(chain, runTime(chain, failures, 'failed'), runTime(chain, successes, 'good'))
+
+/** @param over the run that takes the line out of use; @param back the one that brings it back */
+export function cycleOf(chain: RoundChain, over: RunTime, back: RunTime): CycleTime {
   // A run that never comes leaves no state behind.
-  if (![...over.rounds, ...back.rounds].every(Number.isFinite))
+  if (![...over.rounds, ...back.rounds].every(Number.isFinite)) {
+    const settled = standing(chain)
     return {
-      upRounds: mix(standing(chain), over.rounds),
-      awayRounds: mix(standing(chain), back.rounds),
+      upRounds: mix(settled, over.rounds),
+      awayRounds: mix(settled, back.rounds),
+      atReturn: settled,
     }
+  }
   const [[, toBad], [toGood]] = times(over.ends, back.ends)
   const sum = toBad + toGood
-  const atStart: Pair = sum === 0 ? standing(chain) : [toGood / sum, toBad / sum]
+  const atReturn: Pair = sum === 0 ? standing(chain) : [toGood / sum, toBad / sum]
   const atSwitch: Pair = [
-    atStart[0] * over.ends[0][0] + atStart[1] * over.ends[1][0],
-    atStart[0] * over.ends[0][1] + atStart[1] * over.ends[1][1],
+    atReturn[0] * over.ends[0][0] + atReturn[1] * over.ends[1][0],
+    atReturn[0] * over.ends[0][1] + atReturn[1] * over.ends[1][1],
   ]
-  return { upRounds: mix(atStart, over.rounds), awayRounds: mix(atSwitch, back.rounds) }
+  return {
+    upRounds: mix(atReturn, over.rounds),
+    awayRounds: mix(atSwitch, back.rounds),
+    atReturn,
+  }
 }
 const mix = (weights: Pair, values: Pair): number =>
   (weights[0] === 0 ? 0 : weights[0] * values[0]) + (weights[1] === 0 ? 0 : weights[1] * values[1])
+
+/**
+ * The chance that `length` rounds in a row fail within so many rounds: all counts and states
+ * stepped through, round by round.
+ * @param from chance of each state at the round before the first
+ */
+export function runWithin(chain: RoundChain, length: number, rounds: number, from: Pair): number {
+  if (length > rounds) return 0
+  const [toBad, toGood] = chain.change
+  const [failGood, failBad] = chain.fails
+  // By the failed rounds in a row so far.
+  let good = new Float64Array(length)
+  let bad = new Float64Array(length)
+  good[0] = from[0]
+  bad[0] = from[1]
+  let [nextGood, nextBad] = [new Float64Array(length), new Float64Array(length)]
+  let done = 0
+  for (let i = 0; i < rounds; i++) {
+    nextGood.fill(0)
+    nextBad.fill(0)
+    for (let count = 0; count < length; count++) {
+      const inGood = good[count]! * (1 - toBad) + bad[count]! * toGood
+      const inBad = good[count]! * toBad + bad[count]! * (1 - toGood)
+      nextGood[0]! += inGood * (1 - failGood)
+      nextBad[0]! += inBad * (1 - failBad)
+      if (count + 1 === length) done += inGood * failGood + inBad * failBad
+      else {
+        nextGood[count + 1]! += inGood * failGood
+        nextBad[count + 1]! += inBad * failBad
+      }
+    }
+    ;[good, nextGood] = [nextGood, good]
+    ;[bad, nextBad] = [nextBad, bad]
+  }
+  return done
+}

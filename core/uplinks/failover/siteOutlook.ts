@@ -3,18 +3,11 @@ import type { Uplink } from '../../plan'
 import { selected } from '../../remember'
 import type { SiteModel } from '../../topology'
 import { cutsOf, MOST_SHARED_PARTS, sharedBy, type Cut } from './availability'
-import { playDrawn, type Drawn, type DrawnPlay } from './drawn'
-import { timelineOf, type Timeline } from './timeline'
 import type { Return } from './times'
 import { tune, type Tuning } from './tuner'
-import {
-  outlookOf,
-  partsOf,
-  YEAR_HOURS,
-  type Failing,
-  type Outlook,
-  type WatchedLine,
-} from './outlook'
+import { answersToGo, isOwnBox } from '../ownBox'
+import { YEAR_HOURS, type Failing } from './failing'
+import { outlookOf, partsOf, type ComingAndGoing, type Outlook, type WatchedLine } from './outlook'
 
 /** Where nobody recorded it; common practice, and to be replaced by what the place has seen. */
 const ASSUMED = {
@@ -40,8 +33,8 @@ export const linesInUse = (model: SiteModel): readonly Uplink[] =>
   model.lines.filter((u) => u.portId !== null)
 
 /** The lines in use as they are reckoned with, what is not known as it is assumed. */
-export const watchedLines = (model: SiteModel): WatchedLine[] =>
-  linesInUse(model).map((u) => watched(u, []))
+export const watchedLines = (model: SiteModel): WatchedLine[] => linesInUse(model).map(watchedLine)
+export const watchedLine = (u: Uplink): WatchedLine => watched(u, [])
 
 /** Where nobody said when the first line is used again, gateways go back at once. */
 export const backOf = (model: SiteModel): Return =>
@@ -51,7 +44,7 @@ export const backOf = (model: SiteModel): Return =>
 export const startWords = ({ standby, startSeconds }: Uplink): string =>
   standby === 'hot' ? '' : ` + ${startSeconds ?? `${ASSUMED.startSeconds} (assumed)`} s start-up`
 
-export interface SiteOutlook extends Outlook {
+export interface SiteOutlook extends Outlook, ComingAndGoing {
   /** What was assumed, in words. */
   readonly assumed: readonly string[]
 }
@@ -62,6 +55,7 @@ function watched(u: Uplink, assumed: string[]): WatchedLine {
     return value ?? standIn
   }
   const { timesAYear, hours } = ASSUMED.line
+  const needed = u.watch ? answersToGo(u, u.watch) : 0
   const loss = assume(
     u.loss,
     { percent: ASSUMED.lossPercent, bursts: null },
@@ -69,6 +63,8 @@ function watched(u: Uplink, assumed: string[]): WatchedLine {
   )
   return {
     id: u.id,
+    order: u.rank,
+    weight: u.weight,
     failing: {
       id: u.id,
       ...assume(
@@ -89,8 +85,9 @@ function watched(u: Uplink, assumed: string[]): WatchedLine {
       }
     }),
     watch: u.watch,
-    targets: u.watch?.tests.length ?? 0,
-    need: u.watch?.need ?? 'any',
+    // Where its own box is enough, the tests tell no more than the signal does.
+    targets: needed === 0 ? 0 : u.watch!.tests.filter((t) => !isOwnBox(u, t.target)).length,
+    need: needed,
     loss: {
       usual: loss.percent / 100,
       bursts: loss.bursts && {
@@ -141,45 +138,6 @@ export const siteTuning = selected(
     })
   },
 )
-
-/**
- * An outage of the first line, as it is lived through.
- * @param phase how far the round of tests before has gone when it dies, 0 to 1
- */
-export function siteTimeline(
-  model: SiteModel,
-  outageSeconds: number,
-  phase: number,
-): Timeline | null {
-  const [first, second] = watchedLines(model)
-  const { switchSeconds } = model.plan.site.failover
-  return first && second
-    ? timelineOf(first, second.coldSeconds, backOf(model), switchSeconds, outageSeconds, phase)
-    : null
-}
-
-/** What is drawn onto the first line, played to some moment; the same whenever it is asked. */
-export function siteDrawn(
-  model: SiteModel,
-  drawn: readonly Drawn[],
-  untilSeconds: number,
-  chance: () => number,
-): DrawnPlay | null {
-  const [first, second] = watchedLines(model)
-  const { switchSeconds } = model.plan.site.failover
-  return first && second
-    ? playDrawn(
-        first,
-        second.coldSeconds,
-        backOf(model),
-        switchSeconds,
-        drawn,
-        untilSeconds,
-        0.5,
-        chance,
-      )
-    : null
-}
 
 /** What takes every line at once, the likeliest first, each with its minutes a year. */
 export function siteCuts(

@@ -6,6 +6,8 @@ import { backAfter, overAfter, pathNoticed } from './times'
 
 const fibre: WatchedLine = {
   id: 'fibre',
+  order: 0,
+  weight: 1,
   failing: { id: 'fibre', timesAYear: 2, hours: 4 },
   parts: [],
   watch: { intervalSeconds: 5, answerSeconds: 2, failures: 12, successes: 4, linkLoss: 'at-once' },

@@ -5,6 +5,8 @@ import { tune } from './tuner'
 
 const line = (id: string): WatchedLine => ({
   id,
+  order: id === 'a' ? 0 : 1,
+  weight: 1,
   failing: { id, timesAYear: 2, hours: 4 },
   parts: [],
   watch: {

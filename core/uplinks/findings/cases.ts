@@ -117,6 +117,22 @@ export const cases: readonly FindingCase[] = [
     /tested by names alone: one\.example, two\.example/,
   ],
   [
+    'C-23',
+    [
+      ...second(),
+      namesKnown,
+      edit('recordHandOff', { uplinkId: 'fibre', facts: { providerLan: '192.168.1.0/24' } }),
+      fibre({
+        watch: watch({
+          tests: [test('192.168.1.1'), test('198.51.100.7'), test('192.0.2.7')],
+          need: 'any',
+        }),
+      }),
+    ],
+    'fibre',
+    /taken to work as long as the provider's own box answers: 192\.168\.1\.1/,
+  ],
+  [
     'C-24',
     [
       ...second(),

@@ -1,13 +1,14 @@
 /** C-23: tests that say nothing of the line, or of more than the line. */
-import { containsAddress, parseAddress, parsePrefix } from '../../addressing'
-import { editCall, type Uplink } from '../../plan'
+import { parseAddress } from '../../addressing'
+import { editCall, type LineWatch, type Uplink } from '../../plan'
 import { defineRule, type Fix } from '../../findings/rule'
 import { usualWatch } from '../facts'
+import { answersToGo, isOwnBox } from '../ownBox'
 import { linesInUse } from '../failover/siteOutlook'
 
 /** What the provider named lies beyond its own box, as far as anybody knows. */
 function ownTargets(u: Uplink): Fix[] {
-  const targets = u.handOff.nameServers.filter((a) => !isProviders(u, a))
+  const targets = u.handOff.nameServers.filter((a) => !isOwnBox(u, a))
   if (targets.length < 2) return []
   return [
     {
@@ -27,15 +28,18 @@ function ownTargets(u: Uplink): Fix[] {
     },
   ]
 }
-/** Whether an address is the provider's own box, which answers when all behind it is dead. */
-function isProviders(u: Uplink, target: string): boolean {
-  const address = parseAddress(target)
-  if (address === undefined) return false
-  if (target === u.handOff.gateway) return true
-  const lan = u.handOff.providerLan
-  const prefix = lan && lan !== 'none' ? parsePrefix(lan) : undefined
-  return prefix !== undefined && containsAddress(prefix, address)
-}
+/** Asks only what lies beyond it. */
+const withoutOwn = (u: Uplink, watch: LineWatch): Fix => ({
+  label: "Leave the provider's own box out",
+  edits: [
+    editCall('changeUplink', {
+      id: u.id,
+      changes: {
+        watch: { ...watch, tests: watch.tests.filter((t) => !isOwnBox(u, t.target)), need: 'any' },
+      },
+    }),
+  ],
+})
 const isName = (target: string): boolean => parseAddress(target) === undefined
 
 export default defineRule({
@@ -65,13 +69,23 @@ export default defineRule({
           }
         continue
       }
-      if ([...targets].every((t) => isProviders(u, t)))
+      if ([...targets].every((t) => isOwnBox(u, t)))
         yield {
           key: `${u.id} own`,
           subjects: [u.id],
           text: `${u.name} is tested by the provider's own box alone: ${[...targets].join(', ')}.`,
           why: 'It answers from next door while everything behind it is dead.',
           fixes,
+        }
+      else if (u.watch && answersToGo(u, u.watch) === 0)
+        yield {
+          key: `${u.id} own`,
+          subjects: [u.id],
+          text:
+            `${u.name} is taken to work as long as the provider's own box answers: ` +
+            `${[...targets].filter((t) => isOwnBox(u, t)).join(', ')}.`,
+          why: 'It answers from next door while everything behind it is dead.',
+          fixes: [withoutOwn(u, u.watch), ...fixes],
         }
       else if (targets.size === 1)
         yield {
