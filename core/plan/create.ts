@@ -62,7 +62,9 @@ export function createPlan(
 /** A line of weight 0 stands behind those whose order it has. */
 const waits = (u: Uplink): number => (u.weight === 0 ? 1 : 0)
 export const uplinksInOrder = (plan: SitePlan): Uplink[] =>
-  Object.values(plan.uplinks).sort((a, b) => a.rank - b.rank || waits(a) - waits(b) || (a.id < b.id ? -1 : 1))
+  Object.values(plan.uplinks).sort(
+    (a, b) => a.rank - b.rank || waits(a) - waits(b) || (a.id < b.id ? -1 : 1),
+  )
 
 /**
  * Largest packet by a line, octets: as recorded, else what its kind leaves of an Ethernet frame

@@ -56,7 +56,7 @@ const carriers: Readonly<Record<2 | 4 | 5 | 6 | 7, Partial<Record<Width, number>
 /** Length of a symbol without its guard, us. */
 const symbolUs = (g: Generation): number => (g >= 6 ? 12.8 : 3.2)
 /** The guards that each knows, us; the first is the usual one. */
-export const guardsUs: Readonly<Record<Generation, readonly number[]>> = {
+const guardsUs: Readonly<Record<Generation, readonly number[]>> = {
   1: [],
   2: [0.8],
   4: [0.8, 0.4],
@@ -81,6 +81,7 @@ export function rateMbps(
   const modulation = steps[step]
   if (data === undefined || !modulation || step > highest[generation] || streams < 1)
     return undefined
+  if (!guardsUs[generation].includes(guardUs)) return undefined
   // One stream is all that it knows.
   if (generation === 2 && streams !== 1) return undefined
   if (generation === 5 && isLeftOut(step, widthMhz, streams)) return undefined

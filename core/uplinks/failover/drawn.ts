@@ -2,7 +2,7 @@
  * What somebody draws onto the time axis of the first line, played: outages, bursts of loss, a line
  * that comes and goes, a modem that loses its power for a moment.
  */
-import type { WatchedLine } from './outlook'
+import type { WatchedLine } from './watchedLine'
 import { goodRounds, type Return } from './times'
 
 export interface Drawn {

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { chanceOf } from '../../generator'
 import { downShare } from './failing'
-import { outlookOf, type WatchedLine } from './outlook'
+import { outlookOf } from './outlook'
+import type { WatchedLine } from './watchedLine'
 import { playYears } from './siteYears'
 import type { Return, Watch } from './times'
 

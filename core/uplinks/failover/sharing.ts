@@ -1,6 +1,6 @@
 /** Who is served by a line, and by which others they go when it dies. */
 import { worksShare, type Failing } from './failing'
-import type { WatchedLine } from './outlook'
+import type { WatchedLine } from './watchedLine'
 
 /** With more lines than that the last ones are not looked at: 2 to the power of it are gone through. */
 const MOST_OTHERS = 10

@@ -7,7 +7,8 @@ import type { Return } from './times'
 import { tune, type Tuning } from './tuner'
 import { answersToGo, isOwnBox } from '../ownBox'
 import { YEAR_HOURS, type Failing } from './failing'
-import { outlookOf, partsOf, type ComingAndGoing, type Outlook, type WatchedLine } from './outlook'
+import { outlookOf, partsOf, type ComingAndGoing, type Outlook } from './outlook'
+import type { WatchedLine } from './watchedLine'
 
 /** Where nobody recorded it; common practice, and to be replaced by what the place has seen. */
 const ASSUMED = {

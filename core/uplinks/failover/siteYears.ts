@@ -7,7 +7,7 @@
  */
 import TinyQueue from 'tinyqueue'
 import type { Failing } from './failing'
-import type { WatchedLine } from './outlook'
+import type { WatchedLine } from './watchedLine'
 import type { Return } from './times'
 
 const YEAR = 8766 * 3600

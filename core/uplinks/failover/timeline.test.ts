@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { expect, it } from 'vitest'
-import type { WatchedLine } from './outlook'
+import type { WatchedLine } from './watchedLine'
 import { timelineOf } from './timeline'
 import { backAfter, overAfter, pathNoticed } from './times'
 

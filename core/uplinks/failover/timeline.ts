@@ -1,5 +1,5 @@
 /** One outage as the gateway lives through it, round by round. */
-import type { WatchedLine } from './outlook'
+import type { WatchedLine } from './watchedLine'
 import { goodRounds, type Return } from './times'
 
 export interface Round {

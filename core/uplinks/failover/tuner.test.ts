@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { outlookOf, type WatchedLine } from './outlook'
+import { outlookOf } from './outlook'
+import type { WatchedLine } from './watchedLine'
 import { probeGbAMonth } from './probes'
 import { tune } from './tuner'
 

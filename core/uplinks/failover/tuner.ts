@@ -1,6 +1,7 @@
 /** Settings of the tests: what each costs in time and in false alarms, and which does best. */
-import { outlooksOf, type Outlook, type WatchedLine } from './outlook'
+import { outlooksOf, type Outlook } from './outlook'
 import type { Return, Watch } from './times'
+import type { WatchedLine } from './watchedLine'
 
 export interface Setting {
   readonly intervalSeconds: number

@@ -2,7 +2,7 @@
 import type { Uplink } from '../../plan'
 import type { SiteModel } from '../../topology'
 import { playDrawn, type Drawn, type DrawnPlay } from './drawn'
-import type { WatchedLine } from './outlook'
+import type { WatchedLine } from './watchedLine'
 import { sharesOf, startAfter } from './sharing'
 import { backOf, linesInUse, watchedLine } from './siteOutlook'
 import { timelineOf, type Timeline } from './timeline'

@@ -125,7 +125,9 @@ describe('a plan of channels', () => {
     const problem = randomProblem(5, 12, 4)
     const { channels } = assignChannels(problem)
     for (const [n, c] of channels.entries()) expect(problem.own[n]![c]).toBeLessThan(Infinity)
-    expect(() => assignChannels({ ...problem, own: [[Infinity]], pairs: [] })).toThrow(/may use no channel/)
+    expect(() => assignChannels({ ...problem, own: [[Infinity]], pairs: [] })).toThrow(
+      /may use no channel/,
+    )
   })
   it('ends when it is stopped, with a whole plan', () => {
     const problem = randomProblem(9, 80, 3)
