@@ -101,11 +101,11 @@ test('how long the site is down is told, played, and follows what is set', async
 
   // Years are played away from the screen, and end when somebody has seen enough.
   const years = page.getByRole('region', { name: 'Years played' })
-  await years.getByRole('button', { name: 'Play 1000 years' }).click()
+  await years.getByRole('button', { name: 'Play 1,000 years' }).click()
   await expect(years.getByRole('status')).toContainText(/^[\d,]+ years, [\d,]+ events/)
   await expect(years.getByRole('progressbar')).toBeVisible()
   await years.getByRole('button', { name: 'Stop' }).click()
-  await expect(years.getByRole('button', { name: 'Play 1000 years' })).toBeVisible()
+  await expect(years.getByRole('button', { name: 'Play 1,000 years' })).toBeVisible()
   await expect(years.getByRole('status')).toContainText('a year in the mean, give or take')
 
   // Who leaves by which line is said and taken back; what that means is told where it is tried.

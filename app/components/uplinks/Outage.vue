@@ -83,6 +83,16 @@ const times = computed(() => {
   const { switchSeconds, back } = model.value.plan.site.failover
   const cold = startSeconds > 0 ? startWords(second) : ''
   const quiet = back?.kind === 'after-quiet' ? `, then ${exactDuration(back.seconds)} of quiet` : ''
+  if (!o.over) {
+    const never = { best: Infinity, mean: Infinity, worst: Infinity }
+    return [
+      {
+        what: `Until ${second.name} is used`,
+        took: never,
+        how: `nothing that is asked tells that ${first.name} is dead`,
+      },
+    ]
+  }
   return [
     {
       what: `Until ${second.name} is used`,

@@ -111,7 +111,7 @@ const bars = computed(() => {
       nothing with the reckoning above.
     </p>
     <div class="row no-print">
-      <v-btn v-if="!isRunning" @click="play">Play {{ YEARS * HISTORIES }} years</v-btn>
+      <v-btn v-if="!isRunning" @click="play">Play {{ countText(YEARS * HISTORIES) }} years</v-btn>
       <v-btn v-else @click="stop">Stop</v-btn>
       <v-progress-linear
         v-if="isRunning"
