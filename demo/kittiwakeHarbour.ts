@@ -12,6 +12,7 @@ import {
   type SegmentPurpose,
   type SitePlan,
 } from '@mast/core/plan'
+import { kittiwakePlaces } from './kittiwakePlaces'
 
 const place = (id: string, name: string, kind: Location['kind'], more: object = {}): EditCall =>
   edit('addLocation', { id, name, kind, ...more })
@@ -627,6 +628,7 @@ export function kittiwakeHarbour(): SitePlan {
     edit('changeDevice', { id: 'yard-handset-1', changes: { wirelessNetworkId: 'voice-wifi' } }),
     edit('changeDevice', { id: 'yard-handset-2', changes: { wirelessNetworkId: 'voice-wifi' } }),
     ...policy,
+    ...kittiwakePlaces,
     // The pool of the office starts where the server has its fixed address.
     edit('setPool', { segmentId: 'office-net', first: '10.20.20.2', last: '10.20.20.254' }),
   ])

@@ -29,11 +29,11 @@ import type { AddressFile } from './segmentRows'
 export function writeNetplan(model: SiteModel): Record<string, string> {
   const files: Record<string, string> = {}
   for (const d of model.devices) {
-    const { kind, system, radios } = model.profileOf(d.id)
+    const { kind, system, air } = model.profileOf(d.id)
     if (
       (kind === 'host' || kind === 'controller') &&
       system === 'linux' &&
-      radios === 0 &&
+      air.length === 0 &&
       d.addressing.segmentId
     )
       files[`${d.id}.yaml`] = netplanOf(model, d)

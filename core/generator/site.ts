@@ -101,6 +101,8 @@ export function randomSite(chance: Chance, shape: Shape): SitePlan {
       licencesHeld: [],
       wirelessNetworkId: null,
       serviceIds: [],
+      place: null,
+      radios: [],
       ...more,
     }
     for (const p of profile.ports)

@@ -1,5 +1,12 @@
 /** Invented equipment, named by what it is. A plan keeps a copy of each profile that it uses. */
-import { abilities, type Licence, type Light, type Profile, type ProfilePort } from './schema'
+import {
+  abilities,
+  type Licence,
+  type Light,
+  type Profile,
+  type ProfilePort,
+  type Radio,
+} from './schema'
 
 const copper = (
   name: string,
@@ -77,7 +84,7 @@ type Given = Pick<Profile, 'id' | 'name' | 'kind' | 'ports' | 'drawW'> &
 /** Fills in what a plain thing without pages, radios and limits has. */
 export function profileOf(given: Given): Profile {
   return {
-    radios: 0,
+    air: [],
     vlan: 'none',
     adoptable: false,
     system: 'own',
@@ -135,10 +142,18 @@ const managedSwitch = {
   firmware: { shipped: '3.1.0', wanted: '3.6.2', minimum: '3.0.0' },
   waits: { bootSeconds: 60, firmwareSeconds: 150, applySeconds: 20 },
 } satisfies Partial<Given>
+/** A radio of one band, or of several of which one is set. */
+const radio = (
+  bands: Radio['bands'],
+  generation: Radio['generation'],
+  streams: number,
+  powerDbm: number,
+  gainDbi: number,
+): Radio => ({ bands, generation, streams, powerDbm, gainDbi, beam: null })
 const accessPoint = {
   kind: 'access-point',
   abilities: reporting,
-  radios: 2,
+  air: [radio(['2.4'], 6, 2, 20, 3), radio(['5'], 6, 2, 23, 4)],
   vlan: 'managed',
   adoptable: true,
   leadM: null,
@@ -216,6 +231,7 @@ const list: Profile[] = [
     ...accessPoint,
     id: 'ap-outdoor-2x2',
     name: 'Outdoor AP 2x2',
+    air: [radio(['2.4'], 6, 2, 20, 5), radio(['5'], 6, 2, 24, 6)],
     drawW: 19,
     poeClass: 4,
     mount: 'pole',
@@ -225,7 +241,7 @@ const list: Profile[] = [
     id: 'bridge-5ghz-dish',
     name: 'Bridge radio 5 GHz dish',
     kind: 'bridge-radio',
-    radios: 1,
+    air: [{ ...radio(['5'], 5, 2, 24, 25), beam: { widthDegrees: 8, frontToBackDb: 30 } }],
     vlan: 'transparent',
     drawW: 9,
     poeClass: 3,
@@ -240,7 +256,6 @@ const list: Profile[] = [
     id: 'bridge-60ghz',
     name: 'Bridge radio 60 GHz',
     kind: 'bridge-radio',
-    radios: 1,
     vlan: 'transparent',
     drawW: 11,
     poeClass: 3,
@@ -255,7 +270,7 @@ const list: Profile[] = [
     id: 'extender-2x2',
     name: 'Range extender 2x2',
     kind: 'range-extender',
-    radios: 2,
+    air: [radio(['2.4'], 5, 2, 18, 2), radio(['5'], 5, 2, 20, 2)],
     vlan: 'transparent',
     drawW: 7,
     leadM: 0,
@@ -282,7 +297,6 @@ const list: Profile[] = [
     leadM: 1.5,
     mount: 'wall',
     ports: [copper('lan1', 'lan'), copper('lan2', 'lan')],
-    radios: 1,
     factory: {
       address: '192.168.8.1/24',
       dhcp: 'server',
@@ -385,7 +399,7 @@ const list: Profile[] = [
     id: 'handset',
     name: 'Wi-Fi handset',
     kind: 'host',
-    radios: 1,
+    air: [radio(['2.4', '5'], 4, 1, 14, 0)],
     drawW: 5,
     leadM: 1,
     mount: 'none',

@@ -240,6 +240,37 @@ function toSeventh(document: JsonObject): JsonObject {
   }
 }
 
+/**
+ * Version 8 knows plans of the place, and what radios are: of a number of them the usual is taken,
+ * one for each band.
+ */
+function toEighth(document: JsonObject): JsonObject {
+  const radio = (bands: string[]): JsonObject => ({
+    bands,
+    generation: 5,
+    streams: 2,
+    powerDbm: 20,
+    gainDbi: 3,
+    beam: null,
+  })
+  const airOf = (kind: unknown, count: number): JsonObject[] =>
+    kind === 'host'
+      ? Array.from({ length: count }, () => radio(['2.4', '5']))
+      : [['2.4'], ['5'], ['6'], ['5']].slice(0, count).map(radio)
+  return {
+    ...document,
+    floors: {},
+    walls: {},
+    areas: {},
+    clientTypes: {},
+    profiles: each(document, 'profiles', ({ radios, ...p }) => ({
+      ...p,
+      air: airOf(p.kind, radios as number),
+    })),
+    devices: each(document, 'devices', (d) => ({ ...d, place: null, radios: [] })),
+  }
+}
+
 /** Steps by the version that they start from. Version 1 is the first that was released. */
 export const migrations: Readonly<Record<number, Migration>> = {
   1: toSecond,
@@ -248,6 +279,7 @@ export const migrations: Readonly<Record<number, Migration>> = {
   4: toFifth,
   5: toSixth,
   6: toSeventh,
+  7: toEighth,
 }
 
 export type Migrated =

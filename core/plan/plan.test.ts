@@ -16,6 +16,8 @@ import {
   parsePlan,
   parsePlanText,
   PLAN_VERSION,
+  type Device,
+  type Profile,
   type Uplink,
   redo,
   runPatches,
@@ -210,6 +212,7 @@ describe('versions', () => {
     }
     old.version = 2
     for (const p of Object.values(old.profiles)) {
+      p.radios = (p.air as unknown[]).length
       delete p.system
       delete p.poeAllocation
     }
@@ -231,8 +234,10 @@ describe('versions', () => {
       version: number
       site: Record<string, unknown>
       uplinks: Record<string, object>
+      profiles: Record<string, Record<string, unknown>>
     }
     old.version = 5
+    for (const p of Object.values(old.profiles)) p.radios = (p.air as unknown[]).length
     delete old.site.failover
     old.uplinks = Object.fromEntries(
       Object.entries(old.uplinks as Record<string, Uplink>).map(
@@ -241,8 +246,37 @@ describe('versions', () => {
     )
     const parsed = parsePlan(old)
     if (!parsed.ok) throw new Error(parsed.problems[0]!.reason)
-    expect(parsed.plan).toEqual(quayside())
+    const withoutRadios = (plan: SitePlan) => ({
+      ...plan,
+      profiles: Object.values(plan.profiles).map(({ air: _, ...p }) => p),
+    })
+    expect(withoutRadios(parsed.plan)).toEqual(withoutRadios(quayside()))
     expect(parsed.plan.uplinks.fibre).toMatchObject({ watch: null, parts: [], standby: 'hot' })
+  })
+  it('of the seventh has in the eighth a radio for each band that there were radios for', () => {
+    const old = copy(quayside()) as unknown as Record<string, Record<string, object>>
+    for (const c of ['floors', 'walls', 'areas', 'clientTypes']) Reflect.deleteProperty(old, c)
+    const counts: Record<string, number> = {}
+    old.profiles = Object.fromEntries(
+      Object.entries(old.profiles as Record<string, Profile>).map(([id, { air, ...p }]) => {
+        counts[id] = air.length
+        return [id, { ...p, radios: air.length }]
+      }),
+    )
+    old.devices = Object.fromEntries(
+      Object.entries(old.devices as Record<string, Device>).map(
+        ([id, { place: _, radios: __, ...d }]) => [id, d],
+      ),
+    )
+    const parsed = parsePlan({ ...old, version: 7 })
+    if (!parsed.ok) throw new Error(parsed.problems[0]!.reason)
+    for (const [id, p] of Object.entries(parsed.plan.profiles))
+      expect(p.air).toHaveLength(counts[id]!)
+    expect(parsed.plan.profiles['ap-outdoor-2x2']!.air.map((r) => r.bands)).toEqual([
+      ['2.4'],
+      ['5'],
+    ])
+    expect(parsed.plan.floors).toEqual({})
   })
   it('refuses what it cannot bring up', () => {
     expect(migrate({ version: 1 }, 3, {})).toMatchObject({

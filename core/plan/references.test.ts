@@ -168,9 +168,12 @@ describe('an id that leads nowhere', () => {
     const isSingle = top === 'site' || top === 'controller'
     const entityPaths = isSingle ? [[top]] : Object.keys(part).map((id) => [top, id])
     const entityOf = (path: string[]): object => (isSingle ? part : part[path[1]!]!)
-    const found = entityPaths
-      .map((path) => ({ path, ids: [...idsAt(entityOf(path), reference)] }))
-      .find((e) => isSingle || at.endsWith('.*') === false || e.ids.length > 0)
+    const each = entityPaths.map((path) => ({
+      path,
+      ids: [...idsAt(entityOf(path), reference)],
+    }))
+    // One that has it; a field that is empty everywhere takes one as well.
+    const found = each.find((e) => e.ids.length > 0) ?? (at.endsWith('.*') ? undefined : each[0])
     if (!found) throw new Error(`no ${top} has ${at}`)
     const path = [...found.path, ...(found.ids[0]?.path ?? at.split('.'))]
     for (const op of ['add', 'replace'] as const) {

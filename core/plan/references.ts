@@ -29,6 +29,7 @@ export function* idsAt(
         if (!unless?.(id)) yield { path: [...path.slice(0, n), i], id }
       return
     }
+    if (value === null) return
     value = (value as Record<string, unknown>)[key]
   }
   if (typeof value === 'string' && !unless?.(value)) yield { path, id: value }

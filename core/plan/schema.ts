@@ -10,7 +10,7 @@ import { siteSchema } from './kinds/site'
 import { idSchema } from './values'
 
 /** The version of this document format. Older documents are brought up by `migrate.ts`. */
-export const PLAN_VERSION = 7
+export const PLAN_VERSION = 8
 
 type Maps = {
   [K in PlanKind as K['collection']]: z.ZodRecord<typeof idSchema, K['schema']>
@@ -30,8 +30,11 @@ export type SitePlan = z.infer<typeof planSchema>
 export * from './values'
 export { collections, isCollection, kindOf, kinds, type Collection, type Top } from './kinds'
 export type { Kind } from './kinds/kind'
+export * from './kinds/area'
+export * from './kinds/clientType'
 export * from './kinds/controller'
 export * from './kinds/device'
+export * from './kinds/floor'
 export * from './kinds/forward'
 export * from './kinds/group'
 export * from './kinds/intent'
@@ -45,4 +48,5 @@ export * from './kinds/segment'
 export * from './kinds/service'
 export * from './kinds/site'
 export * from './kinds/uplink'
+export * from './kinds/wall'
 export * from './kinds/wirelessNetwork'

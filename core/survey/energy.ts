@@ -31,7 +31,7 @@ export function energyOf(model: SiteModel): Energy {
     if (
       d.power === 'battery' ||
       profile.drawW === 0 ||
-      (profile.kind === 'host' && profile.radios > 0)
+      (profile.kind === 'host' && profile.air.length > 0)
     )
       return []
     const viaCable = d.power === 'poe' || d.power === 'injector'

@@ -51,6 +51,8 @@ export function planWith(first: number, count: number, base: SitePlan): SitePlan
       licencesHeld: [],
       wirelessNetworkId: null,
       serviceIds: [],
+      place: null,
+      radios: [],
     }
     plan.ports[`${id}.eth0`] = {
       id: `${id}.eth0`,

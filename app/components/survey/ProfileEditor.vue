@@ -1,6 +1,13 @@
 <script setup lang="ts">
 /** One profile of the plan's own, all of it. */
-import { abilities, deviceKinds, type Ability, type Profile } from '@mast/core/plan'
+import {
+  abilities,
+  deviceKinds,
+  radiosInWords,
+  readRadios,
+  type Ability,
+  type Profile,
+} from '@mast/core/plan'
 
 const props = defineProps<{
   profile: Profile
@@ -13,6 +20,10 @@ const change = (changes: Partial<Profile>): string | undefined =>
 /** For controls that have no place of their own for a reason. */
 const set = (changes: Partial<Profile>): void => {
   refused.value = change(changes)
+}
+const setRadios = (text: string): string | undefined => {
+  const read = readRadios(text)
+  return read.ok ? change({ air: read.value }) : read.reason
 }
 const number = (t: string): number | null => (t === '' ? null : Number(t))
 const limits = (changes: Partial<Profile['limits']>): string | undefined =>
@@ -81,9 +92,9 @@ const leases = [
       />
       <FieldsEditField
         label="Radios"
-        type="number"
-        :value="profile.radios"
-        :save="(t) => change({ radios: Number(t) })"
+        placeholder="5: ax 2x2 23 dBm 4 dBi"
+        :value="radiosInWords(profile.air)"
+        :save="setRadios"
         mono
       />
       <FieldsEditField

@@ -13,7 +13,7 @@ const networks = computed(() => Object.values(site.opened.plan.wirelessNetworks)
 const points = computed(() =>
   site.opened.model.devices.filter(
     (d) =>
-      site.opened.model.profileOf(d.id).radios > 0 &&
+      site.opened.model.profileOf(d.id).air.length > 0 &&
       site.opened.model.profileOf(d.id).kind === 'access-point',
   ),
 )
@@ -21,7 +21,7 @@ const clients = computed(() =>
   site.opened.model.devices.filter(
     (d) =>
       site.opened.model.profileOf(d.id).kind === 'host' &&
-      site.opened.model.profileOf(d.id).radios > 0,
+      site.opened.model.profileOf(d.id).air.length > 0,
   ),
 )
 const choices = useStable(() => [

@@ -49,7 +49,7 @@ function addDeviceTo(draft: Draft<SitePlan>, given: NewDevice): void {
 }
 function usualPower(profile: Profile): Device['power'] {
   if (profile.leadM === null && profile.poeClass !== null) return 'poe'
-  return profile.kind === 'host' && profile.radios > 0 ? 'battery' : 'outlet'
+  return profile.kind === 'host' && profile.air.length > 0 ? 'battery' : 'outlet'
 }
 function addPortsTo(draft: Draft<SitePlan>, deviceId: string, profile: Profile): void {
   for (const p of profile.ports) {
@@ -141,7 +141,7 @@ const replaceDevice = defineEdit({
       if (u.portId) u.portId = at.get(u.portId) ?? u.portId
     for (const { to, untaggedSegmentId, taggedSegmentIds } of plugged)
       Object.assign(draft.ports[to]!, { untaggedSegmentId, taggedSegmentIds })
-    if (profile.radios === 0) {
+    if (profile.air.length === 0) {
       for (const w of Object.values(draft.wirelessNetworks))
         w.accessPointIds = w.accessPointIds.filter((a) => a !== id)
       device.wirelessNetworkId = null

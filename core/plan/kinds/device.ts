@@ -1,5 +1,7 @@
 /** Boxes: gateways, switches, access points, radios, hosts. */
 import { z } from 'zod'
+import { bands, takenBy, widths } from '../../radio/bands'
+import { pointSchema } from './floor'
 import { defineKind } from './kind'
 import type { Profile } from './profile'
 import {
@@ -10,6 +12,25 @@ import {
   portIdOf,
   serialSchema,
 } from '../values'
+
+/** One radio of a device. */
+export const radioSettingSchema = z
+  .strictObject({
+    isOn: z.boolean(),
+    band: z.enum(bands),
+    /** The number of its first 20 MHz. */
+    channel: z.int().min(1).max(233).nullable(),
+    widthMhz: z.union(widths.map((w) => z.literal(w))),
+    /** At its antenna socket, dBm. */
+    powerDbm: z.number().min(-10).max(36).nullable(),
+  })
+  .refine(
+    (r) =>
+      r.channel === null ||
+      takenBy({ band: r.band, primary: r.channel, widthMhz: r.widthMhz }) !== undefined,
+    'there is no such channel in this band, or it cannot be so wide there',
+  )
+export type RadioSetting = z.infer<typeof radioSettingSchema>
 
 export const deviceSchema = z.strictObject({
   id: idSchema,
@@ -44,6 +65,19 @@ export const deviceSchema = z.strictObject({
   wirelessNetworkId: idSchema.nullable(),
   /** Services that it offers to others. */
   serviceIds: z.array(idSchema).max(16),
+  /** Where it hangs on a plan of the place; null while nobody put it there. */
+  place: z
+    .strictObject({
+      floorId: idSchema,
+      ...pointSchema.shape,
+      /** Above the floor, m. */
+      heightM: z.number().min(-10).max(200),
+      /** Where the antenna points to, clockwise from up the plan. */
+      degrees: z.number().min(0).max(360),
+    })
+    .nullable(),
+  /** How its radios are set, in the order of the profile; null is left to the plan of channels. */
+  radios: z.array(radioSettingSchema).max(4),
 })
 
 export type Device = z.infer<typeof deviceSchema>
@@ -72,8 +106,10 @@ export const devices = defineKind({
     licencesHeld: [],
     wirelessNetworkId: null,
     serviceIds: [],
+    place: null,
+    radios: [],
   },
-  together: { addressing: 'address' },
+  together: { addressing: 'address', place: 'place on the plan', radios: 'radios' },
   deciding: ['profileId'],
   fieldWords: {
     hardwareAddress: 'hardware address',
@@ -100,6 +136,13 @@ export const devices = defineKind({
     },
     { at: 'wirelessNetworkId', to: ['wirelessNetworks'], whenGone: 'clear' },
     { at: 'serviceIds.*', to: ['services'], whenGone: 'drop' },
+    {
+      at: 'place.floorId',
+      to: ['floors'],
+      whenGone: (d) => {
+        d.place = null
+      },
+    },
   ],
   check(d, plan: { profiles: Record<string, Profile>; ports: Record<string, unknown> }, say) {
     const profile = plan.profiles[d.profileId]

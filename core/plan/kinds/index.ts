@@ -1,6 +1,9 @@
 /** The kinds of entity that a plan has, in the order in which they stand in the document. */
+import { areas } from './area'
+import { clientTypes } from './clientType'
 import { controller } from './controller'
 import { devices } from './device'
+import { floors } from './floor'
 import { forwards } from './forward'
 import { groups } from './group'
 import { intents } from './intent'
@@ -15,6 +18,7 @@ import { segments } from './segment'
 import { services } from './service'
 import { site } from './site'
 import { uplinks } from './uplink'
+import { walls } from './wall'
 import { wirelessNetworks } from './wirelessNetwork'
 
 export const kinds = [
@@ -32,6 +36,10 @@ export const kinds = [
   forwards,
   lineChoices,
   knownNetworks,
+  floors,
+  walls,
+  areas,
+  clientTypes,
 ] as const
 
 export type PlanKind = (typeof kinds)[number]

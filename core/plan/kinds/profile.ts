@@ -3,6 +3,8 @@
  * copy of each that it uses.
  */
 import { z } from 'zod'
+import { bands } from '../../radio/bands'
+import { generations } from '../../radio/rates'
 import { defineKind } from './kind'
 import {
   addressWithLengthSchema,
@@ -108,12 +110,33 @@ export const abilities = [
 
 export type Ability = (typeof abilities)[number]
 
+/** A radio as it is built. */
+export const radioSchema = z.strictObject({
+  /** Those that it can be set to, one at a time. */
+  bands: z.array(z.enum(bands)).min(1).max(3),
+  /** IEEE 802.11: 1 b, 2 a/g, 4 n, 5 ac, 6 ax, 7 be. */
+  generation: z.union(generations.map((g) => z.literal(g))),
+  streams: z.int().min(1).max(8),
+  /** The most at its antenna socket, dBm. */
+  powerDbm: z.number().min(-10).max(36),
+  /** Of its antenna in its best direction, dBi. */
+  gainDbi: z.number().min(-10).max(60),
+  /** null of one that sends all around. */
+  beam: z
+    .strictObject({
+      widthDegrees: z.number().min(0.1).max(360),
+      frontToBackDb: z.number().min(0).max(80),
+    })
+    .nullable(),
+})
+export type Radio = z.infer<typeof radioSchema>
+
 export const profileSchema = z.strictObject({
   id: idSchema,
   name: nameSchema,
   kind: z.enum(deviceKinds),
   ports: z.array(profilePortSchema).min(1).max(96),
-  radios: z.int().min(0).max(4),
+  air: z.array(radioSchema).max(4),
   /**
    * `managed` assigns VLANs per port; `transparent` passes tags untouched; `unaware` drops tagged
    * frames; `none` is a host.

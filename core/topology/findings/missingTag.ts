@@ -27,7 +27,7 @@ export default defineRule({
           subjects: [device.id],
           text:
             `${device.name} has no cable towards the gateway` +
-            (model.profileOf(device.id).radios > 0 && need.why === 'host'
+            (model.profileOf(device.id).air.length > 0 && need.why === 'host'
               ? ' and joins no wireless network'
               : '') +
             `; it should be in ${vlan}.`,

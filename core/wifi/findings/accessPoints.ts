@@ -13,7 +13,7 @@ export default defineRule({
   *check(model) {
     const sends = (id: string): boolean =>
       ['access-point', 'range-extender'].includes(model.profileOf(id).kind) ||
-      (model.profileOf(id).kind === 'gateway' && model.profileOf(id).radios > 0)
+      (model.profileOf(id).kind === 'gateway' && model.profileOf(id).air.length > 0)
     const senders = model.devices.filter((d) => sends(d.id)).map((d) => d.id)
     for (const w of Object.values(model.plan.wirelessNetworks)) {
       const strange = w.accessPointIds.filter((id) => !sends(id))
