@@ -40,7 +40,7 @@ export const sheets = [
   planSheet({
     id: 'wifi',
     name: 'Wi-Fi',
-    question: 'Which networks are on the air, and where do they land?',
+    question: 'Who is served, by what, and where do they land?',
     isBegun: (plan) => has(plan.wirelessNetworks),
     start: 'add a network, where there is to be one.',
   }),

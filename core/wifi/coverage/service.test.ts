@@ -14,7 +14,7 @@ const radio = (primary: number, levels: number[], busy = 1): OnAir => ({
 
 describe('who serves', () => {
   it('is who is heard best, and nobody under the least level', () => {
-    const s = serviceOf([radio(36, [-50, -70, -90]), radio(40, [-60, -60, -80])], client)
+    const s = serviceOf([radio(36, [-50, -70, -90]), radio(40, [-60, -60, -80])], client, 3)
     expect([...s.best]).toEqual([0, 1, -1])
     expect([...s.second]).toEqual([1, 0, 0])
     expect([...s.levelDbm]).toEqual([-50, -60, -80])
@@ -22,20 +22,20 @@ describe('who serves', () => {
   })
   it('is heard over noise alone on a channel of its own, and over the others on theirs', () => {
     // 20 MHz, 7 dB: noise is -94 dBm.
-    const alone = serviceOf([radio(36, [-60]), radio(40, [-70])], client)
+    const alone = serviceOf([radio(36, [-60]), radio(40, [-70])], client, 1)
     expect(alone.clearanceDb[0]).toBeCloseTo(33.99, 1)
-    const same = serviceOf([radio(36, [-60]), radio(36, [-70])], client)
+    const same = serviceOf([radio(36, [-60]), radio(36, [-70])], client, 1)
     expect(same.clearanceDb[0]).toBeCloseTo(9.98, 1)
-    const half = serviceOf([radio(36, [-60]), radio(36, [-70], 0.5)], client)
+    const half = serviceOf([radio(36, [-60]), radio(36, [-70], 0.5)], client, 1)
     expect(half.clearanceDb[0]).toBeCloseTo(12.97, 1)
   })
   it('is as fast as the level without others allows, and slower beside them', () => {
     // -60 dBm is over 64-QAM 5/6 at -64 and under 256-QAM 3/4 at -59.
-    expect(serviceOf([radio(36, [-60])], client).mbps[0]).toBeCloseTo(65, 4)
+    expect(serviceOf([radio(36, [-60])], client, 1).mbps[0]).toBeCloseTo(65, 4)
     // 10 dB over them is as -84 dBm in a quiet room: no step is left.
-    expect(serviceOf([radio(36, [-60]), radio(36, [-70])], client).mbps[0]).toBe(0)
+    expect(serviceOf([radio(36, [-60]), radio(36, [-70])], client, 1).mbps[0]).toBe(0)
     // 16 dB are as -78: QPSK 1/2.
-    expect(serviceOf([radio(36, [-60]), radio(36, [-76])], client).mbps[0]).toBeCloseTo(13, 4)
+    expect(serviceOf([radio(36, [-60]), radio(36, [-76])], client, 1).mbps[0]).toBeCloseTo(13, 4)
   })
   it('agrees point by point with the sums written out, on random air', () => {
     const chance = chanceOf(5)
@@ -47,7 +47,7 @@ describe('who serves', () => {
           chance.next(),
         ),
       )
-      const s = serviceOf(radios, { ...client, leastDbm: -200 })
+      const s = serviceOf(radios, { ...client, leastDbm: -200 }, 20)
       for (let i = 0; i < 20; i++) {
         const levels = radios.map((r) => r.levels[i]!)
         const top = Math.max(...levels)
@@ -62,7 +62,11 @@ describe('who serves', () => {
     }
   })
   it('nobody where there is no radio', () => {
-    expect(serviceOf([], client).best).toHaveLength(0)
+    const { best, mbps } = serviceOf([], client, 2)
+    expect([[...best], [...mbps]]).toEqual([
+      [-1, -1],
+      [0, 0],
+    ])
   })
 })
 

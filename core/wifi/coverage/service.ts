@@ -31,9 +31,9 @@ export interface Service {
 /**
  * One band: everybody is served by the radio that is heard best.
  * @param radios of one band, with levels on the same grid
+ * @param points of that grid
  */
-export function serviceOf(radios: readonly OnAir[], client: ClientRadio): Service {
-  const points = radios[0]?.levels.length ?? 0
+export function serviceOf(radios: readonly OnAir[], client: ClientRadio, points: number): Service {
   const best = new Int16Array(points).fill(-1)
   const second = new Int16Array(points).fill(-1)
   const levelDbm = new Float32Array(points).fill(-Infinity)

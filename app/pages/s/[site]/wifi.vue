@@ -4,6 +4,7 @@ definePageMeta({ layout: 'sheet' })
 
 <template>
   <ShellSheetFrame stop="wifi" has-remarks>
+    <WifiPlace />
     <WifiNetworks />
   </ShellSheetFrame>
 </template>

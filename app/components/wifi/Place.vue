@@ -1,0 +1,519 @@
+<script setup lang="ts">
+/** The place to scale: walls, who is where, what hangs where, and who is served by what. */
+import { newId, type Floor, type PlanWall } from '@mast/core/plan'
+import {
+  bands,
+  materialIds,
+  materials,
+  percentOf,
+  type Band,
+  type MaterialId,
+} from '@mast/core/radio'
+import { USUAL_CLIENT } from '@mast/core/wifi'
+import { usePlaceAir } from './usePlaceAir'
+
+const site = useSite()
+const plan = useLater(() => site.opened.plan)
+const floors = computed(() => Object.values(plan.value.floors))
+const chosen = ref<string | null>(null)
+const floor = computed(
+  () => floors.value.find((f) => f.id === chosen.value) ?? floors.value[0] ?? null,
+)
+const band = ref<Band>('5')
+const bandItems = bands.map((value) => ({ title: `${value} GHz`, value }))
+const clientId = ref<string | null>(null)
+const clients = computed(() => [
+  { title: 'the usual client', value: null },
+  ...Object.values(plan.value.clientTypes).map((c) => ({ title: c.name, value: c.id })),
+])
+const client = computed(() => plan.value.clientTypes[clientId.value ?? ''] ?? USUAL_CLIENT)
+const { drawn, isWorking, stop } = usePlaceAir(() =>
+  floor.value
+    ? { plan: plan.value, floorId: floor.value.id, band: band.value, client: client.value }
+    : null,
+)
+
+const walls = computed(() =>
+  Object.values(plan.value.walls).filter((w) => w.floorId === floor.value?.id),
+)
+const areas = computed(() =>
+  Object.values(plan.value.areas).filter((a) => a.floorId === floor.value?.id),
+)
+const points = computed(() =>
+  Object.values(plan.value.devices).filter(
+    (d) => plan.value.profiles[d.profileId]?.kind === 'access-point',
+  ),
+)
+const here = computed(() => points.value.filter((d) => d.place?.floorId === floor.value?.id))
+const elsewhere = computed(() => points.value.filter((d) => d.place === null))
+const name = (id: string): string => plan.value.devices[id]?.name ?? id
+
+/** The first glance: who is served, by what. */
+const answer = computed(() => {
+  const d = drawn.value
+  if (!d || !floor.value) return null
+  const heads = d.areas.reduce((sum, a) => sum + a.heads, 0)
+  if (heads === 0) return 'Nobody is drawn in yet: draw the areas where people are.'
+  if (!client.value.bands.includes(band.value))
+    return `${clients.value.find((c) => c.value === clientId.value)?.title} do not know ${band.value} GHz.`
+  const served = Math.round(heads - d.unserved)
+  const slow = [...d.areas].filter((a) => a.heads > 0).sort((a, b) => a.mbps - b.mbps)[0]
+  const most = [...d.radios].sort((a, b) => b.busy - a.busy)[0]
+  return (
+    `${served} of ${heads} people are served in ${band.value} GHz` +
+    (slow
+      ? `; ${plan.value.areas[slow.areaId]?.name} is slowest at ${round(slow.mbps)} Mbit/s`
+      : '') +
+    (most && most.busy > 0
+      ? `; ${name(most.deviceId)} is asked for ${Math.round(most.busy * 100)} % of its time`
+      : '') +
+    '.'
+  )
+})
+const round = (n: number): number => (n < 10 ? Math.round(n * 10) / 10 : Math.round(n))
+
+/** On the drawing, m. */
+const svg = ref<SVGSVGElement>()
+const SNAP_M = 0.5
+/** No higher than that, so that what follows is seen. */
+const MOST_PX = 480
+function at(e: PointerEvent | MouseEvent): { x: number; y: number } {
+  const { x, y } = new DOMPoint(e.clientX, e.clientY).matrixTransform(
+    svg.value!.getScreenCTM()!.inverse(),
+  )
+  return { x, y }
+}
+const corners = computed(() => walls.value.flatMap((w) => w.points))
+/** To a corner that is near, else to half a metre. */
+function snapped(p: { x: number; y: number }): { x: number; y: number } {
+  const near = corners.value.find((c) => Math.hypot(c.x - p.x, c.y - p.y) < 2 * SNAP_M)
+  const snap = (n: number, most: number): number =>
+    Math.min(most, Math.max(0, Math.round(n / SNAP_M) * SNAP_M))
+  return near ?? { x: snap(p.x, floor.value!.widthM), y: snap(p.y, floor.value!.depthM) }
+}
+
+const refused = ref<string | undefined>()
+/** Corners of the wall that is being drawn. */
+const drawing = ref<{ x: number; y: number }[] | null>(null)
+const material = ref<MaterialId>('plasterboard')
+const materialItems = materialIds.map((value) => ({ title: materials[value].name, value }))
+function finish(): void {
+  const list = drawing.value ?? []
+  drawing.value = null
+  if (list.length < 2 || !floor.value) return
+  refused.value = site.edit('addWall', {
+    id: newId(site.opened.plan, 'wall'),
+    floorId: floor.value.id,
+    material: material.value,
+    points: list,
+  })
+}
+const probe = ref<{ x: number; y: number } | null>(null)
+function tap(e: MouseEvent): void {
+  if (drawing.value) drawing.value = [...drawing.value, snapped(at(e))]
+  else probe.value = at(e)
+}
+const found = computed(() => {
+  const [d, p] = [drawn.value, probe.value]
+  if (!d || !p) return null
+  const column = Math.min(d.columns - 1, Math.floor(p.x / d.stepM))
+  const row = Math.min(d.rows - 1, Math.floor(p.y / d.stepM))
+  const i = row * d.columns + column
+  const by = (n: number): string => (n < 0 ? 'nobody' : name(d.radios[n]!.deviceId))
+  const level = d.levelDbm[i]!
+  if (d.radios.length === 0) return 'Nothing is on the air here.'
+  return (
+    `At ${p.x.toFixed(1)}, ${p.y.toFixed(1)} m: ${level.toFixed(1)} dBm (${Math.round(percentOf(level))} %), ` +
+    `served by ${by(d.best[i]!)}, next ${by(d.second[i]!)}; ` +
+    `${d.clearanceDb[i]!.toFixed(0)} dB over noise and the others, ${round(d.mbps[i]!)} Mbit/s.`
+  )
+})
+
+/** An access point that is dragged, and where it is. */
+const dragged = ref<{ id: string; x: number; y: number } | null>(null)
+function take(e: PointerEvent, id: string): void {
+  if (drawing.value) return
+  ;(e.currentTarget as Element).setPointerCapture(e.pointerId)
+  dragged.value = { id, ...at(e) }
+}
+function drag(e: PointerEvent): void {
+  if (dragged.value) dragged.value = { ...dragged.value, ...at(e) }
+}
+function drop(): void {
+  const d = dragged.value
+  dragged.value = null
+  if (d) put(d.id, d)
+}
+const centimetre = (n: number): number => Math.round(n * 100) / 100
+function put(id: string, p: { x: number; y: number }): string | undefined {
+  const f = floor.value!
+  const { place } = plan.value.devices[id]!
+  return (refused.value = site.edit('changeDevice', {
+    id,
+    changes: {
+      place: {
+        floorId: f.id,
+        x: centimetre(Math.min(f.widthM, Math.max(0, p.x))),
+        y: centimetre(Math.min(f.depthM, Math.max(0, p.y))),
+        heightM: place?.heightM ?? 2.5,
+        degrees: place?.degrees ?? 0,
+      },
+    },
+  }))
+}
+function key(e: KeyboardEvent, id: string): void {
+  const { place } = plan.value.devices[id]!
+  const step = e.shiftKey ? 5 : 0.5
+  const [dx, dy] = (
+    {
+      ArrowLeft: [-step, 0],
+      ArrowRight: [step, 0],
+      ArrowUp: [0, -step],
+      ArrowDown: [0, step],
+    } as Record<string, [number, number]>
+  )[e.key] ?? [0, 0]
+  if (!place || (dx === 0 && dy === 0)) return
+  e.preventDefault()
+  put(id, { x: place.x + dx, y: place.y + dy })
+}
+const positionOf = (d: { id: string; place: { x: number; y: number } | null }) =>
+  dragged.value?.id === d.id ? dragged.value : d.place!
+
+const blank = reactive({ name: '', widthM: 30, depthM: 20, isOutdoors: false })
+function addFloor(): void {
+  const id = newId(site.opened.plan, blank.name)
+  refused.value = site.edit('addFloor', {
+    id,
+    name: blank.name,
+    widthM: blank.widthM,
+    depthM: blank.depthM,
+    isOutdoors: blank.isOutdoors,
+    coefficient: blank.isOutdoors ? 23 : 30,
+  })
+  if (refused.value) return
+  chosen.value = id
+  blank.name = ''
+}
+const lengthOf = ({ points: p }: PlanWall): number =>
+  p.slice(1).reduce((sum, b, n) => sum + Math.hypot(b.x - p[n]!.x, b.y - p[n]!.y), 0)
+const path = (list: readonly { x: number; y: number }[]): string =>
+  `M${list.map((p) => `${p.x} ${p.y}`).join('L')}`
+const changeFloor = (changes: Partial<Floor>): string | undefined =>
+  site.edit('changeFloor', { id: floor.value!.id, changes })
+const removeWall = (w: PlanWall): void => {
+  refused.value = site.edit('removeWall', { id: w.id })
+}
+const radioOf = (id: string) => drawn.value?.radios.find((r) => r.deviceId === id)
+/** A line so wide whatever the scale, m. */
+const unit = computed(() => (floor.value?.widthM ?? 100) / 900)
+</script>
+
+<template>
+  <section aria-label="The place" class="place">
+    <div class="row spread">
+      <p v-if="answer" role="status" data-drawing class="answer">{{ answer }}</p>
+      <p v-else-if="!floor" data-drawing class="lead">
+        Nothing is drawn yet. Say how large the place is; walls and access points go onto it.
+      </p>
+      <span v-if="isWorking" class="faint"
+        >{{ drawn ? 'getting finer' : 'working it out' }}
+        <v-btn size="small" variant="text" @click="stop">Stop</v-btn></span
+      >
+    </div>
+    <div v-if="floor" class="row no-print">
+      <v-select
+        :model-value="floor.id"
+        label="Plan of the place"
+        :items="floors"
+        item-title="name"
+        item-value="id"
+        style="max-width: 300px"
+        @update:model-value="(id: string) => (chosen = id)"
+      />
+      <v-select v-model="band" label="Band" :items="bandItems" style="max-width: 120px" />
+      <v-select v-model="clientId" label="For" :items="clients" style="max-width: 240px" />
+      <v-select
+        v-if="elsewhere.length"
+        :model-value="null"
+        label="Hang here"
+        :items="elsewhere"
+        item-title="name"
+        item-value="id"
+        style="max-width: 200px"
+        @update:model-value="
+          (id: string | null) => id && put(id, { x: floor!.widthM / 2, y: floor!.depthM / 2 })
+        "
+      />
+    </div>
+    <div v-if="floor" class="scroll-x">
+      <svg
+        ref="svg"
+        :viewBox="`0 0 ${floor.widthM} ${floor.depthM}`"
+        class="drawing"
+        :class="{ draws: drawing }"
+        :style="{ maxWidth: `${(MOST_PX * floor.widthM) / floor.depthM}px` }"
+        role="group"
+        :aria-label="answer ?? floor.name"
+        @click="tap"
+        @dblclick.prevent="finish"
+        @pointermove="drag"
+        @pointerup="drop"
+      >
+        <rect width="100%" height="100%" class="ground" />
+        <path
+          v-for="(o, n) in drawn?.outlines"
+          :key="o.dbm"
+          :d="o.path"
+          class="level"
+          :class="`level-${n}`"
+          :stroke-width="unit"
+        />
+        <path
+          v-for="a in areas"
+          :key="a.id"
+          :d="`${path(a.points)}Z`"
+          :class="`area-${a.kind}`"
+          :stroke-width="unit * 1.2"
+        >
+          <title>{{ a.name }}</title>
+        </path>
+        <path
+          v-for="w in walls"
+          :key="w.id"
+          :d="path(w.points)"
+          class="wall"
+          :stroke-width="unit * (w.material === 'plasterboard' || w.material === 'glass' ? 2 : 4)"
+        >
+          <title>{{ materials[w.material].name }}</title>
+        </path>
+        <path v-if="drawing?.length" :d="path(drawing)" class="new" :stroke-width="unit * 3" />
+        <text
+          v-for="a in areas.filter((x) => x.kind === 'people')"
+          :key="`${a.id} name`"
+          :x="a.points[0]!.x + unit * 4"
+          :y="a.points[0]!.y + unit * 16"
+          class="small"
+          :font-size="unit * 12"
+        >
+          {{ a.name }} {{ a.heads }}
+        </text>
+        <g
+          v-for="d in here"
+          :key="d.id"
+          tabindex="0"
+          role="button"
+          class="point"
+          :aria-label="`${d.name} at ${d.place!.x}, ${d.place!.y} m: arrows move it`"
+          @pointerdown.stop="(e) => take(e, d.id)"
+          @keydown="(e) => key(e, d.id)"
+          @click.stop
+        >
+          <path
+            :d="`M${positionOf(d).x} ${positionOf(d).y - unit * 9}l${unit * 8} ${unit * 14}h${-unit * 16}z`"
+            :stroke-width="unit * 1.5"
+          />
+          <text
+            :x="positionOf(d).x"
+            :y="positionOf(d).y - unit * 13"
+            text-anchor="middle"
+            :font-size="unit * 12"
+          >
+            {{ d.name }}{{ radioOf(d.id)?.channel ? ` ${radioOf(d.id)!.channel}` : '' }}
+          </text>
+        </g>
+        <circle
+          v-if="probe"
+          :cx="probe.x"
+          :cy="probe.y"
+          :r="unit * 5"
+          class="probe"
+          :stroke-width="unit * 2"
+        />
+      </svg>
+    </div>
+    <p v-if="floor" class="faint legend">
+      <span v-for="(dbm, n) in [-75, -67, -60, -50]" :key="dbm"
+        ><svg width="16" height="12" viewBox="0 0 16 12" aria-hidden="true">
+          <rect width="16" height="12" class="level" :class="`level-${n}`" /></svg
+        >{{ ' ' }}{{ dbm }} dBm ({{ percentOf(dbm) }} %) and better</span
+      >
+      <span
+        >{{ floor.widthM }} x {{ floor.depthM }} m, N {{ floor.coefficient }} (ITU-R P.1238)</span
+      >
+    </p>
+    <p v-if="found" role="status">{{ found }}</p>
+    <p v-else-if="floor" class="faint no-print">
+      Tap the plan for the numbers at a point; drag an access point, or move it with the arrows.
+    </p>
+    <Refusal :says="refused" />
+    <div v-if="floor" class="row no-print">
+      <v-btn v-if="!drawing" @click="drawing = []">Draw a wall</v-btn>
+      <template v-else>
+        <v-btn color="primary" variant="flat" :disabled="drawing.length < 2" @click="finish"
+          >Keep the wall</v-btn
+        >
+        <v-btn variant="text" @click="drawing = null">Leave it</v-btn>
+      </template>
+      <v-select v-model="material" label="Wall of" :items="materialItems" style="max-width: 260px" />
+      <FieldsEditField
+        label="Distance coefficient"
+        :value="floor.coefficient"
+        type="number"
+        :save="(t) => changeFloor({ coefficient: Number(t) })"
+        mono
+      />
+    </div>
+    <table v-if="here.length" class="plain" aria-label="Access points on the plan">
+      <thead>
+        <tr>
+          <th>Access point</th>
+          <th>From the left</th>
+          <th>From above</th>
+          <th>Height</th>
+          <th>Channel</th>
+          <th>EIRP</th>
+          <th>People</th>
+          <th>Of its time</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="d in here" :key="d.id">
+          <td>{{ d.name }}</td>
+          <td class="mono">{{ d.place!.x }} m</td>
+          <td class="mono">{{ d.place!.y }} m</td>
+          <td class="mono">{{ d.place!.heightM }} m</td>
+          <td class="mono">{{ radioOf(d.id)?.channel ?? 'none yet' }}</td>
+          <td class="mono">{{ radioOf(d.id) ? `${radioOf(d.id)!.eirpDbm} dBm` : 'off' }}</td>
+          <td class="mono">{{ Math.round(radioOf(d.id)?.heads ?? 0) }}</td>
+          <td class="mono">{{ Math.round((radioOf(d.id)?.busy ?? 0) * 100) }} %</td>
+        </tr>
+      </tbody>
+    </table>
+    <details v-if="walls.length" class="walls">
+      <summary>{{ walls.length }} walls</summary>
+      <ul>
+        <li v-for="w in walls" :key="w.id">
+          {{ materials[w.material].name }}, {{ round(lengthOf(w)) }} m
+          <v-btn
+            class="no-print"
+            size="small"
+            variant="text"
+            :aria-label="`Remove the wall ${w.id}`"
+            @click="removeWall(w)"
+            >Remove</v-btn
+          >
+        </li>
+      </ul>
+    </details>
+    <form class="row no-print" aria-label="A new plan" @submit.prevent="addFloor">
+      <v-text-field v-model="blank.name" label="New plan of the place" style="max-width: 240px" />
+      <v-text-field
+        v-model.number="blank.widthM"
+        type="number"
+        label="Width"
+        suffix="m"
+        style="max-width: 110px"
+      />
+      <v-text-field
+        v-model.number="blank.depthM"
+        type="number"
+        label="Depth"
+        suffix="m"
+        style="max-width: 110px"
+      />
+      <v-checkbox v-model="blank.isOutdoors" label="outdoors" />
+      <v-btn type="submit">Add it</v-btn>
+    </form>
+  </section>
+</template>
+
+<style scoped>
+.answer {
+  font-size: 18px;
+  max-width: 74ch;
+}
+.drawing {
+  width: 100%;
+  min-width: 320px;
+  border: 1px solid var(--hair);
+  touch-action: pan-x pan-y;
+}
+.draws {
+  cursor: crosshair;
+}
+.ground {
+  fill: var(--paper);
+}
+.level {
+  fill: var(--action);
+  fill-opacity: 0.13;
+  stroke: var(--action);
+  stroke-opacity: 0.5;
+}
+.level-0 {
+  fill-opacity: 0.08;
+}
+.legend {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 18px;
+}
+.legend .level-1 {
+  fill-opacity: 0.2;
+}
+.legend .level-2 {
+  fill-opacity: 0.32;
+}
+.legend .level-3 {
+  fill-opacity: 0.45;
+}
+.area-people {
+  fill: none;
+  stroke: var(--proven);
+}
+.area-keep-out {
+  fill: var(--blocker);
+  fill-opacity: 0.08;
+  stroke: var(--blocker);
+  stroke-dasharray: 2 1;
+}
+.area-boundary {
+  fill: none;
+  stroke: var(--caution);
+  stroke-dasharray: 3 1.5;
+}
+.wall,
+.new {
+  fill: none;
+  stroke: var(--ink);
+  stroke-linejoin: miter;
+}
+.new {
+  stroke: var(--action);
+}
+.point {
+  cursor: grab;
+}
+.point path {
+  fill: var(--paper);
+  stroke: var(--ink);
+}
+.point:focus-visible path {
+  fill: var(--selection);
+}
+text {
+  fill: var(--ink);
+  font-weight: 600;
+}
+.small {
+  font-weight: 400;
+  fill: var(--proven);
+}
+.probe {
+  fill: none;
+  stroke: var(--blocker);
+}
+.walls {
+  margin: 8px 0;
+}
+</style>

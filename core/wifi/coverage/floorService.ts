@@ -1,0 +1,107 @@
+/** Who is served on a plan of the place, by what, at what speed: what the sheet answers. */
+import type { Band } from '../../radio/bands'
+import type { ClientType, Floor } from '../../plan'
+import type { SiteModel } from '../../topology'
+import { airtimeOf, type Airtime, type Demand } from './airtime'
+import { gridOf, isWithin, radiosOn, wallsOf, type FloorRadio } from './floorAir'
+import { levelsOf } from './levels'
+import { pointOf, type Grid } from './place'
+import { serviceOf, type Service } from './service'
+
+/** While many are on the air a radio sends about so much of the time (common practice). */
+const BUSY = 0.3
+
+export interface AreaService {
+  readonly areaId: string
+  readonly heads: number
+  /** Of its points, those that are served, 0 to 1. */ readonly covered: number
+  /** The middle one of the rates of those, Mbit/s. */ readonly mbps: number
+}
+export interface FloorService {
+  readonly grid: Grid
+  readonly radios: readonly FloorRadio[]
+  readonly service: Service
+  readonly areas: readonly AreaService[]
+  readonly airtime: Airtime
+}
+
+/** A client of the usual kind, where none is chosen. */
+export const USUAL_CLIENT: Omit<ClientType, 'id' | 'name'> = {
+  generation: 5,
+  streams: 2,
+  widthMhz: 80,
+  bands: ['2.4', '5'],
+  knowsWpa3: true,
+  powerDbm: 14,
+  leastDbm: -75,
+  needMbps: 2,
+}
+
+/**
+ * @param stepM how far points lie apart, m
+ * @param client what everybody has in hand where an area does not say
+ */
+export function floorService(
+  model: SiteModel,
+  floor: Floor,
+  band: Band,
+  client: Omit<ClientType, 'id' | 'name'>,
+  stepM: number,
+): FloorService {
+  const grid = gridOf(floor, stepM)
+  const radios = radiosOn(model, floor, band)
+  const walls = wallsOf(model, floor.id, band)
+  const law = { coefficient: floor.coefficient }
+  const onAir = radios.map((r) => ({
+    // One without a channel is on none that another has.
+    channel: { band, primary: r.channel ?? 0, widthMhz: r.widthMhz },
+    spoken: r.spoken,
+    levels: levelsOf(grid, r.sender, walls, law),
+    busy: BUSY,
+  }))
+  const service = serviceOf(
+    onAir,
+    {
+      spoken: {
+        generation: client.generation,
+        widthMhz: client.widthMhz,
+        streams: client.streams,
+      },
+      // Who does not know the band joins nothing in it, however loud.
+      leastDbm: client.bands.includes(band) ? client.leastDbm : Infinity,
+    },
+    grid.columns * grid.rows,
+  )
+  const demands: Demand[] = []
+  const areas = Object.values(model.plan.areas)
+    .filter((a) => a.floorId === floor.id && a.kind === 'people')
+    .map((a): AreaService => {
+      const inside: number[] = []
+      for (let row = 0; row < grid.rows; row++)
+        for (let column = 0; column < grid.columns; column++)
+          if (isWithin(pointOf(grid, column, row), a.points))
+            inside.push(row * grid.columns + column)
+      const type = a.clientTypeId ? model.plan.clientTypes[a.clientTypeId] : undefined
+      for (const point of inside)
+        demands.push({
+          point,
+          heads: a.heads / inside.length,
+          needMbps: (type ?? client).needMbps,
+        })
+      const served = inside.filter((p) => service.best[p]! >= 0)
+      const rates = served.map((p) => service.mbps[p]!).sort((x, y) => x - y)
+      return {
+        areaId: a.id,
+        heads: a.heads,
+        covered: inside.length === 0 ? 0 : served.length / inside.length,
+        mbps: rates[Math.floor(rates.length / 2)] ?? 0,
+      }
+    })
+  return {
+    grid,
+    radios,
+    service,
+    areas,
+    airtime: airtimeOf(radios.length, service.best, service.mbps, demands),
+  }
+}
