@@ -354,7 +354,12 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900)
         >
         <v-btn variant="text" @click="drawing = null">Leave it</v-btn>
       </template>
-      <v-select v-model="material" label="Wall of" :items="materialItems" style="max-width: 260px" />
+      <v-select
+        v-model="material"
+        label="Wall of"
+        :items="materialItems"
+        style="max-width: 260px"
+      />
       <FieldsEditField
         label="Distance coefficient"
         :value="floor.coefficient"

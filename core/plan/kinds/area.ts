@@ -16,7 +16,6 @@ export const areaSchema = z.strictObject({
   heads: z.int().min(0).max(100_000),
   clientTypeId: idSchema.nullable(),
 })
-export type Area = z.infer<typeof areaSchema>
 
 export const areas = defineKind({
   collection: 'areas',
