@@ -44,7 +44,9 @@ const points = computed(() =>
     (d) => plan.value.profiles[d.profileId]?.kind === 'access-point',
   ),
 )
-const here = computed(() => points.value.filter((d) => d.place?.floorId === floor.value?.id))
+const here = computed(() =>
+  points.value.filter((d) => d.place !== null && d.place.floorId === floor.value?.id),
+)
 const elsewhere = computed(() => points.value.filter((d) => d.place === null))
 const name = (id: string): string => plan.value.devices[id]?.name ?? id
 
