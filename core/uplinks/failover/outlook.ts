@@ -84,13 +84,18 @@ export function outlooksOf(
   const { allDown, byCoincidence } = availabilityOf(lines.map(partsOf))
   const downMinutes = allDown * YEAR_HOURS * 60
   const together = byCoincidence * YEAR_HOURS * 60
-  const shared = { sharedParts: downMinutes - together, together }
   if (!first || !second) {
     const alone: Outlook = {
       over: null,
       back: null,
       falseSwitchesAYear: 0,
-      minutes: { noticing: 0, switching: 0, falseSwitches: 0, ...shared },
+      minutes: {
+        noticing: 0,
+        switching: 0,
+        falseSwitches: 0,
+        sharedParts: downMinutes - together,
+        together,
+      },
       totalMinutes: downMinutes,
     }
     return () => alone
@@ -98,21 +103,28 @@ export function outlooksOf(
   const [ofFirst, ...ofOthers] = lines.map((_, i) => costsOf(lines, i, back, switchSeconds))
   // Tests of the others stay as they are.
   const others = ofOthers.map((costs, i) => costs(lines[i + 1]!.watch))
+  const theirs: Costs = {
+    noticing: sum(others.map((c) => c.noticing)),
+    switching: sum(others.map((c) => c.switching)),
+    falseSwitching: sum(others.map((c) => c.falseSwitching)),
+    falseSwitches: sum(others.map((c) => c.falseSwitches)),
+  }
   const startSeconds = startAfter(first, second)
   return (watch) => {
-    const all = [ofFirst!(watch), ...others]
+    const mine = ofFirst!(watch)
     const minutes = {
-      noticing: sum(all.map((c) => c.noticing)) / 60,
-      switching: sum(all.map((c) => c.switching)) / 60,
-      falseSwitches: sum(all.map((c) => c.falseSwitching)) / 60,
-      ...shared,
+      noticing: (mine.noticing + theirs.noticing) / 60,
+      switching: (mine.switching + theirs.switching) / 60,
+      falseSwitches: (mine.falseSwitching + theirs.falseSwitching) / 60,
+      sharedParts: downMinutes - together,
+      together,
     }
     return {
       over: overAfter(noticedBy(first, watch), { startSeconds, switchSeconds }),
       back: watch && backAfter(watch, back, first.startSeconds, switchSeconds),
-      falseSwitchesAYear: sum(all.map((c) => c.falseSwitches)),
+      falseSwitchesAYear: mine.falseSwitches + theirs.falseSwitches,
       minutes,
-      totalMinutes: sum(Object.values(minutes)),
+      totalMinutes: minutes.noticing + minutes.switching + minutes.falseSwitches + downMinutes,
     }
   }
 }

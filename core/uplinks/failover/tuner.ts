@@ -33,8 +33,10 @@ export const withSetting = <W extends Watch>(
 const INTERVALS = [1, 2, 3, 4, 5, 6, 8, 10, 12, 15, 20, 30, 45, 60] as const
 const MOST_FAILURES = 60
 
-const tuned = (setting: Setting, o: Outlook): Tuned => ({
-  ...setting,
+// By their fields, for there are hundreds: copies of whole objects take longer than the reckoning.
+const tuned = ({ intervalSeconds, failures }: Setting, o: Outlook): Tuned => ({
+  intervalSeconds,
+  failures,
   worstSeconds: o.over?.worst ?? Infinity,
   falseSwitchesAYear: o.falseSwitchesAYear,
   totalMinutes: o.totalMinutes,
@@ -56,8 +58,14 @@ export function tune(
   const outlook = outlooksOf(lines, back, switchSeconds)
   const all = INTERVALS.flatMap((intervalSeconds) =>
     Array.from({ length: MOST_FAILURES }, (_, n): Tuned => {
-      const setting = { intervalSeconds, failures: n + 1 }
-      return tuned(setting, outlook(withSetting(watch, setting)))
+      const set: Watch = {
+        intervalSeconds,
+        failures: n + 1,
+        answerSeconds: Math.min(watch.answerSeconds, intervalSeconds),
+        successes: watch.successes,
+        linkLoss: watch.linkLoss,
+      }
+      return tuned(set, outlook(set))
     }),
   )
   const kept = all.filter(
