@@ -1,6 +1,6 @@
 /** Who is served on a plan of the place, by what, at what speed: what the sheet answers. */
 import type { Band } from '../../radio/bands'
-import type { ClientType, Floor } from '../../plan'
+import { clientTypes, type ClientType, type Floor } from '../../plan'
 import type { SiteModel } from '../../topology'
 import { airtimeOf, type Airtime, type Demand } from './airtime'
 import { gridOf, isWithin, radiosOn, wallsOf, type FloorRadio } from './floorAir'
@@ -26,16 +26,7 @@ export interface FloorService {
 }
 
 /** A client of the usual kind, where none is chosen. */
-export const USUAL_CLIENT: Omit<ClientType, 'id' | 'name'> = {
-  generation: 5,
-  streams: 2,
-  widthMhz: 80,
-  bands: ['2.4', '5'],
-  knowsWpa3: true,
-  powerDbm: 14,
-  leastDbm: -75,
-  needMbps: 2,
-}
+export const USUAL_CLIENT: Omit<ClientType, 'id' | 'name'> = clientTypes.blank
 
 /**
  * @param stepM how far points lie apart, m
