@@ -40,6 +40,9 @@ test('who is served is told and drawn, and follows walls and access points', asy
   await expect(place.getByRole('button', { name: /^Office AP at 12.5, 8.5 m/ })).toBeVisible()
 
   const drawing = place.getByRole('group', { name: /people are served/ })
+  // Taken and let go where it is, it stays.
+  await place.getByRole('button', { name: /^Office AP at/ }).click()
+  await expect(place.getByRole('button', { name: /^Office AP at 12.5, 8.5 m/ })).toBeVisible()
   /** Clicks the plan where something lies, m. */
   const clickAt = async (x: number, y: number): Promise<void> => {
     await drawing.scrollIntoViewIfNeeded()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The place to scale: walls, who is where, what hangs where, and who is served by what. */
-import { newId, type Floor, type PlanWall } from '@mast/core/plan'
+import { newId, type Floor } from '@mast/core/plan'
 import {
   bands,
   materialIds,
@@ -100,7 +100,10 @@ const drawing = ref<{ x: number; y: number }[] | null>(null)
 const material = ref<MaterialId>('plasterboard')
 const materialItems = materialIds.map((value) => ({ title: materials[value].name, value }))
 function finish(): void {
-  const list = drawing.value ?? []
+  // The two clicks of a double one are one corner.
+  const list = (drawing.value ?? []).filter(
+    (p, n, all) => n === 0 || p.x !== all[n - 1]!.x || p.y !== all[n - 1]!.y,
+  )
   drawing.value = null
   if (list.length < 2 || !floor.value) return
   refused.value = site.edit('addWall', {
@@ -111,6 +114,12 @@ function finish(): void {
   })
 }
 const probe = ref<{ x: number; y: number } | null>(null)
+watch(
+  () => floor.value?.id,
+  () => {
+    probe.value = drawing.value = null
+  },
+)
 function tap(e: MouseEvent): void {
   if (drawing.value) drawing.value = [...drawing.value, snapped(at(e))]
   else probe.value = at(e)
@@ -131,20 +140,28 @@ const found = computed(() => {
   )
 })
 
-/** An access point that is dragged, and where it is. */
+/** An access point that is dragged: where it is now, and how far from its middle it was taken. */
 const dragged = ref<{ id: string; x: number; y: number } | null>(null)
+let grip = { x: 0, y: 0 }
 function take(e: PointerEvent, id: string): void {
-  if (drawing.value) return
+  const { place } = plan.value.devices[id]!
+  if (drawing.value || !place) return
   ;(e.currentTarget as Element).setPointerCapture(e.pointerId)
-  dragged.value = { id, ...at(e) }
+  const p = at(e)
+  grip = { x: place.x - p.x, y: place.y - p.y }
+  dragged.value = { id, x: place.x, y: place.y }
 }
 function drag(e: PointerEvent): void {
-  if (dragged.value) dragged.value = { ...dragged.value, ...at(e) }
+  if (!dragged.value) return
+  const p = at(e)
+  dragged.value = { ...dragged.value, x: p.x + grip.x, y: p.y + grip.y }
 }
 function drop(): void {
   const d = dragged.value
   dragged.value = null
-  if (d) put(d.id, d)
+  const place = d && plan.value.devices[d.id]?.place
+  // Taken and let go where it hangs, it stays.
+  if (d && place && Math.hypot(d.x - place.x, d.y - place.y) > unit.value) put(d.id, d)
 }
 const centimetre = (n: number): number => Math.round(n * 100) / 100
 function put(id: string, p: { x: number; y: number }): string | undefined {
@@ -181,30 +198,10 @@ function key(e: KeyboardEvent, id: string): void {
 const positionOf = (d: { id: string; place: { x: number; y: number } | null }) =>
   dragged.value?.id === d.id ? dragged.value : d.place!
 
-const blank = reactive({ name: '', widthM: 30, depthM: 20, isOutdoors: false })
-function addFloor(): void {
-  const id = newId(site.opened.plan, blank.name)
-  refused.value = site.edit('addFloor', {
-    id,
-    name: blank.name,
-    widthM: blank.widthM,
-    depthM: blank.depthM,
-    isOutdoors: blank.isOutdoors,
-    coefficient: blank.isOutdoors ? 23 : 30,
-  })
-  if (refused.value) return
-  chosen.value = id
-  blank.name = ''
-}
-const lengthOf = ({ points: p }: PlanWall): number =>
-  p.slice(1).reduce((sum, b, n) => sum + Math.hypot(b.x - p[n]!.x, b.y - p[n]!.y), 0)
 const path = (list: readonly { x: number; y: number }[]): string =>
   `M${list.map((p) => `${p.x} ${p.y}`).join('L')}`
 const changeFloor = (changes: Partial<Floor>): string | undefined =>
   site.edit('changeFloor', { id: floor.value!.id, changes })
-const removeWall = (w: PlanWall): void => {
-  refused.value = site.edit('removeWall', { id: w.id })
-}
 const radioOf = (id: string) => drawn.value?.radios.find((r) => r.deviceId === id)
 /** A line so wide whatever the scale, m. */
 const unit = computed(() => (floor.value?.widthM ?? 100) / 900)
@@ -370,67 +367,8 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900)
         mono
       />
     </div>
-    <table v-if="here.length" class="plain" aria-label="Access points on the plan">
-      <thead>
-        <tr>
-          <th>Access point</th>
-          <th>From the left</th>
-          <th>From above</th>
-          <th>Height</th>
-          <th>Channel</th>
-          <th>EIRP</th>
-          <th>People</th>
-          <th>Of its time</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="d in here" :key="d.id">
-          <td>{{ d.name }}</td>
-          <td class="mono">{{ d.place!.x }} m</td>
-          <td class="mono">{{ d.place!.y }} m</td>
-          <td class="mono">{{ d.place!.heightM }} m</td>
-          <td class="mono">{{ radioOf(d.id)?.channel ?? 'none yet' }}</td>
-          <td class="mono">{{ radioOf(d.id) ? `${radioOf(d.id)!.eirpDbm} dBm` : 'off' }}</td>
-          <td class="mono">{{ Math.round(radioOf(d.id)?.heads ?? 0) }}</td>
-          <td class="mono">{{ Math.round((radioOf(d.id)?.busy ?? 0) * 100) }} %</td>
-        </tr>
-      </tbody>
-    </table>
-    <details v-if="walls.length" class="walls">
-      <summary>{{ walls.length }} walls</summary>
-      <ul>
-        <li v-for="w in walls" :key="w.id">
-          {{ materials[w.material].name }}, {{ round(lengthOf(w)) }} m
-          <v-btn
-            class="no-print"
-            size="small"
-            variant="text"
-            :aria-label="`Remove the wall ${w.id}`"
-            @click="removeWall(w)"
-            >Remove</v-btn
-          >
-        </li>
-      </ul>
-    </details>
-    <form class="row no-print" aria-label="A new plan" @submit.prevent="addFloor">
-      <v-text-field v-model="blank.name" label="New plan of the place" style="max-width: 240px" />
-      <v-text-field
-        v-model.number="blank.widthM"
-        type="number"
-        label="Width"
-        suffix="m"
-        style="max-width: 110px"
-      />
-      <v-text-field
-        v-model.number="blank.depthM"
-        type="number"
-        label="Depth"
-        suffix="m"
-        style="max-width: 110px"
-      />
-      <v-checkbox v-model="blank.isOutdoors" label="outdoors" />
-      <v-btn type="submit">Add it</v-btn>
-    </form>
+    <WifiPlaceList v-if="floor" :points="here" :walls="walls" :drawn="drawn" />
+    <WifiNewPlace @added="(id) => (chosen = id)" />
   </section>
 </template>
 
@@ -519,8 +457,5 @@ text {
 .probe {
   fill: none;
   stroke: var(--blocker);
-}
-.walls {
-  margin: 8px 0;
 }
 </style>

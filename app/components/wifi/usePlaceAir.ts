@@ -62,7 +62,15 @@ export function usePlaceAir(wanted: () => Wanted | null) {
       drawn.value = null
     }
   }, PAUSE_MS)
-  watch(wanted, () => void start(), { immediate: true })
+  watch(
+    wanted,
+    (now, before) => {
+      // Nothing of one place is shown on another.
+      if (now?.floorId !== before?.floorId) drawn.value = null
+      void start()
+    },
+    { immediate: true },
+  )
   onBeforeUnmount(stop)
   return { drawn, isWorking, stop }
 }
