@@ -12,6 +12,7 @@ import {
   type SegmentPurpose,
   type SitePlan,
 } from '@mast/core/plan'
+import { kittiwakeReadings } from './kittiwakeReadings'
 import { kittiwakePlaces } from './kittiwakePlaces'
 
 const place = (id: string, name: string, kind: Location['kind'], more: object = {}): EditCall =>
@@ -604,6 +605,18 @@ export function kittiwakeHarbour(): SitePlan {
       keyRef: 'wifi-visitor-wifi',
       clientIsolation: true,
       accessPointIds: ['office-ap', 'quay-ap', 'pontoon-a-ap', 'pontoon-c-ap', 'ice-ap'],
+      leadsUp: true,
+      portal: {
+        entry: 'terms',
+        passwordRef: null,
+        sessionMinutes: 720,
+        before: [],
+        title: 'Welcome to the harbour',
+        text:
+          'Mind the tide and your neighbours: no large downloads before nine in the evening. ' +
+          'The harbour office keeps no record of what you read.',
+        colour: '#1d4e5f',
+      },
     }),
     edit('addWirelessNetwork', {
       id: 'crew-wifi',
@@ -629,6 +642,7 @@ export function kittiwakeHarbour(): SitePlan {
     edit('changeDevice', { id: 'yard-handset-2', changes: { wirelessNetworkId: 'voice-wifi' } }),
     ...policy,
     ...kittiwakePlaces,
+    ...kittiwakeReadings,
     // The pool of the office starts where the server has its fixed address.
     edit('setPool', { segmentId: 'office-net', first: '10.20.20.2', last: '10.20.20.254' }),
   ])

@@ -26,22 +26,38 @@ const people = (
   clientTypeId: string,
 ): EditCall => edit('addArea', { id, floorId, name, points: points(corners), heads, clientTypeId })
 const hangs = (id: string, floorId: string, x: number, y: number, heightM: number): EditCall =>
-  edit('changeDevice', { id, changes: { place: { floorId, x, y, heightM, degrees: 0 } } })
+  edit('changeDevice', {
+    id,
+    changes: { place: { floorId, x, y, heightM, degrees: 0, stays: true } },
+  })
 const set = (
   id: string,
   low: number | null,
   high: number | null,
   widthMhz: 20 | 40 | 80 = 40,
+  powerDbm = 20,
+  lowDbm = 14,
 ): EditCall =>
   edit('changeDevice', {
     id,
     changes: {
       radios: [
-        { isOn: true, band: '2.4', channel: low, widthMhz: 20, powerDbm: 14 },
-        { isOn: true, band: '5', channel: high, widthMhz, powerDbm: 20 },
+        { isOn: true, band: '2.4', channel: low, widthMhz: 20, powerDbm: lowDbm },
+        { isOn: true, band: '5', channel: high, widthMhz, powerDbm },
       ],
     },
   })
+
+/** Weatherproof outlets of the yard. */
+const outlets: readonly Corner[] = [
+  [30, 25],
+  [110, 45],
+  [180, 29],
+  [200, 45],
+  [215, 25],
+  [224, 40],
+  [228, 62],
+]
 
 export const kittiwakePlaces: readonly EditCall[] = [
   edit('addClientType', { id: 'phones', name: 'Phones of this decade', needMbps: 2 }),
@@ -126,6 +142,11 @@ export const kittiwakePlaces: readonly EditCall[] = [
   }),
   wall('yard-office', 'yard', 'brick-double', box(20, 12, 18, 12)),
   wall('yard-workshop', 'yard', 'metal', box(150, 10, 30, 18)),
+  wall('yard-slipway-hut', 'yard', 'wood', box(226, 60, 6, 5)),
+  edit('changeFloor', {
+    id: 'yard',
+    changes: { outlets: points([...outlets]) },
+  }),
   wall('yard-ice-house', 'yard', 'concrete-thick', box(205, 12, 16, 12)),
   people('pontoon-a', 'yard', 'Pontoon A', [...box(50, 55, 8, 60)].slice(0, 4), 60, 'phones'),
   people('pontoon-b', 'yard', 'Pontoon B', [...box(85, 55, 8, 60)].slice(0, 4), 60, 'phones'),
@@ -151,13 +172,16 @@ export const kittiwakePlaces: readonly EditCall[] = [
   hangs('quay-ap', 'yard', 70, 44, 4),
   hangs('pontoon-a-ap', 'yard', 54, 70, 3),
   hangs('pontoon-c-ap', 'yard', 124, 70, 3),
+  // Plugged in at the hut itself, where it hears next to nothing.
+  hangs('slipway-extender', 'yard', 228, 62, 1.5),
+  edit('changeDevice', { id: 'slipway-extender', changes: { listensToId: 'ice-ap' } }),
   hangs('ice-ap', 'yard', 204, 18, 3),
   // Set one after the other on three afternoons, and nobody looked at the whole.
-  set('office-ap', 1, 36, 80),
+  set('office-ap', 1, 36, 80, 19),
   set('chart-room-ap', 1, 40, 80),
   set('workshop-ap', 6, 100),
-  set('quay-ap', 11, 100),
-  set('pontoon-a-ap', 11, 108),
-  set('pontoon-c-ap', 6, 116),
+  set('quay-ap', 11, 100, 40, 14, 8),
+  set('pontoon-a-ap', 11, 108, 40, 15, 9),
+  set('pontoon-c-ap', 6, 116, 40, 15, 9),
   set('ice-ap', null, null),
 ]

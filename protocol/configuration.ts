@@ -300,19 +300,65 @@ export const switchConfigurationSchema = z.strictObject({
   controllerUrl: z.string().nullable(),
 })
 
+const bandName = z.enum(['2.4', '5', '6'])
+const minuteOfDay = z.int().min(0).max(1439)
+
 export const accessPointConfigurationSchema = z.strictObject({
   kind: z.literal('access-point'),
   name: z.string(),
   system,
   page,
   ports: z.array(portMembership),
+  /** ISO 3166-1 alpha-2; what is allowed follows from it. */
+  country: z.string().default(''),
+  radios: z
+    .array(
+      z.strictObject({
+        isOn: z.boolean(),
+        band: bandName,
+        /** null: the one that it hears least on. */
+        channel: z.int().nullable(),
+        widthMhz: z.int(),
+        /** At its antenna socket; null is all that the country allows. */
+        powerDbm: z.number().nullable(),
+      }),
+    )
+    .max(4)
+    .default([]),
+  /** Its lamps are off between these. */
+  dark: z.strictObject({ fromMinute: minuteOfDay, toMinute: minuteOfDay }).nullable().default(null),
+  /** When it restarts: on one day (0 is Monday), or on each. */
+  restart: z
+    .strictObject({ day: z.int().min(0).max(6).nullable(), minute: minuteOfDay })
+    .nullable()
+    .default(null),
   networks: z.array(
     z.strictObject({
       name: z.string(),
-      security: z.enum(['wpa3', 'wpa2-wpa3', 'wpa2', 'open']),
+      security: z.enum(['wpa3', 'wpa2-wpa3', 'wpa2', 'wpa-wpa2', 'wep', 'open']),
       key: z.string().nullable(),
       vlan,
       clientIsolation: z.boolean(),
+      bands: z.array(bandName).default(['2.4', '5', '6']),
+      isHidden: z.boolean().default(false),
+      joinsByButton: z.boolean().default(false),
+      /** Hardware addresses; with none, everybody who has the key. */
+      allowed: z.array(z.string()).default([]),
+      /** Who is heard weaker is not let in, dBm. */
+      leastDbm: z.number().nullable().default(null),
+      leadsUp: z.boolean().default(false),
+      /** The page that whoever joins sees first. */
+      portal: z
+        .strictObject({
+          password: z.string().nullable(),
+          sessionMinutes: z.int(),
+          before: z.array(z.string()),
+          title: z.string(),
+          text: z.string(),
+          colour: z.string(),
+        })
+        .nullable()
+        .default(null),
     }),
   ),
   controllerUrl: z.string().nullable(),

@@ -17,8 +17,10 @@ import {
   MANAGED,
   own,
   piecesOf,
+  settingsOf,
   type Ability,
   type Device,
+  type Portal,
   type Segment,
   type Uplink,
 } from '../plan'
@@ -245,17 +247,44 @@ function accessPoint(
         key: w.security === 'open' ? null : key,
         vlan: model.segment(w.segmentId).vlanId,
         clientIsolation: w.clientIsolation,
+        bands: w.bands,
+        isHidden: w.isHidden,
+        joinsByButton: w.joinsByButton,
+        allowed: w.allowed,
+        leastDbm: w.leastDbm,
+        leadsUp: w.leadsUp,
+        portal: w.portal && portalOf(w.portal, w.name, secrets, missing),
       }
     })
+  const { channels, power, dark, restart } = model.plan.site.wireless
   return {
     kind: 'access-point',
     name: device.name,
     system: system(model, device, secrets, missing),
     page: page(model, device),
     ports: ports(model, device),
+    country: model.plan.site.country,
+    radios: settingsOf(device, model.profileOf(device.id)).map((r) => ({
+      ...r,
+      channel: channels === 'each' ? null : r.channel,
+      powerDbm: power === 'full' ? null : r.powerDbm,
+    })),
+    dark,
+    restart,
     networks,
     controllerUrl: controllerUrl(model),
   }
+}
+
+function portalOf(
+  { passwordRef, entry, ...page }: Portal,
+  name: string,
+  secrets: Secrets,
+  missing: string[],
+): AccessPointConfiguration['networks'][number]['portal'] {
+  const password = entry === 'password' && passwordRef ? (own(secrets, passwordRef) ?? null) : null
+  if (entry === 'password' && !password) missing.push(`the password of the page of '${name}'`)
+  return { ...page, password }
 }
 
 function gateway(

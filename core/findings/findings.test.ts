@@ -167,8 +167,7 @@ describe('rules', () => {
       'C-28',
       'C-29',
       'C-30',
-      'C-32',
-      'C-34',
+      ...['C-32', 'C-33', 'C-34', 'C-35', 'C-36', 'C-37', 'C-38', 'C-39', 'C-40'],
       'C-49',
       'C-50',
       'C-52',
@@ -177,7 +176,7 @@ describe('rules', () => {
       'C-69',
       'C-71',
       'C-73',
-      'C-81',
+      ...['C-81', 'C-83', 'C-84'],
       'C-87',
       'C-88',
       'C-89',
@@ -238,6 +237,10 @@ it('the three sites of the demo have the mistakes that were left in them, and no
     'C-27',
     'C-07',
     'C-19',
+    'C-35',
+    ...['C-36', 'C-36'],
+    ...['C-40', 'C-40', 'C-40'],
+    'C-37',
   ])
   expect(catches(petrelStreet())).toEqual([
     'C-02',
@@ -283,7 +286,16 @@ describe('what is kept from one plan to the next', () => {
         expect(row[i], `seed ${seed}, edit ${i}`).toEqual(anew(plan))
       for (const f of row.flat()) met.add(f.ruleId)
     }
-    expect(rules.map((r) => r.id).filter((id) => !met.has(id))).toEqual([])
+    // What needs a row to itself, nothing of it undone by another, has one.
+    const missing = (): string[] => rules.map((r) => r.id).filter((id) => !met.has(id))
+    for (const list of lists) {
+      if (missing().length === 0) break
+      const plan = applyEdits(clean(), list)
+      const found = findingsOf(plan)
+      expect(found).toEqual(anew(plan))
+      for (const f of found) met.add(f.ruleId)
+    }
+    expect(missing()).toEqual([])
   })
   it('is kept: taking a cable out leaves the very same findings of the policy and of the addresses', () => {
     const plan = quayside()

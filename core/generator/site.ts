@@ -20,6 +20,7 @@ import {
   type Device,
   type HandOff,
   type Hours,
+  wirelessNetworks,
   type Segment,
   type Service,
   type SitePlan,
@@ -103,6 +104,8 @@ export function randomSite(chance: Chance, shape: Shape): SitePlan {
       serviceIds: [],
       place: null,
       radios: [],
+      mode: null,
+      listensToId: null,
       ...more,
     }
     for (const p of profile.ports)
@@ -148,6 +151,7 @@ export function randomSite(chance: Chance, shape: Shape): SitePlan {
       segmentId,
       security: isOpen ? 'open' : 'wpa2-wpa3',
       keyRef: isOpen ? null : `key-wifi-${i}`,
+      ...wirelessNetworks.blank,
       clientIsolation: chance.happens(0.5),
       accessPointIds: [`ap-${i}`],
     }

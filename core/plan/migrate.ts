@@ -271,6 +271,47 @@ function toEighth(document: JsonObject): JsonObject {
   }
 }
 
+/**
+ * Version 9 knows what is measured on the air, and how networks are sent. Access points that had a
+ * place hang there.
+ */
+function toNinth(document: JsonObject): JsonObject {
+  return {
+    ...document,
+    site: {
+      ...(document.site as JsonObject),
+      wireless: {
+        channels: 'planned',
+        replanMinute: 180,
+        usesRadar: true,
+        power: 'low',
+        extenders: 'two-stage',
+        dark: null,
+        restart: null,
+      },
+    },
+    walks: {},
+    scans: {},
+    floors: each(document, 'floors', (f) => ({ ...f, outlets: [] })),
+    devices: each(document, 'devices', (d) => ({
+      ...d,
+      place: d.place && { ...(d.place as JsonObject), stays: true },
+      mode: null,
+      listensToId: null,
+    })),
+    wirelessNetworks: each(document, 'wirelessNetworks', (w) => ({
+      ...w,
+      bands: ['2.4', '5', '6'],
+      isHidden: false,
+      joinsByButton: false,
+      allowed: [],
+      leastDbm: null,
+      leadsUp: false,
+      portal: null,
+    })),
+  }
+}
+
 /** Steps by the version that they start from. Version 1 is the first that was released. */
 export const migrations: Readonly<Record<number, Migration>> = {
   1: toSecond,
@@ -280,6 +321,7 @@ export const migrations: Readonly<Record<number, Migration>> = {
   5: toSixth,
   6: toSeventh,
   7: toEighth,
+  8: toNinth,
 }
 
 export type Migrated =

@@ -16,6 +16,8 @@ import {
   parsePlan,
   parsePlanText,
   PLAN_VERSION,
+  floors,
+  wirelessNetworks,
   type Profile,
   type Uplink,
   redo,
@@ -274,12 +276,34 @@ describe('versions', () => {
     ])
     expect(parsed.plan.floors).toEqual({})
   })
+  it('of the eighth has in the ninth access points that stay where they hang, and plain networks', () => {
+    const old = copy(quayside()) as unknown as Record<string, Record<string, object>>
+    for (const c of ['walks', 'scans']) Reflect.deleteProperty(old, c)
+    Reflect.deleteProperty(old.site!, 'wireless')
+    for (const d of Object.values(old.devices!))
+      for (const field of ['mode', 'listensToId']) Reflect.deleteProperty(d, field)
+    for (const w of Object.values(old.wirelessNetworks!))
+      for (const field of Object.keys(wirelessNetworks.blank)) Reflect.deleteProperty(w, field)
+    old.floors = { yard: { ...floors.blank, id: 'yard', name: 'Yard' } }
+    Reflect.deleteProperty(old.floors.yard!, 'outlets')
+    Object.assign(old.devices!['quay-ap']!, {
+      place: { floorId: 'yard', x: 1, y: 2, heightM: 3, degrees: 4 },
+    })
+    const parsed = parsePlan({ ...old, version: 8 })
+    if (!parsed.ok) throw new Error(parsed.problems[0]!.reason)
+    expect(parsed.plan.devices['quay-ap']!.place).toEqual({
+      floorId: 'yard',
+      ...{ x: 1, y: 2, heightM: 3, degrees: 4, stays: true },
+    })
+    expect(parsed.plan.wirelessNetworks).toEqual(quayside().wirelessNetworks)
+    expect(parsed.plan.site).toEqual(quayside().site)
+  })
   it('refuses what it cannot bring up', () => {
     expect(migrate({ version: 1 }, 3, {})).toMatchObject({
       ok: false,
       reason: 'there is no way from version 1 to 2',
     })
-    expect(migrate({ version: 9 })).toMatchObject({
+    expect(migrate({ version: PLAN_VERSION + 1 })).toMatchObject({
       ok: false,
       reason: expect.stringContaining('update the program'),
     })

@@ -10,7 +10,7 @@ import { siteSchema } from './kinds/site'
 import { idSchema } from './values'
 
 /** The version of this document format. Older documents are brought up by `migrate.ts`. */
-export const PLAN_VERSION = 8
+export const PLAN_VERSION = 9
 
 type Maps = {
   [K in PlanKind as K['collection']]: z.ZodRecord<typeof idSchema, K['schema']>
@@ -44,9 +44,11 @@ export * from './kinds/link'
 export * from './kinds/location'
 export * from './kinds/port'
 export * from './kinds/profile'
+export * from './kinds/scan'
 export * from './kinds/segment'
 export * from './kinds/service'
 export * from './kinds/site'
 export * from './kinds/uplink'
+export * from './kinds/walk'
 export * from './kinds/wall'
 export * from './kinds/wirelessNetwork'

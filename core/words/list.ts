@@ -6,3 +6,6 @@ export const listWords = (names: readonly string[]): string => LIST.format(names
 /** `A` of one, `A and B both` of two, `A, B and C all` of more. */
 export const togetherWords = (names: readonly string[]): string =>
   `${listWords(names)}${names.length < 2 ? '' : names.length === 2 ? ' both' : ' all'}`
+
+/** `1 pair`, `3 pairs`. */
+export const countOf = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : 's'}`

@@ -1,6 +1,6 @@
 /** What strangers and devices did to the controller, and what comes of it now. */
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { createPlan, type SitePlan } from '@mast/core/plan'
+import { createPlan, wirelessNetworks, type SitePlan } from '@mast/core/plan'
 import { Caller } from '../caller'
 import { change, NAME, PASSWORD, planWith, serialOf, throwaway } from '../load/system'
 import type { System } from '../../scripts/start/system.mjs'
@@ -59,6 +59,7 @@ async function site(
     churn: null,
   }
   plan.wirelessNetworks.wifi = {
+    ...wirelessNetworks.blank,
     id: 'wifi',
     name: 'Wi-Fi',
     segmentId: 'crew',

@@ -53,6 +53,8 @@ export function planWith(first: number, count: number, base: SitePlan): SitePlan
       serviceIds: [],
       place: null,
       radios: [],
+      mode: null,
+      listensToId: null,
     }
     plan.ports[`${id}.eth0`] = {
       id: `${id}.eth0`,

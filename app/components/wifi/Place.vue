@@ -176,6 +176,7 @@ function put(id: string, p: { x: number; y: number }): string | undefined {
         y: centimetre(Math.min(f.depthM, Math.max(0, p.y))),
         heightM: place?.heightM ?? 2.5,
         degrees: place?.degrees ?? 0,
+        stays: place?.stays ?? false,
       },
     },
   }))

@@ -11,7 +11,9 @@ export default defineRule({
   *check(model) {
     for (const d of model.devices) {
       const profile = model.profileOf(d.id)
-      if (profile.factory.dhcp !== 'server' || d.id === model.gateway?.id) continue
+      // A radio that routes hands out leases, whatever it comes with.
+      const routes = d.mode === 'router'
+      if ((profile.factory.dhcp !== 'server' && !routes) || d.id === model.gateway?.id) continue
       const inLan = model
         .portsOf(d.id)
         .map((p) => model.peerOf(p.id))
@@ -21,8 +23,8 @@ export default defineRule({
         subjects: [d.id, inLan.id],
         text:
           `${d.name} hands out leases of its ` +
-          `own${profile.factory.address ? ` around ${profile.factory.address.split('/')[0]}` : ''} ` +
-          `as it comes from the factory, and is cabled to ${model.portName(inLan.id)}.`,
+          `own${profile.factory.address && !routes ? ` around ${profile.factory.address.split('/')[0]}` : ''} ` +
+          `${routes ? 'as it routes' : 'as it comes from the factory'}, and is cabled to ${model.portName(inLan.id)}.`,
         why:
           'Whoever asks hears the nearer answer: hosts land in a network that leads nowhere. ' +
           'Set it up alone, switch its server off, and cable it then.',

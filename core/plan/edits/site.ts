@@ -20,20 +20,24 @@ import {
 
 const changeSite = defineEdit({
   name: 'changeSite',
-  args: siteSchema.omit({ preferences: true, failover: true }).partial().extend({
+  args: siteSchema.omit({ preferences: true, failover: true, wireless: true }).partial().extend({
     preferences: siteSchema.shape.preferences.partial().optional(),
     failover: siteSchema.shape.failover.partial().optional(),
+    wireless: siteSchema.shape.wireless.partial().optional(),
   }),
-  apply(draft, { preferences, failover, ...changes }) {
+  apply(draft, { preferences, failover, wireless, ...changes }) {
     const site = { ...draft.site, ...changes } as SitePlan['site']
     for (const { path, reason } of worldProblems({ site }))
       if (Object.hasOwn(changes, path[1]!)) throw new EditRefused(reason)
     Object.assign(draft.site, changes)
     Object.assign(draft.site.preferences, preferences)
     Object.assign(draft.site.failover, failover)
+    Object.assign(draft.site.wireless, wireless)
   },
-  describe(_, { preferences, failover, ...changes }) {
-    const keys = [changes, preferences ?? {}, failover ?? {}].flatMap((c) => Object.keys(c))
+  describe(_, { preferences, failover, wireless, ...changes }) {
+    const keys = [changes, preferences ?? {}, failover ?? {}, wireless ?? {}].flatMap((c) =>
+      Object.keys(c),
+    )
     return `Change ${keys.join(', ')} of the site`
   },
 })

@@ -32,6 +32,14 @@ export const radioSettingSchema = z
   )
 export type RadioSetting = z.infer<typeof radioSettingSchema>
 
+/**
+ * On the air: sends networks of its own; repeats those of another; is somebody's client, for what is
+ * cabled to it; is one of two ends; or routes, with leases and an address space of its own, behind a
+ * provider on the air.
+ */
+export const modes = ['access-point', 'repeater', 'client', 'bridge', 'router'] as const
+export type Mode = (typeof modes)[number]
+
 export const deviceSchema = z.strictObject({
   id: idSchema,
   name: nameSchema,
@@ -74,10 +82,16 @@ export const deviceSchema = z.strictObject({
       heightM: z.number().min(-10).max(200),
       /** Where the antenna points to, clockwise from up the plan. */
       degrees: z.number().min(0).max(360),
+      /** It hangs there for good; until then nothing is measured by it. */
+      stays: z.boolean(),
     })
     .nullable(),
   /** How its radios are set, in the order of the profile; null is left to the plan of channels. */
   radios: z.array(radioSettingSchema).max(4),
+  /** What it does on the air; null is what its kind is for. */
+  mode: z.enum(modes).nullable(),
+  /** Of a repeater or a client: whom it listens to. */
+  listensToId: idSchema.nullable(),
 })
 
 export type Device = z.infer<typeof deviceSchema>
@@ -108,6 +122,8 @@ export const devices = defineKind({
     serviceIds: [],
     place: null,
     radios: [],
+    mode: null,
+    listensToId: null,
   },
   together: { addressing: 'address', place: 'place on the plan', radios: 'radios' },
   deciding: ['profileId'],
@@ -119,6 +135,8 @@ export const devices = defineKind({
     wirelessNetworkId: 'joins',
     serviceIds: 'offers',
     licencesHeld: 'licences',
+    mode: 'mode on the air',
+    listensToId: 'listens to',
   },
   references: [
     {
@@ -136,6 +154,7 @@ export const devices = defineKind({
     },
     { at: 'wirelessNetworkId', to: ['wirelessNetworks'], whenGone: 'clear' },
     { at: 'serviceIds.*', to: ['services'], whenGone: 'drop' },
+    { at: 'listensToId', to: ['devices'], whenGone: 'clear' },
     {
       at: 'place.floorId',
       to: ['floors'],

@@ -28,6 +28,8 @@ export const floorSchema = z.strictObject({
       depthM: z.number().positive().max(MOST_METRES),
     })
     .nullable(),
+  /** Where something can be plugged in. */
+  outlets: z.array(pointSchema).max(500),
 })
 export type Floor = z.infer<typeof floorSchema>
 
@@ -45,8 +47,9 @@ export const floors = defineKind({
     isOutdoors: false,
     coefficient: 30,
     picture: null,
+    outlets: [],
   },
-  together: { picture: 'picture' },
+  together: { picture: 'picture', outlets: 'outlets' },
   fieldWords: { widthM: 'width, m', depthM: 'depth, m', coefficient: 'distance coefficient' },
   references: [{ at: 'locationId', to: ['locations'], whenGone: 'clear' }],
   // The file stays with its site.

@@ -17,7 +17,9 @@ import { profiles } from './profile'
 import { segments } from './segment'
 import { services } from './service'
 import { site } from './site'
+import { scans } from './scan'
 import { uplinks } from './uplink'
+import { walks } from './walk'
 import { walls } from './wall'
 import { wirelessNetworks } from './wirelessNetwork'
 
@@ -40,6 +42,8 @@ export const kinds = [
   walls,
   areas,
   clientTypes,
+  walks,
+  scans,
 ] as const
 
 export type PlanKind = (typeof kinds)[number]

@@ -10,6 +10,8 @@ import {
   subnetSchema,
 } from '../values'
 
+const minuteSchema = z.int().min(0).max(1439)
+
 export const siteSchema = z.strictObject({
   name: nameSchema,
   /** ISO 3166-1 alpha-2. */
@@ -93,6 +95,25 @@ export const siteSchema = z.strictObject({
     /** How often a year it may go over for nothing; null while nobody asked. */
     falseSwitchesAYear: z.number().positive().max(100_000).nullable(),
   }),
+  /** What all radios have in common. */
+  wireless: z.strictObject({
+    /** As planned; planned anew at night; or each device for itself. */
+    channels: z.enum(['planned', 'nightly', 'each']),
+    /** When it is planned anew, minutes of the day. */
+    replanMinute: minuteSchema,
+    /** Channels on which radios listen for radar first. */
+    usesRadar: z.boolean(),
+    /** `low`: cells meet and no more; `full`: all that is allowed. */
+    power: z.enum(['low', 'full']),
+    /** How an extender is placed: by a scan and once more at its outlet, or once at half the signal. */
+    extenders: z.enum(['two-stage', 'half']),
+    /** Lamps of access points are off between these, minutes of the day. */
+    dark: z.strictObject({ fromMinute: minuteSchema, toMinute: minuteSchema }).nullable(),
+    /** Access points restart, at the minute of the day, on one day (0 is Monday) or on all. */
+    restart: z
+      .strictObject({ day: z.int().min(0).max(6).nullable(), minute: minuteSchema })
+      .nullable(),
+  }),
   /** Added to every run of cable, and kept as whole spare leads. */
   cabling: z.strictObject({
     slackPercent: z.number().min(0).max(100),
@@ -107,10 +128,20 @@ export const plainFailover: z.infer<typeof siteSchema>['failover'] = {
   toleratedSeconds: null,
   falseSwitchesAYear: null,
 }
+/** Of a site that nobody was asked about it. */
+export const plainWireless: z.infer<typeof siteSchema>['wireless'] = {
+  channels: 'planned',
+  replanMinute: 180,
+  usesRadar: true,
+  power: 'low',
+  extenders: 'two-stage',
+  dark: null,
+  restart: null,
+}
 export const site = defineSingle({
   top: 'site',
   schema: siteSchema,
-  apart: ['preferences', 'failover'],
+  apart: ['preferences', 'failover', 'wireless'],
   fieldWords: {
     addressSpace: 'address space',
     timeZone: 'time zone',
@@ -128,6 +159,14 @@ export const site = defineSingle({
     switchSeconds: 'switching, s',
     toleratedSeconds: 'tolerated outage, s',
     falseSwitchesAYear: 'false switches a year',
+    wireless: 'wireless',
+    channels: 'channels',
+    replanMinute: 'planned anew at',
+    usesRadar: 'channels shared with radar',
+    power: 'power of radios',
+    extenders: 'placing of extenders',
+    dark: 'lamps off',
+    restart: 'restart',
     cabling: 'cabling',
     slackPercent: 'slack, %',
     spareLeads: 'spare leads',

@@ -7,7 +7,7 @@ import { listWords } from '../../words'
 export default defineRule({
   id: 'wiring/vlan-does-not-arrive',
   severity: 'blocker',
-  catches: ['C-14'],
+  catches: ['C-14', 'C-39'],
   title: 'A VLAN does not reach where it is needed',
   sheet: 'wiring',
   reads: ['devices', 'profiles', 'ports', 'links', 'segments', 'wirelessNetworks'],

@@ -2,7 +2,14 @@
 import type { Band, Width } from '../../radio/bands'
 import { lawOf } from '../../radio/lawful'
 import { lossOfMaterial } from '../../radio/materials'
-import type { Device, Floor, PlanWall, Profile, Radio, RadioSetting } from '../../plan'
+import {
+  settingsOf,
+  type Device,
+  type Floor,
+  type PlanWall,
+  type Radio,
+  type RadioSetting,
+} from '../../plan'
 import type { SiteModel } from '../../topology'
 import type { Grid, Point, Sender, Wall } from './place'
 import type { Spoken } from '../../radio/rates'
@@ -53,25 +60,13 @@ export const wallsOf = (model: SiteModel, floorId: string, band: Band): Wall[] =
 /** A radio of a device that hangs on a plan of the place. */
 export interface FloorRadio {
   readonly deviceId: string
+  /** Which of its radios, from 0. */ readonly radio: number
   readonly sender: Sender
   /** null where nobody chose one yet: it disturbs nobody, as far as is known. */
   readonly channel: number | null
   readonly widthMhz: Width
   readonly spoken: Spoken
 }
-
-/** How the radios of a device are set; what nobody set is as it comes, with all its power. */
-export const settingsOf = (device: Device, { air }: Pick<Profile, 'air'>): RadioSetting[] =>
-  air.map(
-    (radio, n): RadioSetting =>
-      device.radios[n] ?? {
-        isOn: true,
-        band: radio.bands[0]!,
-        channel: null,
-        widthMhz: 20,
-        powerDbm: null,
-      },
-  )
 
 const senderOf = (
   place: NonNullable<Device['place']>,
@@ -108,7 +103,10 @@ export function radiosOn(model: SiteModel, floor: Floor, band: Band): FloorRadio
   return model.devices.flatMap((device): FloorRadio[] => {
     const { place } = device
     const profile = model.profileOf(device.id)
-    if (place?.floorId !== floor.id || !['access-point', 'gateway'].includes(profile.kind))
+    if (
+      place?.floorId !== floor.id ||
+      !['access-point', 'gateway', 'range-extender'].includes(profile.kind)
+    )
       return []
     return settingsOf(device, profile).flatMap((setting, n): FloorRadio[] => {
       const radio = profile.air[n]!
@@ -116,6 +114,7 @@ export function radiosOn(model: SiteModel, floor: Floor, band: Band): FloorRadio
       return [
         {
           deviceId: device.id,
+          radio: n,
           sender: senderOf(
             place,
             radio,

@@ -30,7 +30,7 @@ export const USUAL_CLIENT: Omit<ClientType, 'id' | 'name'> = clientTypes.blank
 
 /**
  * @param stepM how far points lie apart, m
- * @param client what everybody has in hand where an area does not say
+ * @param client what is in hand where an area does not say; the levels shown are for it
  */
 export function floorService(
   model: SiteModel,
@@ -50,20 +50,21 @@ export function floorService(
     levels: levelsOf(grid, r.sender, walls, law),
     busy: BUSY,
   }))
-  const service = serviceOf(
-    onAir,
-    {
-      spoken: {
-        generation: client.generation,
-        widthMhz: client.widthMhz,
-        streams: client.streams,
+  const serviceFor = (c: Omit<ClientType, 'id' | 'name'>): Service =>
+    serviceOf(
+      onAir,
+      {
+        spoken: { generation: c.generation, widthMhz: c.widthMhz, streams: c.streams },
+        // Who does not know the band joins nothing in it, however loud.
+        leastDbm: c.bands.includes(band) ? c.leastDbm : Infinity,
       },
-      // Who does not know the band joins nothing in it, however loud.
-      leastDbm: client.bands.includes(band) ? client.leastDbm : Infinity,
-    },
-    grid.columns * grid.rows,
-  )
-  const demands: Demand[] = []
+      grid.columns * grid.rows,
+    )
+  const service = serviceFor(client)
+  // Areas that say what their people have in hand are reckoned with that.
+  const services = new Map<string | null, { service: Service; demands: Demand[] }>([
+    [null, { service, demands: [] }],
+  ])
   const areas = Object.values(model.plan.areas)
     .filter((a) => a.floorId === floor.id && a.kind === 'people')
     .map((a): AreaService => {
@@ -73,14 +74,19 @@ export function floorService(
           if (isWithin(pointOf(grid, column, row), a.points))
             inside.push(row * grid.columns + column)
       const type = a.clientTypeId ? model.plan.clientTypes[a.clientTypeId] : undefined
+      const own = services.get(type?.id ?? null) ?? {
+        service: serviceFor(type ?? client),
+        demands: [],
+      }
+      services.set(type?.id ?? null, own)
       for (const point of inside)
-        demands.push({
+        own.demands.push({
           point,
           heads: a.heads / inside.length,
           needMbps: (type ?? client).needMbps,
         })
-      const served = inside.filter((p) => service.best[p]! >= 0)
-      const rates = served.map((p) => service.mbps[p]!).sort((x, y) => x - y)
+      const served = inside.filter((p) => own.service.best[p]! >= 0)
+      const rates = served.map((p) => own.service.mbps[p]!).sort((x, y) => x - y)
       return {
         areaId: a.id,
         heads: a.heads,
@@ -93,6 +99,22 @@ export function floorService(
     radios,
     service,
     areas,
-    airtime: airtimeOf(radios.length, service.best, service.mbps, demands),
+    airtime: together(
+      radios.length,
+      [...services.values()].map((s) =>
+        airtimeOf(radios.length, s.service.best, s.service.mbps, s.demands),
+      ),
+    ),
+  }
+}
+
+/** What people with different things in hand ask of the same radios. */
+const together = (radios: number, parts: readonly Airtime[]): Airtime => {
+  const sumOf = (of: (a: Airtime) => readonly number[]): number[] =>
+    Array.from({ length: radios }, (_, n) => parts.reduce((sum, p) => sum + of(p)[n]!, 0))
+  return {
+    busy: sumOf((a) => a.busy),
+    heads: sumOf((a) => a.heads),
+    unserved: parts.reduce((sum, p) => sum + p.unserved, 0),
   }
 }
