@@ -21,7 +21,7 @@ describe('./mast plan', () => {
       status: 1,
       json: { summary: { blockers: 6, cautions: 0, notes: 1 } },
     })
-    expect(found.text).toMatch(/blocker C-14 VLAN 90 Visitors stops at Cupboard switch port 2/)
+    expect(found.text).toMatch(/blocker C-14 C-39 VLAN 90 Visitors stops at Cupboard switch port 2/)
   })
   it('unusable input is 2, with file, line and column', () => {
     const broken = JSON.stringify(quayside(), null, 2).replace('"vlanId": 40', '"vlanId": 4095')
@@ -110,7 +110,7 @@ describe('./mast plan', () => {
       runCommand('import', harbour, { input: { name: 'kea.conf', text: kea } }).json,
     ).toMatchObject({ format: 'kea', said: '4 the same' })
     expect(runCommand('import', harbour, { format: 'pdf' }).text).toMatch(
-      /no format 'pdf' to read; known are equipment-csv, netplan, kea, dnsmasq, zones, outages-csv, address-csv/,
+      /no format 'pdf' to read; known are equipment-csv, netplan, kea, dnsmasq, zones, outages-csv, air-scan, walk-csv, address-csv/,
     )
   })
   it('as a process: exit status, --json, --out', () => {

@@ -47,6 +47,7 @@ function foundBy(rule: Rule, model: SiteModel): readonly Finding[] {
       ...of,
       ...rest,
       title: rest.title ?? rule.title,
+      catches: rest.catches ?? rule.catches,
       id: `${rule.id}:${key}`,
       severity: body.severity ?? rule.severity,
     })

@@ -34,6 +34,7 @@ export interface FindingBody {
   /** Where they differ from the rule's own. */
   readonly severity?: Severity
   readonly title?: string
+  readonly catches?: readonly string[]
 }
 
 export interface Rule {
@@ -50,7 +51,7 @@ export interface Rule {
   check(model: SiteModel): Iterable<FindingBody>
 }
 
-export interface Finding extends Omit<FindingBody, 'severity' | 'key' | 'title'> {
+export interface Finding extends Omit<FindingBody, 'severity' | 'key' | 'title' | 'catches'> {
   /** The same finding keeps its id from one analysis to the next. */
   readonly id: string
   readonly ruleId: string

@@ -1,5 +1,6 @@
 /** Every format, in the order in which a file is recognised. */
 import { addressCsv } from './addressCsv'
+import { airScan } from './airScan'
 import { dnsmasq } from './dnsmasq'
 import { equipmentCsv } from './equipmentCsv'
 import type { Format } from './format'
@@ -11,6 +12,7 @@ import { nftables } from './nftables'
 import { outagesCsv } from './outagesCsv'
 import { planJson } from './planJson'
 import { runSheetMarkdown } from './runSheetMarkdown'
+import { walkCsv } from './walkCsv'
 import { zones } from './zoneFile'
 
 export const formats: readonly Format[] = [
@@ -22,6 +24,8 @@ export const formats: readonly Format[] = [
   dnsmasq,
   zones,
   outagesCsv,
+  airScan,
+  walkCsv,
   // Any table may be one of addresses, so it comes after what is told by its words.
   addressCsv,
   nftables,

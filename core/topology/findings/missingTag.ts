@@ -23,6 +23,7 @@ export default defineRule({
       if (found.kind === 'no cable') {
         yield {
           key,
+          catches: ['C-14'],
           severity: 'caution',
           subjects: [device.id],
           text:
@@ -66,6 +67,7 @@ export default defineRule({
             : `the page of ${device.name}`
       yield {
         key,
+        catches: need.why === 'wireless network' ? ['C-14', 'C-39'] : ['C-14'],
         subjects: [found.portId, need.deviceId, need.segmentId],
         text: `${vlan} stops at ${model.portName(found.portId)} (${found.kind}) and is needed by ${what}.`,
         why:
