@@ -1,4 +1,4 @@
 /** Radio: bands, levels, rates, what materials take, what is lawful. */
-export { bands, type Band } from './bands'
+export { bands, numbersOf, takenBy, widthsOf, type Band, type Width } from './bands'
 export { percentOf } from './decibels'
-export { materialIds, materials, type MaterialId } from './materials'
+export { lossOfMaterial, materialIds, materials, type MaterialId } from './materials'

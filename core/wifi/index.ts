@@ -1,3 +1,20 @@
 /** Wi-Fi: who is served, by what, at what speed. */
 export { floorService, USUAL_CLIENT, type FloorService } from './coverage/floorService'
 export { pointOf } from './coverage/place'
+export { levelAt } from './coverage/levelAt'
+export { radiosOn, wallsOf } from './coverage/floorAir'
+export { planChannels, settingsWith, type ChannelPlan } from './channels/plan'
+export { unsettledOf } from './channels/unsettled'
+export { proposePlaces, usualRadio, type Proposed } from './placing/floorPlacing'
+export { fitFloor, type FloorFit } from './measured/floorFit'
+export {
+  bestOutlets,
+  marksDbm,
+  MARKS_PERCENT,
+  schools,
+  standAt,
+  withoutExtender,
+  type School,
+} from './extenders/extending'
+export { modeFacts } from './modes'
+export { isRepeater, repeatingOf } from './extenders/ofDevice'

@@ -20,7 +20,7 @@ test('who is served is told and drawn, and follows walls and access points', asy
   const place = page.getByRole('region', { name: 'The place' })
   await choose(page, 'Plan of the place', 'Yard, quay and pontoons')
   const answer = place.getByRole('status').first()
-  await expect(answer).toContainText('188 of 188 people are served in 5 GHz')
+  await expect(answer).toContainText('180 of 188 people are served in 5 GHz')
   await expect(answer).toContainText('Pontoon B is slowest')
   await choose(page, 'For', 'Old tablets of the crew')
   await choose(page, 'Band', '2.4 GHz')
@@ -75,4 +75,91 @@ test('who is served is told and drawn, and follows walls and access points', asy
   await place.getByLabel('New plan of the place').fill('Upper floor')
   await place.getByRole('button', { name: 'Add it' }).click()
   await expect(answer).toContainText('Nobody is drawn in yet')
+})
+
+test('channels are planned, places proposed, readings bend the model, an extender finds its outlet', async ({
+  page,
+  system,
+}) => {
+  const person = new Person(system.origin)
+  await person.enter(NAME, PASSWORD)
+  await person.open({ ...kittiwakeHarbour(), site: { ...kittiwakeHarbour().site, name: 'Second' } })
+  await page.goto(`${system.origin}/s/second/wifi`)
+  await page.getByLabel('Name').fill(NAME)
+  await page.getByLabel('Password').fill(PASSWORD)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await settled(page)
+
+  await choose(page, 'Plan of the place', 'Harbour Office, ground floor')
+  const measured = page.getByRole('region', { name: 'Measured' })
+  await measured.getByRole('button', { name: /^Bend the model to \d+ readings/ }).click()
+  const brick = measured.getByRole('row', { name: /^brick, 11 cm/ })
+  await expect(brick).toContainText(/\d+(\.\d)? dB more than drawn/)
+  await measured.getByLabel('Level').fill('loud')
+  await measured.getByRole('button', { name: /^Keep the reading/ }).click()
+  await expect(measured.getByRole('alert')).toContainText('tap the plan where you stand')
+
+  const channels = page.getByRole('region', { name: 'Channels' })
+  await channels.getByRole('button', { name: 'Plan the channels' }).click()
+  await expect(channels.getByRole('status')).toContainText(
+    'on shared frequencies: 1 now, 0 as planned. No plan disturbs less.',
+  )
+  await channels.getByRole('button', { name: /^Take it over/ }).click()
+  await channels.getByRole('button', { name: 'Plan the channels' }).click()
+  await expect(channels.getByRole('status')).toContainText('0 now, 0 as planned')
+
+  await choose(page, 'Plan of the place', 'Yard, quay and pontoons')
+  const proposals = page.getByRole('region', { name: 'Where to hang them' })
+  await proposals.getByRole('button', { name: 'Propose places' }).click()
+  await expect(proposals.getByRole('status')).toContainText(
+    /Reach takes \d+.*what all need takes \d+/,
+  )
+
+  const extenders = page.getByRole('region', { name: 'Extenders' })
+  await expect(extenders.getByRole('status')).toContainText(
+    /Slipway extender hears Ice House AP with 0 %/,
+  )
+  await extenders.getByRole('button', { name: 'Plug it in there' }).first().click()
+  await expect(extenders.getByRole('status')).toContainText(/hears Ice House AP with \d\d %/)
+
+  // Typed, a wall needs no pointer; one corner is refused with what is expected.
+  const place = page.getByRole('region', { name: 'The place' })
+  await place.getByLabel('Or type its corners, m').fill('1,1')
+  await place.getByRole('button', { name: 'Draw it so' }).click()
+  await expect(place.getByRole('alert').first()).toContainText('it takes 2 corners')
+  await place.getByLabel('Or type its corners, m').fill('1,1 999,4')
+  await place.getByRole('button', { name: 'Draw it so' }).click()
+  await expect(place.getByRole('alert').first()).toContainText("'999,4' is no corner on the plan")
+  await place.getByLabel('Or type its corners, m').fill('40,100 48,100 48,104')
+  await place.getByRole('button', { name: 'Draw it so' }).click()
+  await expect(place.getByText('6 walls')).toBeVisible()
+})
+
+test('a key that is shown says how long it takes to guess, and joins by a card', async ({
+  page,
+  system,
+}) => {
+  const person = new Person(system.origin)
+  await person.enter(NAME, PASSWORD)
+  await person.open({ ...kittiwakeHarbour(), site: { ...kittiwakeHarbour().site, name: 'Third' } })
+  await page.goto(`${system.origin}/s/third/wifi`)
+  await page.getByLabel('Name').fill(NAME)
+  await page.getByLabel('Password').fill(PASSWORD)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await settled(page)
+  const crew = page.getByRole('region', { name: 'Below Decks' })
+  await crew.getByRole('button', { name: 'Make a new one' }).click()
+  await crew.getByRole('button', { name: 'Show' }).click()
+  const card = crew.getByRole('figure', { name: 'Card of Below Decks' })
+  await expect(card).toContainText('a million tries a second')
+  await expect(card.getByRole('status')).toBeHidden()
+  await expect(card.getByRole('img', { name: 'Code that joins Below Decks' })).toBeVisible()
+  const visitors = page.getByRole('region', { name: 'Berth and Breakfast' })
+  await visitors.getByText("How 'Berth and Breakfast' is sent").click()
+  await expect(visitors.getByRole('figure')).toContainText('Welcome to the harbour')
+  await visitors.getByLabel('Weaker is not let in, dBm').fill('-80')
+  await visitors.getByLabel('Weaker is not let in, dBm').press('Enter')
+  await visitors.getByLabel('Colour').fill('red')
+  await visitors.getByLabel('Colour').press('Enter')
+  await expect(visitors).toContainText('a colour is # and six digits')
 })

@@ -70,7 +70,7 @@ function bringIn(): void {
 
 <template>
   <section v-if="own.length" class="no-print" aria-label="Files of other programs">
-    <h2>{{ incoming.length ? 'Out and in' : 'As a file' }}</h2>
+    <h2>{{ outgoing.length === 0 ? 'In' : incoming.length ? 'Out and in' : 'As a file' }}</h2>
     <div class="row">
       <v-select
         v-if="outgoing.length > 1"
@@ -78,8 +78,8 @@ function bringIn(): void {
         label="Format"
         :items="outgoing"
         style="max-width: 240px"
-      /><span v-else>{{ outgoing[0]!.title }}</span
-      ><v-btn @click="save">Save the file</v-btn>
+      /><span v-else>{{ outgoing[0]?.title ?? incoming.map((f) => f.title).join(', ') }}</span
+      ><v-btn v-if="outgoing.length" @click="save">Save the file</v-btn>
       <v-file-input
         v-if="incoming.length"
         label="Read a file"

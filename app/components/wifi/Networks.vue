@@ -36,6 +36,8 @@ const securities = [
   { title: 'WPA3', value: 'wpa3' },
   { title: 'WPA2 and WPA3', value: 'wpa2-wpa3' },
   { title: 'WPA2', value: 'wpa2' },
+  { title: 'WPA and WPA2, as found', value: 'wpa-wpa2' },
+  { title: 'WEP, as found', value: 'wep' },
   { title: 'open', value: 'open' },
 ]
 const name = ref('')
@@ -240,6 +242,14 @@ const dash = (id: string): string => strandOf(site.opened.model.segments, id).da
             <v-btn size="small" @click="setKey(w.keyRef, null)">Make a new one</v-btn>
             <FieldsKeyField :save="(t) => setKey(w.keyRef!, t)" />
           </template>
+          <template v-if="w.portal?.passwordRef">
+            <span>Password of the page</span>
+            <span class="mono faint">{{
+              keys[w.portal.passwordRef] ??
+              (have.has(w.portal.passwordRef) ? 'in the vault' : 'none yet')
+            }}</span>
+            <v-btn size="small" @click="setKey(w.portal.passwordRef, null)">Make a new one</v-btn>
+          </template>
           <v-btn
             size="small"
             variant="text"
@@ -248,6 +258,8 @@ const dash = (id: string): string => strandOf(site.opened.model.segments, id).da
             >Remove the network</v-btn
           >
         </div>
+        <LazyWifiKeyCard v-if="w.keyRef && keys[w.keyRef]" :network="w" :secret="keys[w.keyRef]!" />
+        <LazyWifiNetworkSettings :network="w" />
       </section>
       <form class="row no-print" @submit.prevent="add">
         <v-text-field v-model="name" label="New network" style="max-width: 240px" /><v-select
@@ -261,6 +273,7 @@ const dash = (id: string): string => strandOf(site.opened.model.segments, id).da
         >
         <Refusal :says="refused" />
       </form>
+      <LazyWifiAirSettings v-if="points.length" />
       <section v-if="clients.length && networks.length">
         <h2>Who joins what</h2>
         <LazyRowsDataTable

@@ -10,7 +10,9 @@ import {
   type MaterialId,
 } from '@mast/core/radio'
 import { USUAL_CLIENT } from '@mast/core/wifi'
+import type { FloorFit } from '@mast/core/wifi'
 import { usePlaceAir } from './usePlaceAir'
+import { useZoom } from './useZoom'
 
 const site = useSite()
 const plan = useLater(() => site.opened.plan)
@@ -40,8 +42,8 @@ const areas = computed(() =>
   Object.values(plan.value.areas).filter((a) => a.floorId === floor.value?.id),
 )
 const points = computed(() =>
-  Object.values(plan.value.devices).filter(
-    (d) => plan.value.profiles[d.profileId]?.kind === 'access-point',
+  Object.values(plan.value.devices).filter((d) =>
+    ['access-point', 'range-extender'].includes(plan.value.profiles[d.profileId]?.kind ?? ''),
   ),
 )
 const here = computed(() =>
@@ -59,10 +61,19 @@ const answer = computed(() => {
   if (!client.value.bands.includes(band.value))
     return `${clients.value.find((c) => c.value === clientId.value)?.title} do not know ${band.value} GHz.`
   const served = Math.round(heads - d.unserved)
-  const slow = [...d.areas].filter((a) => a.heads > 0).sort((a, b) => a.mbps - b.mbps)[0]
+  /** People whose device does not know the band are not slow: they are elsewhere. */
+  const knows = (a: { areaId: string }): boolean => {
+    const type = plan.value.areas[a.areaId]?.clientTypeId
+    return type ? (plan.value.clientTypes[type]?.bands.includes(band.value) ?? true) : true
+  }
+  const strangers = d.areas.filter((a) => !knows(a)).reduce((sum, a) => sum + a.heads, 0)
+  const slow = [...d.areas]
+    .filter((a) => a.heads > 0 && knows(a))
+    .sort((a, b) => a.mbps - b.mbps)[0]
   const most = [...d.radios].sort((a, b) => b.busy - a.busy)[0]
   return (
     `${served} of ${heads} people are served in ${band.value} GHz` +
+    (strangers > 0 ? `, ${strangers} do not know it` : '') +
     (slow
       ? `; ${plan.value.areas[slow.areaId]?.name} is slowest at ${round(slow.mbps)} Mbit/s`
       : '') +
@@ -76,12 +87,14 @@ const round = (n: number): number => (n < 10 ? Math.round(n * 10) / 10 : Math.ro
 
 /** On the drawing, m. */
 const svg = ref<SVGSVGElement>()
+const stage = ref<SVGGElement>()
+const { transform, nearness, isZoomed, zoomBy, whole } = useZoom(svg)
 const SNAP_M = 0.5
 /** No higher than that, so that what follows is seen. */
 const MOST_PX = 480
 function at(e: PointerEvent | MouseEvent): { x: number; y: number } {
   const { x, y } = new DOMPoint(e.clientX, e.clientY).matrixTransform(
-    svg.value!.getScreenCTM()!.inverse(),
+    stage.value!.getScreenCTM()!.inverse(),
   )
   return { x, y }
 }
@@ -105,19 +118,66 @@ function finish(): void {
     (p, n, all) => n === 0 || p.x !== all[n - 1]!.x || p.y !== all[n - 1]!.y,
   )
   drawing.value = null
-  if (list.length < 2 || !floor.value) return
-  refused.value = site.edit('addWall', {
-    id: newId(site.opened.plan, 'wall'),
-    floorId: floor.value.id,
-    material: material.value,
-    points: list,
-  })
+  draw(list)
 }
+/** What is drawn next: a wall of a material, or an area. */
+const kind = ref<'wall' | 'people' | 'keep-out' | 'boundary'>('wall')
+const kindItems = [
+  { title: 'a wall', value: 'wall' },
+  { title: 'an area with people', value: 'people' },
+  { title: 'where nothing may hang', value: 'keep-out' },
+  { title: 'the boundary', value: 'boundary' },
+]
+const areaNames = { people: 'People', 'keep-out': 'Nothing hangs here', boundary: 'Boundary' }
+const least = computed(() => (kind.value === 'wall' ? 2 : 3))
+function draw(points: { x: number; y: number }[]): void {
+  if (!floor.value) return
+  const floorId = floor.value.id
+  if (points.length < least.value) {
+    refused.value = `it takes ${least.value} corners`
+    return
+  }
+  refused.value =
+    kind.value === 'wall'
+      ? site.edit('addWall', {
+          id: newId(site.opened.plan, 'wall'),
+          ...{ floorId, material: material.value, points },
+        })
+      : site.edit('addArea', {
+          id: newId(site.opened.plan, kind.value),
+          ...{ name: areaNames[kind.value], floorId, kind: kind.value, points },
+          heads: kind.value === 'people' ? 10 : 0,
+        })
+}
+/** Corners typed, for who draws without a pointer: `1,1 5,1 5,4`. */
+const typed = ref('')
+function drawTyped(): void {
+  const corners_ = typed.value
+    .trim()
+    .split(/\s+/)
+    .map((pair) => pair.split(/[,;]/).map(Number))
+  const wrong = corners_.find(
+    ([x, y, ...rest]) =>
+      rest.length > 0 ||
+      !(x! >= 0 && x! <= floor.value!.widthM) ||
+      !(y! >= 0 && y! <= floor.value!.depthM),
+  )
+  if (wrong) {
+    refused.value = `'${wrong.join(',')}' is no corner on the plan; expected for example 1,1 5,1 5,4`
+    return
+  }
+  draw(corners_.map(([x, y]) => ({ x: x!, y: y! })))
+  if (!refused.value) typed.value = ''
+}
+/** Places that are proposed, and what readings are off by, drawn while they are looked at. */
+const proposed = ref<readonly { x: number; y: number }[]>([])
+const residuals = ref<FloorFit['residuals']>([])
 const probe = ref<{ x: number; y: number } | null>(null)
 watch(
   () => floor.value?.id,
   () => {
     probe.value = drawing.value = null
+    whole()
   },
 )
 function tap(e: MouseEvent): void {
@@ -205,7 +265,7 @@ const changeFloor = (changes: Partial<Floor>): string | undefined =>
   site.edit('changeFloor', { id: floor.value!.id, changes })
 const radioOf = (id: string) => drawn.value?.radios.find((r) => r.deviceId === id)
 /** A line so wide whatever the scale, m. */
-const unit = computed(() => (floor.value?.widthM ?? 100) / 900)
+const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
 </script>
 
 <template>
@@ -245,12 +305,12 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900)
         "
       />
     </div>
-    <div v-if="floor" class="scroll-x">
+    <div v-if="floor" class="scroll-x drawn">
       <svg
         ref="svg"
         :viewBox="`0 0 ${floor.widthM} ${floor.depthM}`"
         class="drawing"
-        :class="{ draws: drawing }"
+        :class="{ draws: drawing, zoomed: isZoomed }"
         :style="{ maxWidth: `${(MOST_PX * floor.widthM) / floor.depthM}px` }"
         role="group"
         :aria-label="answer ?? floor.name"
@@ -259,76 +319,109 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900)
         @pointermove="drag"
         @pointerup="drop"
       >
-        <rect width="100%" height="100%" class="ground" />
-        <path
-          v-for="(o, n) in drawn?.outlines"
-          :key="o.dbm"
-          :d="o.path"
-          class="level"
-          :class="`level-${n}`"
-          :stroke-width="unit"
-        />
-        <path
-          v-for="a in areas"
-          :key="a.id"
-          :d="`${path(a.points)}Z`"
-          :class="`area-${a.kind}`"
-          :stroke-width="unit * 1.2"
-        >
-          <title>{{ a.name }}</title>
-        </path>
-        <path
-          v-for="w in walls"
-          :key="w.id"
-          :d="path(w.points)"
-          class="wall"
-          :stroke-width="unit * (w.material === 'plasterboard' || w.material === 'glass' ? 2 : 4)"
-        >
-          <title>{{ materials[w.material].name }}</title>
-        </path>
-        <path v-if="drawing?.length" :d="path(drawing)" class="new" :stroke-width="unit * 3" />
-        <text
-          v-for="a in areas.filter((x) => x.kind === 'people')"
-          :key="`${a.id} name`"
-          :x="a.points[0]!.x + unit * 4"
-          :y="a.points[0]!.y + unit * 16"
-          class="small"
-          :font-size="unit * 12"
-        >
-          {{ a.name }} {{ a.heads }}
-        </text>
-        <g
-          v-for="d in here"
-          :key="d.id"
-          tabindex="0"
-          role="button"
-          class="point"
-          :aria-label="`${d.name} at ${d.place!.x}, ${d.place!.y} m: arrows move it`"
-          @pointerdown.stop="(e) => take(e, d.id)"
-          @keydown="(e) => key(e, d.id)"
-          @click.stop
-        >
+        <g ref="stage" :transform="transform">
+          <rect :width="floor.widthM" :height="floor.depthM" class="ground" />
           <path
-            :d="`M${positionOf(d).x} ${positionOf(d).y - unit * 9}l${unit * 8} ${unit * 14}h${-unit * 16}z`"
-            :stroke-width="unit * 1.5"
+            v-for="(o, n) in drawn?.outlines"
+            :key="o.dbm"
+            :d="o.path"
+            class="level"
+            :class="`level-${n}`"
+            :stroke-width="unit"
           />
+          <path
+            v-for="a in areas"
+            :key="a.id"
+            :d="`${path(a.points)}Z`"
+            :class="`area-${a.kind}`"
+            :stroke-width="unit * 1.2"
+          >
+            <title>{{ a.name }}</title>
+          </path>
+          <path
+            v-for="w in walls"
+            :key="w.id"
+            :d="path(w.points)"
+            class="wall"
+            :stroke-width="unit * (w.material === 'plasterboard' || w.material === 'glass' ? 2 : 4)"
+          >
+            <title>{{ materials[w.material].name }}</title>
+          </path>
+          <path v-if="drawing?.length" :d="path(drawing)" class="new" :stroke-width="unit * 3" />
           <text
-            :x="positionOf(d).x"
-            :y="positionOf(d).y - unit * 13"
-            text-anchor="middle"
+            v-for="a in areas.filter((x) => x.kind === 'people')"
+            :key="`${a.id} name`"
+            :x="a.points[0]!.x + unit * 4"
+            :y="a.points[0]!.y + unit * 16"
+            class="small"
             :font-size="unit * 12"
           >
-            {{ d.name }}{{ radioOf(d.id)?.channel ? ` ${radioOf(d.id)!.channel}` : '' }}
+            {{ a.name }} {{ a.heads }}
           </text>
+          <g
+            v-for="d in here"
+            :key="d.id"
+            tabindex="0"
+            role="button"
+            class="point"
+            :aria-label="`${d.name} at ${d.place!.x}, ${d.place!.y} m: arrows move it`"
+            @pointerdown.stop="(e) => take(e, d.id)"
+            @keydown="(e) => key(e, d.id)"
+            @click.stop
+          >
+            <path
+              :d="`M${positionOf(d).x} ${positionOf(d).y - unit * 9}l${unit * 8} ${unit * 14}h${-unit * 16}z`"
+              :stroke-width="unit * 1.5"
+            />
+            <text
+              :x="positionOf(d).x"
+              :y="positionOf(d).y - unit * 13"
+              text-anchor="middle"
+              :font-size="unit * 12"
+            >
+              {{ d.name }}{{ radioOf(d.id)?.channel ? ` ${radioOf(d.id)!.channel}` : '' }}
+            </text>
+          </g>
+          <circle
+            v-if="probe"
+            :cx="probe.x"
+            :cy="probe.y"
+            :r="unit * 5"
+            class="probe"
+            :stroke-width="unit * 2"
+          />
+          <rect
+            v-for="(o, n) in floor.outlets"
+            :key="`outlet ${n}`"
+            :x="o.x - unit * 3"
+            :y="o.y - unit * 3"
+            :width="unit * 6"
+            :height="unit * 6"
+            class="outlet"
+            :stroke-width="unit * 1.5"
+          >
+            <title>outlet</title>
+          </rect>
+          <circle
+            v-for="(r, n) in residuals"
+            :key="`residual ${n}`"
+            :cx="r.x"
+            :cy="r.y"
+            :r="unit * Math.min(9, 1.5 + Math.abs(r.db))"
+            :class="r.db < 0 ? 'worse' : 'better'"
+          >
+            <title>{{ r.db.toFixed(1) }} dB {{ r.db < 0 ? 'under' : 'over' }} the model</title>
+          </circle>
+          <path
+            v-for="(p, n) in proposed"
+            :key="`proposed ${n}`"
+            :d="`M${p.x} ${p.y - unit * 9}l${unit * 8} ${unit * 14}h${-unit * 16}z`"
+            class="new"
+            :stroke-width="unit * 2"
+          >
+            <title>proposed {{ n + 1 }}</title>
+          </path>
         </g>
-        <circle
-          v-if="probe"
-          :cx="probe.x"
-          :cy="probe.y"
-          :r="unit * 5"
-          class="probe"
-          :stroke-width="unit * 2"
-        />
       </svg>
     </div>
     <p v-if="floor" class="faint legend">
@@ -347,14 +440,21 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900)
     </p>
     <Refusal :says="refused" />
     <div v-if="floor" class="row no-print">
-      <v-btn v-if="!drawing" @click="drawing = []">Draw a wall</v-btn>
+      <v-btn size="small" variant="text" aria-label="Nearer" @click="zoomBy(1.6)">+</v-btn>
+      <v-btn size="small" variant="text" aria-label="Further" @click="zoomBy(1 / 1.6)">-</v-btn>
+      <v-btn v-if="isZoomed" size="small" variant="text" @click="whole">All of it</v-btn>
+      <v-select v-model="kind" label="Draw" :items="kindItems" style="max-width: 230px" />
+      <v-btn v-if="!drawing" @click="drawing = []">{{
+        kind === 'wall' ? 'Draw a wall' : 'Draw it'
+      }}</v-btn>
       <template v-else>
-        <v-btn color="primary" variant="flat" :disabled="drawing.length < 2" @click="finish"
-          >Keep the wall</v-btn
-        >
+        <v-btn color="primary" variant="flat" :disabled="drawing.length < least" @click="finish">{{
+          kind === 'wall' ? 'Keep the wall' : 'Keep it'
+        }}</v-btn>
         <v-btn variant="text" @click="drawing = null">Leave it</v-btn>
       </template>
       <v-select
+        v-if="kind === 'wall'"
         v-model="material"
         label="Wall of"
         :items="materialItems"
@@ -368,7 +468,34 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900)
         mono
       />
     </div>
+    <form v-if="floor" class="row no-print" @submit.prevent="drawTyped">
+      <v-text-field
+        v-model="typed"
+        label="Or type its corners, m"
+        placeholder="1,1 5,1 5,4"
+        style="max-width: 320px"
+      />
+      <v-btn type="submit" :disabled="!typed.trim()">Draw it so</v-btn>
+    </form>
     <WifiPlaceList v-if="floor" :points="here" :walls="walls" :drawn="drawn" />
+    <template v-if="floor">
+      <LazyWifiAreas :floor="floor" />
+      <LazyWifiChannels :band="band" />
+      <LazyWifiProposals
+        :floor="floor"
+        :band="band"
+        :client="client"
+        @proposed="(list) => (proposed = list)"
+      />
+      <LazyWifiMeasured
+        :floor="floor"
+        :band="band"
+        :probe="probe"
+        :points="here"
+        @residuals="(list) => (residuals = list)"
+      />
+      <LazyWifiExtenders :floor="floor" :probe="probe" />
+    </template>
     <WifiNewPlace @added="(id) => (chosen = id)" />
   </section>
 </template>
@@ -398,6 +525,24 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900)
 }
 .level-0 {
   fill-opacity: 0.08;
+}
+.drawn {
+  margin-top: 8px;
+}
+.zoomed {
+  touch-action: none;
+}
+.outlet {
+  fill: var(--paper);
+  stroke: var(--ink);
+}
+.worse {
+  fill: var(--blocker);
+  fill-opacity: 0.55;
+}
+.better {
+  fill: var(--proven);
+  fill-opacity: 0.55;
 }
 .legend {
   display: flex;

@@ -1,0 +1,143 @@
+<script setup lang="ts">
+/** Extenders on a plan of the place: where each may stand, and what is left behind it. */
+import type { Device, Floor } from '@mast/core/plan'
+import {
+  bestOutlets,
+  isRepeater,
+  repeatingOf,
+  schools,
+  standAt,
+  withoutExtender,
+  type School,
+} from '@mast/core/wifi'
+
+const { floor, probe } = defineProps<{
+  floor: Floor
+  /** The spot that is to be better. */
+  probe: { x: number; y: number } | null
+}>()
+const site = useSite()
+const model = computed(() => site.opened.model)
+const extenders = computed(() => model.value.devices.filter((d) => isRepeater(model.value, d)))
+const points = computed(() =>
+  model.value.devices.filter(
+    (d) => d.place?.floorId === floor.id && model.value.profileOf(d.id).kind === 'access-point',
+  ),
+)
+const school = computed(() => site.opened.plan.site.wireless.extenders)
+const schoolItems = (Object.keys(schools) as School[]).map((value) => ({
+  title:
+    `${schools[value].name}: ${schools[value].atFirst} % before it is set up, ` +
+    `${schools[value].atLast} % at its outlet`,
+  value,
+}))
+const refused = ref<string | undefined>()
+const rows = computed(() =>
+  extenders.value.flatMap((device) => {
+    const found = repeatingOf(model.value, device, probe)
+    if (found?.floor.id !== floor.id) return []
+    return [
+      {
+        device,
+        found,
+        now: standAt(found.case, device.place!),
+        before: withoutExtender(found.case),
+        outlets: bestOutlets(found.case, floor.outlets, school.value).slice(0, 5),
+      },
+    ]
+  }),
+)
+const listens = (d: Device, listensToId: string | null): void => {
+  refused.value = site.edit('changeDevice', { id: d.id, changes: { listensToId } })
+}
+const plug = (d: Device, at: { x: number; y: number }): void => {
+  refused.value = site.edit('changeDevice', {
+    id: d.id,
+    changes: { place: { ...d.place!, x: at.x, y: at.y } },
+  })
+}
+function addOutlet(): void {
+  if (!probe) return
+  const at = { x: Math.round(probe.x * 10) / 10, y: Math.round(probe.y * 10) / 10 }
+  refused.value = site.edit('changeFloor', {
+    id: floor.id,
+    changes: { outlets: [...floor.outlets, at] },
+  })
+}
+const name = (id: string): string => site.opened.plan.devices[id]?.name ?? id
+</script>
+
+<template>
+  <section v-if="extenders.length" aria-label="Extenders">
+    <h2>Extenders</h2>
+    <div class="row no-print">
+      <v-select
+        label="Placed"
+        :model-value="school"
+        :items="schoolItems"
+        style="max-width: 460px"
+        @update:model-value="
+          (extenders: School) => site.edit('changeSite', { wireless: { extenders } })
+        "
+      />
+      <v-btn :disabled="!probe" @click="addOutlet">There is an outlet where I tapped</v-btn>
+    </div>
+    <div class="row no-print">
+      <v-select
+        v-for="d in extenders"
+        :key="d.id"
+        :label="`${d.name} repeats`"
+        :model-value="d.listensToId"
+        :items="points"
+        item-title="name"
+        item-value="id"
+        style="max-width: 240px"
+        @update:model-value="(id: string | null) => listens(d, id)"
+      />
+    </div>
+    <Refusal :says="refused" />
+    <template v-for="r in rows" :key="r.device.id">
+      <p role="status">
+        {{ r.device.name }} hears {{ name(r.found.pointId) }} with {{ r.now.percent }} % ({{
+          Math.round(r.now.dbm)
+        }}
+        dBm) in {{ r.found.band }} GHz. {{ probe ? 'Where you tapped' : 'Beside it' }} there are
+        {{ Math.round(r.before.dbm) }} dBm and {{ Math.round(r.before.mbps) }} Mbit/s without it,
+        {{ Math.round(r.now.clientDbm) }} dBm and {{ Math.round(r.now.mbps) }} Mbit/s through it ({{
+          r.found.case.radios === 1
+            ? 'one radio: each packet twice on the air'
+            : 'two radios: the slower stretch rules'
+        }}).
+      </p>
+      <table v-if="r.outlets.length" class="plain" :aria-label="`Outlets for ${r.device.name}`">
+        <thead>
+          <tr>
+            <th>Outlet</th>
+            <th>Hears</th>
+            <th>To the access point</th>
+            <th>To {{ probe ? 'where you tapped' : 'its side' }}</th>
+            <th>Through both</th>
+            <th></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="o in r.outlets" :key="`${o.at.x} ${o.at.y}`">
+            <td class="mono">{{ o.at.x }}, {{ o.at.y }} m</td>
+            <td class="mono">{{ o.percent }} %{{ o.isLetThrough ? '' : ', too little' }}</td>
+            <td class="mono">{{ Math.round(o.toPointMbps) }} Mbit/s</td>
+            <td class="mono">{{ Math.round(o.toClientMbps) }} Mbit/s</td>
+            <td class="mono">{{ Math.round(o.mbps) }} Mbit/s</td>
+            <td>
+              <v-btn class="no-print" size="small" variant="text" @click="plug(r.device, o.at)"
+                >Plug it in there</v-btn
+              >
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </template>
+    <p v-if="rows.length === 0" class="faint">
+      Say which access point an extender repeats, and put both on this plan.
+    </p>
+  </section>
+</template>
