@@ -61,3 +61,9 @@ const change = (id: string, changes: object): string | undefined =>
     <Refusal :says="refused" />
   </details>
 </template>
+
+<style scoped>
+.row {
+  margin-top: 14px;
+}
+</style>

@@ -45,10 +45,10 @@ const answer = computed(() => {
   const more = r.forPeople > (r.forReach ?? Infinity) ? 'what people need binds' : 'reach binds'
   return (
     `${reach}; what all need takes ${r.forPeople}: ${more}. ${r.now} hang now. ` +
-    `${r.places.length} here serve ${percent(r.served)}` +
+    `${r.places.length} here give ${percent(r.served)} a good level` +
     (r.isBest
       ? ', the best there is.'
-      : `; no ${r.places.length} serve more than ${percent(r.atMost)}.`)
+      : `; no ${r.places.length} give more than ${percent(r.atMost)}.`)
   )
 })
 const refused = ref<string | undefined>()

@@ -132,3 +132,9 @@ const place = (changes: Partial<NonNullable<Device['place']>>): string | undefin
     <Refusal :says="refused" />
   </div>
 </template>
+
+<style scoped>
+.row {
+  margin-top: 14px;
+}
+</style>
