@@ -19,7 +19,7 @@ export const probeSchema = z.strictObject({
   id: z.string().max(240),
   /** A device id, `internet`, or `gateway` where the site's gateway asks. */
   from: id,
-  kind: z.enum(['lease', 'ping', 'tcp', 'udp', 'name']),
+  kind: z.enum(['lease', 'ping', 'tcp', 'udp', 'name', 'air']),
   target: probeTargetSchema.nullable(),
   port: z.int().min(1).max(65_535).nullable(),
   /**
@@ -30,6 +30,17 @@ export const probeSchema = z.strictObject({
   /** The access points at which the asking and the asked host are to be; null where they are. */
   via: id.nullable().optional(),
   targetVia: id.nullable().optional(),
+  /** Of the air: where on a plan of the place the host is carried, and what is to be met there. */
+  spot: z
+    .strictObject({
+      floorId: id,
+      x: z.number(),
+      y: z.number(),
+      leastDbm: z.number(),
+      leastMbps: z.number(),
+    })
+    .nullable()
+    .optional(),
 })
 export type Probe = z.infer<typeof probeSchema>
 
@@ -44,6 +55,7 @@ export const observationSchema = z.strictObject({
     'no-name',
     'off',
     'too-big',
+    'too-weak',
   ]),
   /** The asking host's address at the time. */
   address: z.ipv4().nullable(),

@@ -25,6 +25,7 @@ const words: Record<Observation['outcome'], string> = {
   'no-name': 'no name found',
   off: 'could not ask: switched off',
   'too-big': 'too large for the way',
+  'too-weak': 'too weak',
 }
 
 export function judge(
@@ -97,6 +98,7 @@ function verdictOf(test: ProofTest, o: Observation): Pick<ProofResult, 'verdict'
     return { verdict: 'as-planned', observed: o.outcome === 'refused' ? 'refused' : 'blocked' }
   }
   if (o.outcome === 'off') return { verdict: 'untested', observed: words[o.outcome] }
+  if (o.outcome === 'too-weak') return { verdict: 'contradicts', observed: o.detail }
   if (o.outcome !== 'works') return { verdict: 'contradicts', observed: words[o.outcome] }
   if (test.kind === 'lease') {
     const got = o.address ? parseAddress(o.address) : undefined

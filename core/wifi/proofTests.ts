@@ -2,8 +2,10 @@
 import type { Device, WirelessNetwork } from '../plan'
 import type { ProofBuilder } from '../proof/builder'
 import { carriageOf } from '../topology'
+import { airTests } from './airTests'
 
 export function wifiTests(proof: ProofBuilder): void {
+  airTests(proof)
   for (const network of Object.values(proof.model.plan.wirelessNetworks))
     onAir(
       proof,

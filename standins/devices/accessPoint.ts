@@ -7,6 +7,13 @@ import type { AccessPointConfiguration } from '@mast/protocol'
 import { connect, disconnect, Socket } from '../net/socket'
 import { PageHost, untaggedOnly } from './pageHost'
 
+/** A client that asks: null is what nobody knows of it. */
+export interface Asking {
+  readonly band: '2.4' | '5' | '6' | null
+  readonly dbm: number | null
+  readonly hardwareAddress: string | null
+}
+
 export class AccessPoint extends PageHost {
   /** Called when the networks that it sends have changed. */
   onNetworks: () => void = () => {}
@@ -20,11 +27,47 @@ export class AccessPoint extends PageHost {
       : []
   }
 
+  /** What it was told, while it sends. */
+  get onAir(): AccessPointConfiguration | null {
+    return this.powered &&
+      this.flash.configuration?.kind === 'access-point' &&
+      this.networks.length > 0
+      ? this.flash.configuration
+      : null
+  }
+
+  /** Who asks to be let in: where it is known, by which band and how loud. */
+  static readonly beside: Asking = { band: null, dbm: null, hardwareAddress: null }
+
+  /** Whether it would let a client in. */
+  lets(networkName: string, key: string | null, asking: Asking = AccessPoint.beside): boolean {
+    return this.networkFor(networkName, key, asking) !== undefined
+  }
+  private networkFor(
+    networkName: string,
+    key: string | null,
+    { band, dbm, hardwareAddress }: Asking,
+  ): AccessPointConfiguration['networks'][number] | undefined {
+    if (!this.powered) return undefined
+    return this.networks.find(
+      (n) =>
+        n.name === networkName &&
+        n.key === key &&
+        (band === null || n.bands.includes(band)) &&
+        (dbm === null || n.leastDbm === null || dbm >= n.leastDbm) &&
+        (n.allowed.length === 0 || hardwareAddress === null || n.allowed.includes(hardwareAddress)),
+    )
+  }
+
   /** Lets a client join where name and key are right; false otherwise. */
-  join(clientId: string, radio: Socket, networkName: string, key: string | null): boolean {
-    const network = this.powered
-      ? this.networks.find((n) => n.name === networkName && n.key === key)
-      : undefined
+  join(
+    clientId: string,
+    radio: Socket,
+    networkName: string,
+    key: string | null,
+    asking: Asking = AccessPoint.beside,
+  ): boolean {
+    const network = this.networkFor(networkName, key, asking)
     if (!network) return false
     if (this.clients.get(clientId)?.peer === radio) return true
     this.leave(clientId)

@@ -7,6 +7,7 @@ import type { SitePlan } from '@mast/core/plan'
 import type { z } from 'zod'
 import type { HostBox } from '../devices/hostBox'
 import type { Appliance } from '../devices/appliance'
+import type { HiddenWall } from '../air/air'
 import type { LinePath, LineTruth } from '../devices/provider'
 
 /** What a fault may touch. */
@@ -31,6 +32,8 @@ export interface FaultKind<K extends string, S extends z.ZodType<{ kind: K }>> {
     fault: z.infer<S>,
     on: boolean,
   ): { readonly ok: boolean; readonly text: string } | undefined
+  /** A wall that nobody drew, while it is in. */
+  hiddenWall?(fault: z.infer<S>): HiddenWall
   /** Where the plug of a port really is while it is in. */
   plugOf?(fault: z.infer<S>, portId: string): string
   /** The line that has no signal while it is in; null is the first of the plan. */

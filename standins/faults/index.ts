@@ -4,6 +4,7 @@ import { z } from 'zod'
 import { deadLine } from './deadLine'
 import { deadPath } from './deadPath'
 import type { FaultKind } from './fault'
+import { hiddenWall } from './hiddenWall'
 import { lossyLine } from './lossyLine'
 import { missingTag } from './missingTag'
 import { mistypedSerial } from './mistypedSerial'
@@ -26,6 +27,7 @@ const kinds = [
   smallPackets,
   mistypedSerial,
   rogueServer,
+  hiddenWall,
 ] as const
 
 type FaultSchema = (typeof kinds)[number]['schema']

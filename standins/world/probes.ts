@@ -1,5 +1,8 @@
 /** What one host sees when it tries something. */
 import type { Observation, Probe } from '@mast/protocol'
+import { IN_HAND_M } from '../air/air'
+import { sharingWith } from '../air/radios'
+import { throughputMbps } from '../air/throughput'
 import { Appliance } from '../devices/appliance'
 import { HostBox } from '../devices/hostBox'
 import { INTERNET_HOST, INTERNET_NAME } from '../devices/provider'
@@ -44,6 +47,7 @@ export function runProbe(world: World, probe: Probe): Promise<Observation> {
         return
       }
       if (probe.kind === 'lease') return lease(world, host!, finish)
+      if (probe.kind === 'air') return read(world, probe, finish)
       if (host && host.host.address === null)
         return finish('no-address', 'the asking host has no address')
       const endpoint = host ? host.host.endpoint : outside!
@@ -74,6 +78,39 @@ function lease(
     }
     world.queue.after(OTHERS_SECONDS, () => finish('works', toText(got.address)))
   })
+}
+
+/** At a spot, a host reads how well it hears whom it joins there, and how fast that is. */
+function read(
+  world: World,
+  { from, spot }: Probe,
+  finish: (outcome: Observation['outcome'], detail: string) => void,
+): void {
+  if (!spot) return finish('off', 'nobody said where')
+  const { floorId, x, y } = spot
+  // Only looked at: whatever else is tried with it goes on.
+  const [best] = world.hears(from, { floorId, x, y, heightM: IN_HAND_M })
+  const words = (): string => {
+    const { radio, dbm } = best!
+    const device = world.plan.devices[from]!
+    const streams = Math.min(
+      radio.streams,
+      ...world.plan.profiles[device.profileId]!.air.map((r) => r.streams),
+    )
+    const mbps = throughputMbps(
+      dbm,
+      Math.min(radio.widthMhz, 80),
+      streams,
+      sharingWith(world.air, world.radios, radio),
+    )
+    return (
+      `${dbm.toFixed(1)} dBm of ${world.plan.devices[radio.deviceId]!.name} in ` +
+      `${radio.sending.band} GHz, ${mbps.toFixed(1)} Mbit/s`
+    )
+  }
+  const detail = best ? words() : 'nothing is heard there that lets it in'
+  const mbps = Number(/([\d.]+) Mbit/.exec(detail)?.[1] ?? 0)
+  finish(best && best.dbm >= spot.leastDbm && mbps >= spot.leastMbps ? 'works' : 'too-weak', detail)
 }
 
 function name(

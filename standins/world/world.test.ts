@@ -254,6 +254,64 @@ describe('a site on the stand-ins', () => {
     expect(of('shop-net')).toBeNull()
   }, 120_000)
 
+  it('what is read in the harbour is as reckoned, until a metal wall stands there that nobody drew', async () => {
+    const up = await broughtUp(labelled(mended(kittiwakeHarbour())))
+    const read = proofTestsOf(siteModel(up.plan)).filter((t) => t.kind === 'air')
+    expect(read.map((t) => t.id)).toEqual(
+      expect.arrayContaining(['visitor-phone:air@pontoon-a', 'visitor-phone:air@pontoon-c']),
+    )
+    const wall = { kind: 'hidden-wall', floorId: 'yard', depthM: 130 } as const
+    // On both sides of the pontoon that lies between those with access points.
+    for (const x of [87, 91]) up.world.setFault({ ...wall, x }, true)
+    const middle = read.find((t) => t.id.endsWith('pontoon-b'))!
+    const [found] = await until(up.world, up.world.probe([middle.probe!]))
+    expect(found).toMatchObject({ outcome: 'too-weak' })
+    for (const x of [87, 91]) up.world.setFault({ ...wall, x }, false)
+    const [again] = await until(up.world, up.world.probe([middle.probe!]))
+    expect(again).toMatchObject({ outcome: 'works' })
+  }, 120_000)
+
+  it('a phone that is carried along goes from one access point to the next, and not for a little', async () => {
+    const { world } = await broughtUp(labelled(mended(kittiwakeHarbour())))
+    const at = (): string[] =>
+      [...world.boxes].flatMap(([id, b]) =>
+        (b as Partial<AccessPoint>).has?.('visitor-phone') ? [id] : [],
+      )
+    const walk: string[] = []
+    for (let x = 50; x <= 130; x += 2) {
+      world.carry('visitor-phone', { floorId: 'yard', x, y: 72, heightM: 1.2 })
+      expect(at()).toHaveLength(1)
+      if (walk.at(-1) !== at()[0]) walk.push(at()[0]!)
+    }
+    expect(walk[0]).toBe('pontoon-a-ap')
+    expect(walk.at(-1)).toBe('pontoon-c-ap')
+    // Once over and no to and fro.
+    expect(walk.length).toBeLessThanOrEqual(3)
+    // Behind everything it hears nothing, and joins nothing.
+    world.carry('visitor-phone', { floorId: 'yard', x: 213, y: 18, heightM: 1.2 })
+    const inside = world.hears('visitor-phone')
+    expect(at()).toEqual(inside.length > 0 ? [inside[0]!.radio.deviceId] : [])
+  }, 120_000)
+
+  it('who is heard weaker than is asked, or is not on the list, is not let in', async () => {
+    const site = labelled(mended(kittiwakeHarbour()))
+    const at = { floorId: 'yard', x: 88, y: 100, heightM: 1.2 }
+    const hears = async (changes: object): Promise<number> => {
+      const { world } = await broughtUp(
+        applyEdits(site, [editCall('changeWirelessNetwork', { id: 'visitor-wifi', changes })]),
+      )
+      return world.hears('visitor-phone', at).length
+    }
+    const all = await hears({})
+    expect(all).toBeGreaterThan(2)
+    const loud = await hears({ leastDbm: -65 })
+    expect(loud).toBeLessThan(all)
+    expect(await hears({ bands: ['5'] })).toBeLessThan(all)
+    expect(await hears({ allowed: ['02:00:00:00:00:99'] })).toBe(0)
+    const own = site.devices['visitor-phone']!.hardwareAddress!
+    expect(await hears({ allowed: [own] })).toBe(all)
+  }, 120_000)
+
   it.each([
     ['kept apart', true, 'switch-8-poe-65', 'no-answer'],
     ['not kept apart', false, 'switch-8-poe-65', 'works'],
