@@ -5,9 +5,9 @@
  */
 
 /** What headers, gaps and answers leave of it. */
-const LEFT = 0.55
-/** What real receivers miss of the formula, dB. */
-const GAP_DB = 6
+const LEFT = 0.5
+/** What real receivers miss of the formula, dB (common practice). */
+const GAP_DB = 12
 /** Bits a hertz of the densest signals that are sent, with their redundancy. */
 const DENSEST = 8
 

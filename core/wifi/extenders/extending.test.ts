@@ -19,9 +19,9 @@ const along: ExtenderCase = {
   spoken,
   aboveM: 0.5,
   radios: 2,
-  spot: { x: 60, y: 0 },
+  spot: { x: 48, y: 0 },
   client: spoken,
-  walls: [{ a: { x: 30, y: -5 }, b: { x: 30, y: 5 }, lossDb: 15 }],
+  walls: [{ a: { x: 30, y: -5 }, b: { x: 30, y: 5 }, lossDb: 9 }],
   law: { coefficient: 30 },
 }
 
@@ -49,13 +49,13 @@ describe('a range extender', () => {
   it('before the wall brings more to the far spot than none, and behind it less than before it', () => {
     const before = withoutExtender(along)
     const near = standAt(along, { x: 28, y: 0 })
-    const behind = standAt(along, { x: 45, y: 0 })
+    const behind = standAt(along, { x: 40, y: 0 })
     expect(near.mbps).toBeGreaterThan(before.mbps)
     expect(near.percent).toBeGreaterThan(behind.percent)
     expect(near.toClientMbps).toBeLessThan(behind.toClientMbps)
   })
   it('goes to the outlet that its school lets through, the best of them first', () => {
-    const outlets = [5, 20, 28, 45, 58].map((x) => ({ x, y: 0 }))
+    const outlets = [5, 15, 28, 40, 47].map((x) => ({ x, y: 0 }))
     for (const school of ['two-stage', 'half'] as const) {
       const list = bestOutlets(along, outlets, school)
       expect(list).toHaveLength(outlets.length)
