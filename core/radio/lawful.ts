@@ -3,7 +3,7 @@
  * Powers are those of the antenna's best direction (EIRP).
  */
 import { edgesMhz, numbersOf, takenBy, type Band, type Channel, type Width } from './bands'
-import countries from './lawfulCountries.json'
+import countries from './lawfulCountries.json' with { type: 'json' }
 
 /** A stretch of spectrum and what is allowed in it. */
 export interface Stretch {

@@ -8,12 +8,14 @@ export { unsettledOf } from './channels/unsettled'
 export { proposePlaces, usualRadio, type Proposed } from './placing/floorPlacing'
 export { fitFloor, type FloorFit } from './measured/floorFit'
 export {
+  alongTheWay,
   bestOutlets,
   marksDbm,
   MARKS_PERCENT,
   schools,
   standAt,
   withoutExtender,
+  type ExtenderCase,
   type School,
 } from './extenders/extending'
 export { modeFacts } from './modes'

@@ -2,12 +2,14 @@
 /** Extenders on a plan of the place: where each may stand, and what is left behind it. */
 import type { Device, Floor } from '@mast/core/plan'
 import {
+  alongTheWay,
   bestOutlets,
   isRepeater,
   repeatingOf,
   schools,
   standAt,
   withoutExtender,
+  type ExtenderCase,
   type School,
 } from '@mast/core/wifi'
 
@@ -42,11 +44,26 @@ const rows = computed(() =>
         found,
         now: standAt(found.case, device.place!),
         before: withoutExtender(found.case),
+        way: probe ? wayOf(found.case) : null,
         outlets: bestOutlets(found.case, floor.outlets, school.value).slice(0, 5),
       },
     ]
   }),
 )
+/** What comes through along the way, with one radio and with two, as lines of 100 x 40. */
+function wayOf(c: ExtenderCase) {
+  const [one, two] = ([1, 2] as const).map((radios) => alongTheWay({ ...c, radios }))
+  const most = Math.max(1, ...two!.map((s) => s.mbps))
+  const line = (list: typeof one): string =>
+    list!
+      .map(
+        (s, n) =>
+          `${((100 * n) / Math.max(1, list!.length - 1)).toFixed(1)},${(40 - (38 * s.mbps) / most).toFixed(1)}`,
+      )
+      .join(' ')
+  const best = two!.reduce((a, b) => (b.mbps > a.mbps ? b : a))
+  return { one: line(one), two: line(two), most, best }
+}
 const listens = (d: Device, listensToId: string | null): void => {
   refused.value = site.edit('changeDevice', { id: d.id, changes: { listensToId } })
 }
@@ -109,6 +126,18 @@ const name = (id: string): string => site.opened.plan.devices[id]?.name ?? id
             : 'two radios: the slower stretch rules'
         }}).
       </p>
+      <figure v-if="r.way" class="way">
+        <svg viewBox="0 0 100 42" role="img" aria-label="What comes through along the way">
+          <polyline :points="r.way.two" class="two" />
+          <polyline :points="r.way.one" class="one" />
+        </svg>
+        <figcaption class="faint">
+          From the access point on the left to where you tapped: with two radios (solid) up to
+          {{ Math.round(r.way.most) }} Mbit/s, with one (dashed) half of that. Best at
+          {{ r.way.best.at.x.toFixed(0) }}, {{ r.way.best.at.y.toFixed(0) }} m, where it hears
+          {{ r.way.best.percent }} %.
+        </figcaption>
+      </figure>
       <table v-if="r.outlets.length" class="plain" :aria-label="`Outlets for ${r.device.name}`">
         <thead>
           <tr>
@@ -141,3 +170,24 @@ const name = (id: string): string => site.opened.plan.devices[id]?.name ?? id
     </p>
   </section>
 </template>
+
+<style scoped>
+.way {
+  max-width: 420px;
+  margin: 8px 0;
+}
+.way svg {
+  width: 100%;
+  border-bottom: 1px solid var(--hair);
+  border-left: 1px solid var(--hair);
+}
+.one,
+.two {
+  fill: none;
+  stroke: var(--action);
+  stroke-width: 1;
+}
+.one {
+  stroke-dasharray: 2 1.5;
+}
+</style>

@@ -28,7 +28,6 @@ export const scanSchema = z.strictObject({
   takenOn: z.iso.date().nullable(),
   heard: z.array(heardSchema).max(1000),
 })
-export type Scan = z.infer<typeof scanSchema>
 
 export const scans = defineKind({
   collection: 'scans',
