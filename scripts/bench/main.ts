@@ -5,6 +5,7 @@ import { browser, type TaskRow } from './browser'
 import { controller } from './controller'
 import { standins } from './standins'
 import { uplinks } from './uplinks'
+import { wifi } from './wifi'
 import type { Row } from './measure'
 
 const all: Record<
@@ -15,6 +16,7 @@ const all: Record<
   analysis: async () => ({ rows: analysis() }),
   standins: async () => ({ rows: await standins() }),
   uplinks: async () => ({ rows: uplinks() }),
+  wifi: async () => ({ rows: wifi() }),
   controller: async () => ({ rows: await controller() }),
   browser,
 }

@@ -1,9 +1,9 @@
 /** C-35: channels and powers that the country of the site does not allow. */
 import { editCall, settingsOf, type RadioSetting } from '../../plan'
-import { widths } from '../../radio/bands'
+import { widths, type Band } from '../../radio/bands'
 import { isKept, lawfulChannels, lawOf } from '../../radio/lawful'
 import { defineRule, type Fix } from '../../findings/rule'
-import { planChannels } from '../channels/plan'
+import { planChannels, type ChannelPlan } from '../channels/plan'
 
 const CHECK = 'Check with your regulator: what is kept here is from memory.'
 
@@ -28,6 +28,8 @@ export default defineRule({
       }
       return
     }
+    // One plan a band is enough for all that are to move.
+    const plans = new Map<Band, ChannelPlan>()
     for (const device of set) {
       const profile = model.profileOf(device.id)
       if (profile.kind === 'bridge-radio' || profile.kind === 'host') continue
@@ -45,9 +47,9 @@ export default defineRule({
         if (!setting.isOn || channel === null) continue
         const law = lawOf(country, { band, primary: channel, widthMhz }, isOutdoors)
         const other = (): Fix[] => {
-          const to = planChannels(model, band, null, undefined, 2000).radios.find(
-            (r) => r.deviceId === device.id && r.radio === n,
-          )
+          const plan = plans.get(band) ?? planChannels(model, band, null, undefined, 2000)
+          plans.set(band, plan)
+          const to = plan.radios.find((r) => r.deviceId === device.id && r.radio === n)
           const narrow = widths
             .filter((w) => w <= widthMhz)
             .toReversed()
