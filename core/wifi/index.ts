@@ -19,4 +19,5 @@ export {
   type School,
 } from './extenders/extending'
 export { modeFacts } from './modes'
-export { isRepeater, repeatingOf } from './extenders/ofDevice'
+export { isRepeater } from './extenders/isRepeater'
+export { repeatingOf } from './extenders/ofDevice'

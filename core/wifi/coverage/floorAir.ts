@@ -11,6 +11,8 @@ import {
   type RadioSetting,
 } from '../../plan'
 import type { SiteModel } from '../../topology'
+import { isRepeater } from '../extenders/isRepeater'
+import { levelAt } from './levelAt'
 import type { Grid, Point, Sender, Wall } from './place'
 import type { Spoken } from '../../radio/rates'
 
@@ -98,8 +100,27 @@ const senderOf = (
 /** What is taken for a band where no channel is chosen, MHz. */
 const usualMhz: Readonly<Record<Band, number>> = { '2.4': 2437, '5': 5500, '6': 6425 }
 
-/** Radios of a band on a plan of the place that are on. */
+/** Weaker than that an extender holds no link to what it repeats, dBm (the lowest step of 802.11). */
+const LINK_DBM = -82
+
+/** Radios of a band on a plan of the place that are on, and have something to send. */
 export function radiosOn(model: SiteModel, floor: Floor, band: Band): FloorRadio[] {
+  const all = radiosHung(model, floor, band)
+  const repeats = (r: FloorRadio): boolean => isRepeater(model, model.device(r.deviceId))
+  if (!all.some(repeats)) return all
+  const walls = wallsOf(model, floor.id, band)
+  // What an extender does not hear it cannot pass on.
+  return all.filter((r) => {
+    if (!repeats(r)) return true
+    const of = model.device(r.deviceId).listensToId
+    const heard = all.find((o) => o.deviceId === of && !repeats(o))
+    if (!heard) return false
+    const above = heard.sender.aboveM - r.sender.aboveM
+    const law = { coefficient: floor.coefficient }
+    return levelAt(heard.sender, r.sender.at, walls, law, above).dbm >= LINK_DBM
+  })
+}
+function radiosHung(model: SiteModel, floor: Floor, band: Band): FloorRadio[] {
   return model.devices.flatMap((device): FloorRadio[] => {
     const { place } = device
     const profile = model.profileOf(device.id)

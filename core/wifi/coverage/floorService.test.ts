@@ -100,6 +100,19 @@ describe('the harbour', () => {
     expect(served('5')[crew]).toBe(false)
     expect(served('5').filter(Boolean).length).toBeGreaterThan(1)
   })
+  it('an extender that hears nothing passes nothing on, and one that hears does', () => {
+    const ids = (p: typeof plan): string[] =>
+      radiosOn(siteModel(p), p.floors.yard!, '5').map((r) => r.deviceId)
+    expect(ids(plan)).not.toContain('slipway-extender')
+    const { place } = plan.devices['slipway-extender']!
+    const moved = applyEdits(plan, [
+      edit('changeDevice', {
+        id: 'slipway-extender',
+        changes: { place: { ...place!, x: 200, y: 45 } },
+      }),
+    ])
+    expect(ids(moved)).toContain('slipway-extender')
+  })
   it('without access points serves nobody, and says so', () => {
     const bare = siteModel(
       applyEdits(

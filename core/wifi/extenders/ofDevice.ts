@@ -9,9 +9,6 @@ import type { ExtenderCase } from './extending'
 import { USUAL_CLIENT } from '../coverage/floorService'
 import { settingsOf } from '../../plan'
 
-export const isRepeater = (model: SiteModel, d: Device): boolean =>
-  d.mode === 'repeater' || (d.mode === null && model.profileOf(d.id).kind === 'range-extender')
-
 /** Bands in which both have a radio that is on. */
 const BANDS: readonly Band[] = ['5', '2.4', '6']
 

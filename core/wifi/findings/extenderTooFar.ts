@@ -2,7 +2,8 @@
 import { editCall } from '../../plan'
 import { defineRule, type Fix } from '../../findings/rule'
 import { bestOutlets, schools, standAt } from '../extenders/extending'
-import { isRepeater, repeatingOf } from '../extenders/ofDevice'
+import { isRepeater } from '../extenders/isRepeater'
+import { repeatingOf } from '../extenders/ofDevice'
 
 export default defineRule({
   id: 'wifi/extender-too-far',

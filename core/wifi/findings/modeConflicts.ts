@@ -1,7 +1,7 @@
 /** What a mode on the air needs and has not, or cannot and is asked for. */
 import { editCall } from '../../plan'
 import { defineRule, type Fix } from '../../findings/rule'
-import { isRepeater } from '../extenders/ofDevice'
+import { isRepeater } from '../extenders/isRepeater'
 
 export default defineRule({
   id: 'wifi/modes',
