@@ -6,7 +6,7 @@ import { editCall, newId, type Heard, type SitePlan } from '../plan'
 import { numbersOf, takenBy, type Band, type Width } from '../radio/bands'
 import { channelAt } from '../radio/channelAt'
 import { levelOf } from '../radio/decibels'
-import { columnKey, mapColumns, readCsv, unguardCell, type Columns } from './csv'
+import { headingKeys, mapColumns, readCsv, unguardCell, type Columns } from './csv'
 import { normalHardwareAddress } from './equipmentCsv'
 import { defineFormat, type LineProblem, type Reading } from './format'
 
@@ -226,11 +226,7 @@ export const airScan = defineFormat({
   mediaType: 'text/plain',
   looksLike: (_, text) => {
     if (looksLikeIw(text)) return true
-    const keys = text
-      .replace(/^\uFEFF/, '')
-      .split(/\r?\n/, 1)[0]!
-      .split(/[,;\t]/)
-      .map(columnKey)
+    const keys = headingKeys(text)
     return (
       keys.includes('channel') && keys.some((k) => ['bssid', 'ssid', 'signal', 'rssi'].includes(k))
     )

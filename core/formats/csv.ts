@@ -202,3 +202,11 @@ export function mapColumns<C extends string>(
       .map((m) => ({ line: header.line, column: 1, reason: `the column '${m}' is missing` })),
   }
 }
+
+/** What the first line names its columns, whatever parts them. */
+export const headingKeys = (text: string): string[] =>
+  text
+    .replace(/^\uFEFF/, '')
+    .split(/\r?\n/, 1)[0]!
+    .split(/[,;\t]/)
+    .map(columnKey)

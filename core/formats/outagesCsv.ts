@@ -3,7 +3,7 @@
  * how long in the mean.
  */
 import { editCall, type SitePlan, type Uplink } from '../plan'
-import { columnKey, mapColumns, readCsv, unguardCell, type Columns } from './csv'
+import { headingKeys, mapColumns, readCsv, unguardCell, type Columns } from './csv'
 import { defineFormat, type LineProblem, type Reading } from './format'
 
 const columns: Columns<'line' | 'from' | 'to' | 'watched from' | 'watched to'> = {
@@ -160,11 +160,7 @@ export const outagesCsv = defineFormat({
   files: 'a table with the columns line, from, to; also watched from, watched to',
   mediaType: 'text/csv',
   looksLike: (_, text) => {
-    const keys = text
-      .replace(/^\uFEFF/, '')
-      .split(/\r?\n/, 1)[0]!
-      .split(/[,;\t]/)
-      .map(columnKey)
+    const keys = headingKeys(text)
     return (
       keys.some((k) => k === 'line' || k === 'uplink') &&
       keys.some((k) => k === 'from' || k.startsWith('beg') || k === 'start')

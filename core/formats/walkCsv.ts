@@ -10,7 +10,7 @@ import {
 } from '../plan'
 import { bands, type Band } from '../radio/bands'
 import { levelOf } from '../radio/decibels'
-import { columnKey, mapColumns, readCsv, unguardCell, type Columns } from './csv'
+import { headingKeys, mapColumns, readCsv, unguardCell, type Columns } from './csv'
 import { defineFormat, type LineProblem, type Reading } from './format'
 
 const columns: Columns<'x' | 'y' | 'signal' | 'access point' | 'band' | 'plan'> = {
@@ -129,11 +129,7 @@ export const walkCsv = defineFormat({
   files: 'a table with the columns x, y, signal, access point; also band and plan',
   mediaType: 'text/csv',
   looksLike: (_, text) => {
-    const keys = text
-      .replace(/^\uFEFF/, '')
-      .split(/\r?\n/, 1)[0]!
-      .split(/[,;\t]/)
-      .map(columnKey)
+    const keys = headingKeys(text)
     return keys.includes('x') && keys.includes('y')
   },
   read: (plan, text) => readWalk(plan, text),

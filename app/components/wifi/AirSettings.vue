@@ -1,5 +1,7 @@
 <script setup lang="ts">
 /** What all access points of the site have in common. */
+import { clockOf, minuteOf } from './minutes'
+
 const site = useSite()
 const wireless = computed(() => site.opened.plan.site.wireless)
 const refused = ref<string | undefined>()
@@ -8,13 +10,6 @@ const tell = (changes: Changes): string | undefined =>
   site.edit('changeSite', { wireless: changes })
 const change = (changes: Changes): void => {
   refused.value = tell(changes)
-}
-const clock = (minute: number): string =>
-  `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
-const minuteOf = (text: string): number => {
-  const m = /^(\d{1,2}):(\d\d)$/.exec(text.trim())
-  const minute = m ? Number(m[1]) * 60 + Number(m[2]) : NaN
-  return minute >= 0 && minute < 1440 ? minute : NaN
 }
 function dark(text: string): string | undefined {
   if (text.trim() === '') return tell({ dark: null })
@@ -62,7 +57,9 @@ const setRestart = (text: string): string | undefined =>
       <FieldsEditField
         label="Lamps off (empty: never)"
         :value="
-          wireless.dark ? `${clock(wireless.dark.fromMinute)}-${clock(wireless.dark.toMinute)}` : ''
+          wireless.dark
+            ? `${clockOf(wireless.dark.fromMinute)}-${clockOf(wireless.dark.toMinute)}`
+            : ''
         "
         :save="dark"
         mono
@@ -77,7 +74,7 @@ const setRestart = (text: string): string | undefined =>
       <FieldsEditField
         v-if="wireless.restart"
         label="at"
-        :value="clock(wireless.restart.minute)"
+        :value="clockOf(wireless.restart.minute)"
         :save="setRestart"
         mono
       />

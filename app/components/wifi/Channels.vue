@@ -3,6 +3,7 @@
 import { editCall } from '@mast/core/plan'
 import { widthsOf, type Band, type Width } from '@mast/core/radio'
 import { settingsWith, unsettledOf, type ChannelPlan } from '@mast/core/wifi'
+import { clockOf, minuteOf } from './minutes'
 import { useAirTask } from './useAirTask'
 
 const { band } = defineProps<{ band: Band }>()
@@ -53,13 +54,11 @@ function choose(channels: typeof wireless.value.channels): void {
         'what is heard now is not what will be heard. Say in the table above what stays'
       : site.edit('changeSite', { wireless: { channels } })
 }
-const clock = (minute: number): string =>
-  `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
 function setMinute(text: string): string | undefined {
-  const m = /^(\d{1,2}):(\d\d)$/.exec(text.trim())
-  const minute = m ? Number(m[1]) * 60 + Number(m[2]) : NaN
-  if (!(minute >= 0 && minute < 1440)) return 'a time of the day is needed, for example 03:00'
-  return site.edit('changeSite', { wireless: { replanMinute: minute } })
+  const replanMinute = minuteOf(text)
+  return replanMinute >= 0
+    ? site.edit('changeSite', { wireless: { replanMinute } })
+    : 'a time of the day is needed, for example 03:00'
 }
 </script>
 
@@ -77,7 +76,7 @@ function setMinute(text: string): string | undefined {
       <FieldsEditField
         v-if="wireless.channels === 'nightly'"
         label="Planned anew at"
-        :value="clock(wireless.replanMinute)"
+        :value="clockOf(wireless.replanMinute)"
         :save="setMinute"
         mono
       />
