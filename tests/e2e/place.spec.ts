@@ -69,7 +69,7 @@ test('who is served is told and drawn, and follows walls and access points', asy
   await expect(place.getByText('6 walls')).toBeVisible()
   await place.getByText('6 walls').click()
   await expect(
-    place.getByRole('table', { name: 'Walls' }).getByRole('row', { name: /brick, 11 cm.* 3 m/ }),
+    place.getByRole('table', { name: 'Walls' }).getByRole('row', { name: /^3 m 3\.5 \/ 3\.8/ }),
   ).toBeVisible()
   await page.getByRole('button', { name: /^Undo/ }).click()
   await expect(walls).toBeVisible()
