@@ -89,7 +89,7 @@ function read(
   if (!spot) return finish('off', 'nobody said where')
   const { floorId, x, y } = spot
   // Only looked at: whatever else is tried with it goes on.
-  const [best] = world.hears(from, { floorId, x, y, heightM: IN_HAND_M })
+  const [best] = world.onAir.hears(from, { floorId, x, y, heightM: IN_HAND_M })
   const words = (): string => {
     const { radio, dbm } = best!
     const device = world.plan.devices[from]!
@@ -101,7 +101,7 @@ function read(
       dbm,
       Math.min(radio.widthMhz, 80),
       streams,
-      sharingWith(world.air, world.radios, radio),
+      sharingWith(world.onAir.air, world.onAir.radios, radio),
     )
     return (
       `${dbm.toFixed(1)} dBm of ${world.plan.devices[radio.deviceId]!.name} in ` +

@@ -279,7 +279,7 @@ describe('a site on the stand-ins', () => {
       )
     const walk: string[] = []
     for (let x = 50; x <= 130; x += 2) {
-      world.carry('visitor-phone', { floorId: 'yard', x, y: 72, heightM: 1.2 })
+      world.onAir.carry('visitor-phone', { floorId: 'yard', x, y: 72, heightM: 1.2 })
       expect(at()).toHaveLength(1)
       if (walk.at(-1) !== at()[0]) walk.push(at()[0]!)
     }
@@ -288,8 +288,8 @@ describe('a site on the stand-ins', () => {
     // Once over and no to and fro.
     expect(walk.length).toBeLessThanOrEqual(3)
     // Behind everything it hears nothing, and joins nothing.
-    world.carry('visitor-phone', { floorId: 'yard', x: 213, y: 18, heightM: 1.2 })
-    const inside = world.hears('visitor-phone')
+    world.onAir.carry('visitor-phone', { floorId: 'yard', x: 213, y: 18, heightM: 1.2 })
+    const inside = world.onAir.hears('visitor-phone')
     expect(at()).toEqual(inside.length > 0 ? [inside[0]!.radio.deviceId] : [])
   }, 120_000)
 
@@ -300,7 +300,7 @@ describe('a site on the stand-ins', () => {
       const { world } = await broughtUp(
         applyEdits(site, [editCall('changeWirelessNetwork', { id: 'visitor-wifi', changes })]),
       )
-      return world.hears('visitor-phone', at).length
+      return world.onAir.hears('visitor-phone', at).length
     }
     const all = await hears({})
     expect(all).toBeGreaterThan(2)

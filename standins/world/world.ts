@@ -4,8 +4,7 @@
  */
 import { uplinksInOrder, type Device, type SitePlan, type Uplink } from '@mast/core/plan'
 import { configurationSchema, type Observation, type Probe } from '@mast/protocol'
-import { Air, spotOf, type Spot } from '../air/air'
-import { heardAt, radiosOnAir, type HeardRadio, type OnTheAir } from '../air/radios'
+import type { HiddenWall } from '../air/air'
 import { Clock } from '../clock/clock'
 import { EventQueue } from '../clock/eventQueue'
 import { seededRandom } from '../clock/random'
@@ -36,16 +35,13 @@ import { goodPath, Provider } from '../devices/provider'
 import { toNumber, toText } from '../frames/frame'
 import type { Endpoint } from '../net/endpoint'
 import { connect, disconnect, type Socket } from '../net/socket'
+import { ClientsOnAir } from './clientsOnAir'
 import { hostSetup, inventedAddress } from './hostSetup'
 import { lineTruth } from './lineTruth'
 import { runDrill } from './drill'
 import { runProbe } from './probes'
 
 const DEFAULT_SPEED = 60
-/** Weaker than that nobody joins, dBm. */
-const JOINS_DBM = -85
-/** It goes to another that is so much better, dB. */
-const ROAMS_DB = 8
 const PAGE_TRIES = 60
 const PAGE_PAUSE_SECONDS = 10
 
@@ -81,6 +77,7 @@ export class World implements FaultWorld {
   /** What the units with the other label remember, while a serial is mistyped or was. */
   private readonly memories = new Map<string, Flash>()
   private readonly around: ApplianceSurroundings
+  readonly onAir = new ClientsOnAir(this)
 
   constructor(
     private description: WorldDescription,
@@ -256,7 +253,7 @@ export class World implements FaultWorld {
       hardwareAddress: device.hardwareAddress ?? inventedAddress(device.id),
       flash,
       hostSetup: () => hostSetup(this.description, device),
-      onNetworks: () => this.associate(),
+      onNetworks: () => this.onAir.associate(),
     })
   }
 
@@ -321,113 +318,14 @@ export class World implements FaultWorld {
       if (s.name !== 'air' && !s.name.startsWith('air-') && s.peer && wanted.get(s) !== s.peer)
         disconnect(s)
     for (const [a, b] of wanted) if (a.peer !== b) connect(a, b)
-    this.associate()
+    this.onAir.associate()
   }
 
-  /** Where on a plan of the place somebody has carried a client. */
-  private readonly carried = new Map<string, Spot>()
-  private airOf: { readonly key: string; readonly plan: SitePlan; readonly air: Air } | undefined
-
-  /** The air as it is now: of this plan, with the walls that nobody drew. */
-  get air(): Air {
-    const hidden = [...this.faults.values()].flatMap((f) => kindOfFault(f).hiddenWall?.(f) ?? [])
-    const key = JSON.stringify(hidden)
-    if (this.airOf?.key !== key || this.airOf.plan !== this.plan)
-      this.airOf = { key, plan: this.plan, air: new Air(this.plan, this.description.seed, hidden) }
-    return this.airOf.air
+  get seed(): number {
+    return this.description.seed
   }
-  private get points(): AccessPoint[] {
-    return [...this.boxes.values()].filter(
-      (b): b is AccessPoint => b instanceof AccessPoint && b.placed,
-    )
-  }
-  get radios(): OnTheAir[] {
-    return radiosOnAir(
-      this.plan,
-      this.air,
-      this.points.flatMap((p) => {
-        const device = this.plan.devices[p.id]
-        return p.onAir && device ? [{ device, configuration: p.onAir }] : []
-      }),
-    )
-  }
-  /** What a host hears where it is, of what would let it in, from the loudest. */
-  hears(hostId: string, at: Spot | null = null): HeardRadio[] {
-    const device = this.plan.devices[hostId]
-    const box = this.boxes.get(hostId)
-    const spot = at ?? this.carried.get(hostId) ?? (device ? spotOf(device) : null)
-    if (!device || !spot || !(box instanceof HostBox) || !box.setup.radio) return []
-    const { networkName, key } = box.setup.radio
-    const bands = [...new Set(this.plan.profiles[device.profileId]!.air.flatMap((r) => r.bands))]
-    return heardAt(this.air, this.radios, spot, bands).filter(({ radio, dbm }) => {
-      const point = this.boxes.get(radio.deviceId)
-      return (
-        dbm >= JOINS_DBM &&
-        point instanceof AccessPoint &&
-        point.lets(networkName, key, {
-          band: radio.sending.band,
-          dbm,
-          hardwareAddress: box.setup.mac,
-        })
-      )
-    })
-  }
-  /** Carries a host to a spot, or lets it go back to where it belongs. */
-  carry(hostId: string, spot: Spot | null): void {
-    if (spot) this.carried.set(hostId, spot)
-    else this.carried.delete(hostId)
-    this.associate()
-  }
-
-  /** Where somebody has carried a client for a test. */
-  private readonly heldAt = new Map<string, string>()
-
-  /**
-   * Hosts on the air look for an access point of the plan that lets them join, and stay where they
-   * are as long as it does.
-   */
-  private associate(): void {
-    for (const device of Object.values(this.plan.devices)) {
-      const box = this.boxes.get(device.id)
-      if (!(box instanceof HostBox) || !box.setup.radio) continue
-      const { networkName, key } = box.setup.radio
-      const { points } = this
-      const held = this.heldAt.get(device.id)
-      points.sort((a, b) => Number(b.has(device.id)) - Number(a.has(device.id)))
-      if (held) {
-        for (const p of points) if (p.id !== held) p.leave(device.id)
-      }
-      if (held && box.powered) {
-        points.find((p) => p.id === held)?.join(device.id, box.socket, networkName, key)
-        continue
-      }
-      const heard = this.hears(device.id)
-      if (box.powered && heard.length > 0) {
-        // It stays where it is as long as nothing else is much better.
-        const now = heard.find((h) =>
-          points.some((p) => p.id === h.radio.deviceId && p.has(device.id)),
-        )
-        const { radio, dbm } = now && now.dbm >= heard[0]!.dbm - ROAMS_DB ? now : heard[0]!
-        for (const p of points) if (p.id !== radio.deviceId) p.leave(device.id)
-        points
-          .find((p) => p.id === radio.deviceId)!
-          .join(device.id, box.socket, networkName, key, {
-            band: radio.sending.band,
-            dbm,
-            hardwareAddress: box.setup.mac,
-          })
-        continue
-      }
-      // On a plan of the place, who hears nothing joins nothing.
-      const isOnPlan = this.carried.has(device.id) || device.place !== null
-      if (
-        box.powered &&
-        !isOnPlan &&
-        points.some((p) => p.join(device.id, box.socket, networkName, key))
-      )
-        continue
-      for (const p of points) p.leave(device.id)
-    }
+  get hiddenWalls(): readonly HiddenWall[] {
+    return [...this.faults.values()].flatMap((f) => kindOfFault(f).hiddenWall?.(f) ?? [])
   }
 
   private isMistyped(deviceId: string): boolean {
@@ -602,8 +500,8 @@ export class World implements FaultWorld {
       const point = this.boxes.get(at)
       return !(point instanceof AccessPoint && point.has(host))
     })
-    for (const [host, at] of wanted) this.heldAt.set(host, at)
-    this.associate()
+    for (const [host, at] of wanted) this.onAir.hold(host, at)
+    this.onAir.associate()
     if (p.kind !== 'lease')
       for (const [host] of isMoving)
         await runProbe(this, {
@@ -617,7 +515,7 @@ export class World implements FaultWorld {
     try {
       return await runProbe(this, p)
     } finally {
-      for (const [host] of wanted) this.heldAt.delete(host)
+      for (const [host] of wanted) this.onAir.hold(host, null)
     }
   }
 

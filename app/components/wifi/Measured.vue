@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Readings, and what they say of the plan: distance, walls, and how sure the map is. */
-import { editCall, newId, type Floor } from '@mast/core/plan'
+import { newId, type Floor } from '@mast/core/plan'
 import { materials, percentOf, type Band, type MaterialId } from '@mast/core/radio'
 import type { FloorFit } from '@mast/core/wifi'
 import { useAirTask } from './useAirTask'
@@ -74,9 +74,7 @@ function bend(): void {
   })
 }
 function madeOf(wallId: string, material: MaterialId): void {
-  refused.value = site.mend('Change the material of a wall', [
-    editCall('changeWall', { id: wallId, changes: { material } }),
-  ])
+  refused.value = site.edit('changeWall', { id: wallId, changes: { material } })
 }
 const off = (w: FloorFit['walls'][number]): number => round(w.fitted.value - w.plannedDb)
 </script>

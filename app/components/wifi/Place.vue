@@ -88,7 +88,7 @@ const round = (n: number): number => (n < 10 ? Math.round(n * 10) / 10 : Math.ro
 /** On the drawing, m. */
 const svg = ref<SVGSVGElement>()
 const stage = ref<SVGGElement>()
-const { transform, nearness, isZoomed, zoomBy, whole } = useZoom(svg)
+const { transform, nearness, isZoomed, zoomBy, whole } = useZoom(svg, '.point')
 const SNAP_M = 0.5
 /** No higher than that, so that what follows is seen. */
 const MOST_PX = 480
@@ -113,8 +113,9 @@ const drawing = ref<{ x: number; y: number }[] | null>(null)
 const material = ref<MaterialId>('plasterboard')
 const materialItems = materialIds.map((value) => ({ title: materials[value].name, value }))
 function finish(): void {
+  if (!drawing.value) return
   // The two clicks of a double one are one corner.
-  const list = (drawing.value ?? []).filter(
+  const list = drawing.value.filter(
     (p, n, all) => n === 0 || p.x !== all[n - 1]!.x || p.y !== all[n - 1]!.y,
   )
   drawing.value = null

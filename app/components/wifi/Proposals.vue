@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Where to hang access points, and how many it takes. */
-import { newId, editCall, type ClientType, type Floor } from '@mast/core/plan'
+import { editCall, idFor, idsOf, type ClientType, type Floor } from '@mast/core/plan'
 import type { Band } from '@mast/core/radio'
 import { usualRadio, type Proposed } from '@mast/core/wifi'
 import { plain, useAirTask } from './useAirTask'
@@ -56,13 +56,12 @@ const refused = ref<string | undefined>()
 function hang(): void {
   const like = usualRadio(site.opened.model, floor, band)
   if (!like || !result.value) return
-  const taken = new Set<string>()
+  const taken = idsOf(site.opened.plan)
   refused.value = site.mend(
     `Hang ${result.value.places.length} access points`,
     result.value.places.flatMap((p, n) => {
       const name = `${floor.name.slice(0, 40)} AP ${n + 1}`
-      let id = newId(site.opened.plan, name)
-      while (taken.has(id)) id = `${id}-x`
+      const id = idFor(name, taken)
       taken.add(id)
       return [
         editCall('addDevice', { id, name, profileId: like.device.profileId, power: 'poe' }),

@@ -7,7 +7,8 @@ import { zoom, zoomIdentity, type ZoomTransform } from 'd3-zoom'
 
 const NEAREST = 12
 
-export function useZoom(svg: Readonly<Ref<SVGSVGElement | undefined>>) {
+/** @param grips what is dragged by itself and moves nothing else */
+export function useZoom(svg: Readonly<Ref<SVGSVGElement | undefined>>, grips: string) {
   const now = shallowRef<ZoomTransform>(zoomIdentity)
   const nearness = computed(() => now.value.k)
   const isZoomed = computed(() => nearness.value > 1)
@@ -16,6 +17,7 @@ export function useZoom(svg: Readonly<Ref<SVGSVGElement | undefined>>) {
     .filter((e: Event) => {
       if (e.type === 'dblclick') return false
       if (e.type === 'wheel') return (e as WheelEvent).ctrlKey
+      if ((e.target as Element).closest(grips)) return false
       const isPinch = e.type.startsWith('touch') && (e as TouchEvent).touches.length > 1
       return isPinch || (isZoomed.value && !(e as MouseEvent).button)
     })

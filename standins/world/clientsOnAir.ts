@@ -1,0 +1,134 @@
+/**
+ * Clients on the air: what each hears where it is, which access point it joins, and when it goes to
+ * another. Where nothing is drawn, it joins whoever lets it in.
+ */
+import type { SitePlan } from '@mast/core/plan'
+import { Air, spotOf, type HiddenWall, type Spot } from '../air/air'
+import { heardAt, radiosOnAir, type HeardRadio, type OnTheAir } from '../air/radios'
+import { AccessPoint } from '../devices/accessPoint'
+import type { Box } from '../devices/box'
+import { HostBox } from '../devices/hostBox'
+
+/** Weaker than that nobody joins, dBm. */
+const JOINS_DBM = -85
+/** It goes to another that is so much better, dB. */
+const ROAMS_DB = 8
+
+interface Around {
+  readonly plan: SitePlan
+  readonly seed: number
+  readonly boxes: ReadonlyMap<string, Box>
+  /** Walls that nobody drew. */ readonly hiddenWalls: readonly HiddenWall[]
+}
+
+export class ClientsOnAir {
+  /** Where on a plan of the place somebody has carried a client. */
+  private readonly carried = new Map<string, Spot>()
+  /** Where somebody holds a client for a test: at which access point. */
+  private readonly heldAt = new Map<string, string>()
+  private kept: { readonly key: string; readonly plan: SitePlan; readonly air: Air } | undefined
+
+  constructor(private readonly around: Around) {}
+
+  /** The air as it is now. */
+  get air(): Air {
+    const { plan, seed, hiddenWalls } = this.around
+    const key = JSON.stringify(hiddenWalls)
+    if (this.kept?.key !== key || this.kept.plan !== plan)
+      this.kept = { key, plan, air: new Air(plan, seed, hiddenWalls) }
+    return this.kept.air
+  }
+  private get points(): AccessPoint[] {
+    return [...this.around.boxes.values()].filter(
+      (b): b is AccessPoint => b instanceof AccessPoint && b.placed,
+    )
+  }
+  get radios(): OnTheAir[] {
+    const { plan } = this.around
+    return radiosOnAir(
+      plan,
+      this.air,
+      this.points.flatMap((p) => {
+        const device = plan.devices[p.id]
+        return p.onAir && device ? [{ device, configuration: p.onAir }] : []
+      }),
+    )
+  }
+  private clientOf(id: string): HostBox | undefined {
+    const box = this.around.boxes.get(id)
+    return box instanceof HostBox && box.setup.radio ? box : undefined
+  }
+
+  /** What a host hears at a spot, or where it is, of what would let it in, from the loudest. */
+  hears(hostId: string, at: Spot | null = null, radios = this.radios): HeardRadio[] {
+    const { plan, boxes } = this.around
+    const device = plan.devices[hostId]
+    const box = this.clientOf(hostId)
+    const spot = at ?? this.carried.get(hostId) ?? (device ? spotOf(device) : null)
+    if (!device || !spot || !box) return []
+    const { networkName, key } = box.setup.radio!
+    const bands = [...new Set(plan.profiles[device.profileId]!.air.flatMap((r) => r.bands))]
+    return heardAt(this.air, radios, spot, bands).filter(({ radio, dbm }) => {
+      const point = boxes.get(radio.deviceId)
+      const asking = { band: radio.sending.band, dbm, hardwareAddress: box.setup.mac }
+      return (
+        dbm >= JOINS_DBM && point instanceof AccessPoint && point.lets(networkName, key, asking)
+      )
+    })
+  }
+
+  /** Carries a host to a spot, or lets it go back to where it belongs. */
+  carry(hostId: string, spot: Spot | null): void {
+    if (spot) this.carried.set(hostId, spot)
+    else this.carried.delete(hostId)
+    this.associate()
+  }
+  /** Holds a host at an access point, or lets it go: that is not felt before the next change. */
+  hold(hostId: string, pointId: string | null): void {
+    if (pointId) this.heldAt.set(hostId, pointId)
+    else this.heldAt.delete(hostId)
+  }
+
+  /** Everybody looks for an access point, and stays where it is as long as that is good. */
+  associate(): void {
+    const { points, radios } = this
+    for (const { id, place } of Object.values(this.around.plan.devices)) {
+      const box = this.clientOf(id)
+      if (!box) continue
+      const joined = points.find((p) => p.has(id))
+      const at = box.powered ? this.chosen(id, box, place !== null, points, radios, joined) : null
+      for (const p of points) if (p !== at) p.leave(id)
+    }
+  }
+  /** The access point that a client has joined; null where none lets it in. */
+  private chosen(
+    id: string,
+    box: HostBox,
+    isPlaced: boolean,
+    points: readonly AccessPoint[],
+    radios: OnTheAir[],
+    joined: AccessPoint | undefined,
+  ): AccessPoint | null {
+    const { networkName, key } = box.setup.radio!
+    const held = this.heldAt.get(id)
+    if (held) {
+      const point = points.find((p) => p.id === held)
+      for (const p of points) if (p !== point) p.leave(id)
+      return point?.join(id, box.socket, networkName, key) ? point : null
+    }
+    const heard = this.hears(id, null, radios)
+    const [loudest] = heard
+    if (loudest) {
+      const now = heard.find((h) => h.radio.deviceId === joined?.id)
+      const { radio, dbm } = now && now.dbm >= loudest.dbm - ROAMS_DB ? now : loudest
+      const point = points.find((p) => p.id === radio.deviceId)!
+      for (const p of points) if (p !== point) p.leave(id)
+      const asking = { band: radio.sending.band, dbm, hardwareAddress: box.setup.mac }
+      return point.join(id, box.socket, networkName, key, asking) ? point : null
+    }
+    // On a plan of the place, who hears nothing joins nothing.
+    if (isPlaced || this.carried.has(id)) return null
+    const inTurn = joined ? [joined, ...points.filter((p) => p !== joined)] : points
+    return inTurn.find((p) => p.join(id, box.socket, networkName, key)) ?? null
+  }
+}
