@@ -22,7 +22,10 @@ interface Made {
 }
 
 /** What devices are told nothing of. */
-const untold: ReadonlySet<string> = new Set(['locations', 'knownNetworks'])
+const untold: ReadonlySet<string> = new Set([
+  ...['locations', 'knownNetworks'],
+  ...['floors', 'walls', 'areas', 'clientTypes', 'walks', 'scans'],
+])
 /**
  * Whether two plans tell devices the same: what a revision left alone is the very object that it
  * was.

@@ -23,6 +23,8 @@ export default defineRule({
               : null
       if (missing === null) continue
       yield {
+        // Addresses may be typed into all who join, or come from a server that the plan does not know.
+        severity: s.subnet === null || s.gateway === null ? 'blocker' : 'caution',
         subjects: [w.id, s.id],
         text: `'${w.name}' is to go on the air, and ${s.name} has ${missing}.`,
         why: 'Who joins gets nowhere, tries other networks, and remembers this one as broken.',
