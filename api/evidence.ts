@@ -45,8 +45,9 @@ const base = {
 const newEvidence = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.enum(['note', 'reading']), ...base }),
   z.strictObject({ kind: z.literal('drill'), ...base, drill: drillSchema }),
+  // A picture is one that lies under a plan of the place.
   z.strictObject({
-    kind: z.literal('photo'),
+    kind: z.enum(['photo', 'picture']),
     ...base,
     mediaType: z.enum(photographTypes),
     file: z.base64(),

@@ -110,7 +110,7 @@ describe('./mast plan', () => {
       runCommand('import', harbour, { input: { name: 'kea.conf', text: kea } }).json,
     ).toMatchObject({ format: 'kea', said: '4 the same' })
     expect(runCommand('import', harbour, { format: 'pdf' }).text).toMatch(
-      /no format 'pdf' to read; known are equipment-csv, netplan, kea, dnsmasq, zones, outages-csv, air-scan, walk-csv, address-csv/,
+      /no format 'pdf' to read; known are equipment-csv, geojson, netplan, kea, dnsmasq, zones, outages-csv, air-scan, walk-csv, address-csv/,
     )
   })
   it('as a process: exit status, --json, --out', () => {

@@ -20,8 +20,5 @@ export async function photographFrom(
   const octets = new Uint8Array(
     await (await canvas.convertToBlob({ type: 'image/jpeg', quality: QUALITY })).arrayBuffer(),
   )
-  let binary = ''
-  for (let i = 0; i < octets.length; i += 0x8000)
-    binary += String.fromCharCode(...octets.subarray(i, i + 0x8000))
-  return { file: btoa(binary), mediaType: 'image/jpeg' }
+  return { file: base64(octets), mediaType: 'image/jpeg' }
 }

@@ -29,7 +29,7 @@ export type Act =
   | (Common & { readonly kind: 'untick'; readonly stepId: string })
   | (Common & {
       readonly kind: 'evidence'
-      readonly what: 'photo' | 'reading' | 'note' | 'drill'
+      readonly what: 'photo' | 'picture' | 'reading' | 'note' | 'drill'
       /** Of a failover that was tried; acts that an earlier version kept have none. */
       readonly drill?: Drill | null
       readonly stepId: string | null

@@ -218,7 +218,8 @@ export const useField = defineStore('field', () => {
   }
   const evidenceOf = (a: Extract<Act, { kind: 'evidence' }>): EvidenceToSend => {
     const base = { id: a.id, at: a.at, stepId: a.stepId, text: a.text }
-    if (a.what === 'photo') return { ...base, kind: a.what, file: a.file!, mediaType: a.mediaType! }
+    if (a.what === 'photo' || a.what === 'picture')
+      return { ...base, kind: a.what, file: a.file!, mediaType: a.mediaType! }
     return a.what === 'drill'
       ? { ...base, kind: a.what, drill: a.drill! }
       : { ...base, kind: a.what }
@@ -447,14 +448,16 @@ export const useField = defineStore('field', () => {
     await readSteps().catch(() => {})
     return refused ?? undefined
   }
+  /** @returns what it is kept as */
   const keepEvidence = async (
-    what: 'photo' | 'reading' | 'note',
+    what: 'photo' | 'picture' | 'reading' | 'note',
     stepId: string | null,
     text: string,
     picture: { file: string; mediaType: PhotographType } | null,
-  ): Promise<void> => {
+  ): Promise<string> => {
+    const moment = now()
     await queue.add({
-      ...now(),
+      ...moment,
       kind: 'evidence',
       what,
       stepId,
@@ -464,6 +467,7 @@ export const useField = defineStore('field', () => {
     })
     void flush()
     await readEvidence().catch(() => {})
+    return moment.id
   }
   /** A failover that somebody tried and measured. */
   async function keepDrill(drill: Drill, text: string): Promise<void> {

@@ -1,10 +1,10 @@
 /** Works out who is served on a plan of the place, coarse first and then fine. */
 import { expose } from 'comlink'
-import { contours } from 'd3-contour'
 import type { ClientType, SitePlan } from '@mast/core/plan'
 import type { Band } from '@mast/core/radio'
 import { siteModel } from '@mast/core/topology'
 import { floorService } from '@mast/core/wifi'
+import { outlinesOf, type Outline } from './outlines'
 
 /** Levels at which a line is drawn, dBm. */
 export const CONTOURS_DBM = [-75, -67, -60, -50] as const
@@ -13,8 +13,7 @@ const COARSE = 4
 
 export interface Drawn {
   readonly stepM: number
-  /** Outlines of what is heard at least so well, as an SVG path in metres. */
-  readonly outlines: readonly { readonly dbm: number; readonly path: string }[]
+  readonly outlines: readonly Outline[]
   readonly columns: number
   readonly rows: number
   readonly best: Int16Array
@@ -59,26 +58,7 @@ const worker = {
         client,
         step,
       )
-      // Without a radio there is nothing to draw a line around.
-      const levels = Array.from(service.levelDbm, (l) => Math.max(-200, l))
-      const outlines =
-        grid.columns < 2 || grid.rows < 2
-          ? []
-          : contours()
-              .size([grid.columns, grid.rows])
-              .thresholds([...CONTOURS_DBM])(levels)
-              .map(({ value, coordinates }) => ({
-                dbm: value,
-                path: coordinates
-                  .flat()
-                  .map(
-                    (ring) =>
-                      `M${ring
-                        .map(([x, y]) => `${(x! * step).toFixed(2)} ${(y! * step).toFixed(2)}`)
-                        .join('L')}Z`,
-                  )
-                  .join(''),
-              }))
+      const outlines = outlinesOf(service.levelDbm, grid, CONTOURS_DBM)
       const drawn: Drawn = {
         stepM: step,
         outlines,

@@ -4,6 +4,7 @@ import { airScan } from './airScan'
 import { dnsmasq } from './dnsmasq'
 import { equipmentCsv } from './equipmentCsv'
 import type { Format } from './format'
+import { geoJson } from './geoJson'
 import { kea } from './kea'
 import { lineRoutes } from './lineRoutes'
 import { materialsCsv } from './materialsCsv'
@@ -19,6 +20,7 @@ export const formats: readonly Format[] = [
   planJson,
   equipmentCsv,
   materialsCsv,
+  geoJson,
   netplan,
   kea,
   dnsmasq,

@@ -74,6 +74,14 @@ const lights: Light[] = [
   lamp('teal', '-', 'in-service', 'In service.'),
   lamp('amber', '-.-', 'fault', 'It could not go on by itself; read its last report.'),
 ]
+/** The lamp for the link of an extender: long signals first, so that they are no other's. */
+const extenderLights: Light[] = [
+  lamp('off', 'none', 'off', 'No power: look at the outlet.'),
+  lamp('amber', '-.', 'starting', 'Starting. Leave it alone until the rhythm changes.'),
+  lamp('teal', '--', 'link-good', 'Hears what it repeats well, with two thirds or more.'),
+  lamp('teal', '--.', 'link-fair', 'Hears what it repeats with a half to two thirds.'),
+  lamp('amber', '--..', 'link-poor', 'Hears what it repeats with less than a half, or not at all.'),
+]
 
 type Given = Pick<Profile, 'id' | 'name' | 'kind' | 'ports' | 'drawW'> &
   Partial<Omit<Profile, 'firmware' | 'waits' | 'limits'>> & {
@@ -276,6 +284,7 @@ const list: Profile[] = [
     leadM: 0,
     mount: 'wall',
     ports: [copper('eth0', 'lan')],
+    lights: extenderLights,
     factory: { address: '192.168.7.1/24', dhcp: 'server', account: 'none' },
     firmware: { shipped: '1.2', wanted: '1.2', minimum: '' },
     waits: { bootSeconds: 60, applySeconds: 60 },

@@ -1,15 +1,15 @@
 /** Radios of a profile as they are typed: `5: ax 2x2 23 dBm 4 dBi; 2.4 5: n 1x1 14 dBm 0 dBi`. */
 import { bands, type Band } from '../radio/bands'
+import { letterOf } from '../radio/rates'
 import { radioSchema, type Radio } from './kinds/profile'
 
-const letters = { 1: 'b', 2: 'g', 4: 'n', 5: 'ac', 6: 'ax', 7: 'be' } as const
 const generationOf = (text: string): number | undefined => {
-  const found = Object.entries(letters).find(([, l]) => l === text.toLowerCase())
+  const found = Object.entries(letterOf).find(([, l]) => l === text.toLowerCase())
   return found && Number(found[0])
 }
 
 const radioWords = (r: Radio): string =>
-  `${r.bands.join(' ')}: ${letters[r.generation]} ${r.streams}x${r.streams} ${r.powerDbm} dBm ` +
+  `${r.bands.join(' ')}: ${letterOf[r.generation]} ${r.streams}x${r.streams} ${r.powerDbm} dBm ` +
   `${r.gainDbi} dBi` +
   (r.beam ? ` ${r.beam.widthDegrees} degrees, ${r.beam.frontToBackDb} dB behind` : '')
 export const radiosInWords = (list: readonly Radio[]): string => list.map(radioWords).join('; ')

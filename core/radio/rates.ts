@@ -7,6 +7,8 @@ import type { Width } from './bands'
  */
 export const generations = [1, 2, 4, 5, 6, 7] as const
 export type Generation = (typeof generations)[number]
+/** The letters of its amendment. */
+export const letterOf = { 1: 'b', 2: 'g', 4: 'n', 5: 'ac', 6: 'ax', 7: 'be' } as const
 
 /** A step of modulation: bits of a point, and the share of them that is no redundancy. */
 interface Step {

@@ -2,7 +2,9 @@
 export { floorService, USUAL_CLIENT, type FloorService } from './coverage/floorService'
 export { pointOf } from './coverage/place'
 export { levelAt } from './coverage/levelAt'
-export { radiosOn, wallsOf } from './coverage/floorAir'
+export { levelsOf } from './coverage/levels'
+export { gridOf, radiosOn, wallsOf } from './coverage/floorAir'
+export { planPower, type PowerPlan } from './power/plan'
 export { planChannels, settingsWith, type ChannelPlan } from './channels/plan'
 export { unsettledOf } from './channels/unsettled'
 export { proposePlaces, usualRadio, type Proposed } from './placing/floorPlacing'
@@ -19,5 +21,6 @@ export {
   type School,
 } from './extenders/extending'
 export { modeFacts } from './modes'
+export { isLinkState, lampAdvice, type LinkState } from './extenders/lamp'
 export { isRepeater } from './extenders/isRepeater'
 export { repeatingOf } from './extenders/ofDevice'

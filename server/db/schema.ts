@@ -376,7 +376,7 @@ export const evidence = pgTable(
       .default(sql`gen_random_uuid()`),
     siteId: siteRef(),
     kind: text('kind', {
-      enum: ['proof', 'backup', 'note', 'photo', 'reading', 'drill'],
+      enum: ['proof', 'backup', 'note', 'photo', 'picture', 'reading', 'drill'],
     }).notNull(),
     /** `standins`, `person` or `controller`. */
     source: text('source').notNull(),

@@ -3,6 +3,7 @@
  * often they are sent.
  */
 import { MOST_PHOTOGRAPH_OCTETS, type EvidenceLine, type NewEvidence } from '@mast/api'
+import { pictureFile } from '@mast/core/wifi/drawing'
 import { and, desc, eq, ne, sql } from 'drizzle-orm'
 import { db, inTransaction } from '../db/database'
 import { accounts, evidence, log } from '../db/schema'
@@ -24,7 +25,7 @@ export async function keep(
   accountId: string,
   given: NewEvidence,
 ): Promise<void> {
-  const photo = given.kind === 'photo' ? photograph(given) : {}
+  const photo = 'file' in given ? photograph(given) : {}
   await inTransaction(async (tx) => {
     const [there] = await tx
       .select({
@@ -72,7 +73,7 @@ export async function keep(
 }
 
 /** The picture of what was sent. @throws Refused where it is none. */
-function photograph({ file, mediaType }: Extract<NewEvidence, { kind: 'photo' }>): {
+function photograph({ file, mediaType }: Extract<NewEvidence, { file: string }>): {
   file: Buffer
   mediaType: string
 } {
@@ -81,6 +82,8 @@ function photograph({ file, mediaType }: Extract<NewEvidence, { kind: 'photo' }>
     throw new Refused('invalid', 'a photograph is at most 3 MiB')
   if (!isPhotograph(octets, mediaType))
     throw new Refused('invalid', 'the file is not a picture of the kind that it claims to be')
+  const picture = pictureFile(octets)
+  if ('refused' in picture) throw new Refused('invalid', picture.refused)
   return { file: octets, mediaType }
 }
 

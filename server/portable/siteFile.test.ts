@@ -198,6 +198,18 @@ describe('a site file', () => {
       /the file is damaged/,
     ],
     [
+      'two pieces of evidence under one id',
+      resealed((c) => {
+        const note = {
+          ...{ id: 'f8a4a11e-6df1-4c7a-9d0e-0a6f7f3d2b01', kind: 'note' as const, at },
+          ...{ source: 'person', revision: 1, by: null, stepId: null, body: {} },
+          ...{ file: null, mediaType: null },
+        }
+        c.evidence = [note, note]
+      }),
+      /have the same id/,
+    ],
+    [
       'a page in place of a photograph',
       resealed((c) => {
         c.evidence = [

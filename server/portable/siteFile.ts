@@ -66,7 +66,9 @@ const contentSchema = z.strictObject({
   evidence: z
     .array(
       z.strictObject({
-        kind: z.enum(['proof', 'backup', 'note', 'photo', 'reading', 'drill']),
+        /** By which the plan names it; files of an earlier version do not say it. */
+        id: z.uuid().optional(),
+        kind: z.enum(['proof', 'backup', 'note', 'photo', 'picture', 'reading', 'drill']),
         source: z.string().max(40),
         at: time,
         revision: z.int().min(0).max(MAX_INT),
@@ -219,6 +221,9 @@ export function readSiteFile(value: unknown): ReadSiteFile {
       at: new Date(r.at),
     })
   }
+  const ids = content.data.evidence.flatMap((e) => e.id ?? [])
+  if (new Set(ids).size < ids.length)
+    return { ok: false, reason: 'two pieces of evidence in the file have the same id' }
   const strange = content.data.evidence.find(
     (e) => e.file !== null && !isPhotograph(Buffer.from(e.file, 'base64'), e.mediaType ?? ''),
   )

@@ -94,6 +94,7 @@ export async function exportSite(
       revisions: history,
       steps,
       evidence: seen.map(({ row, by }) => ({
+        id: row.id,
         kind: row.kind,
         source: row.source,
         at: row.at,
@@ -170,6 +171,7 @@ export async function importSite(
     for (const e of kept)
       await tx.insert(evidence).values({
         siteId: id,
+        ...(e.id === undefined ? {} : { id: e.id }),
         kind: e.kind,
         source: e.source,
         at: new Date(e.at),

@@ -45,20 +45,24 @@ test('who is served is told and drawn, and follows walls and access points', asy
   await expect(place.getByRole('button', { name: /^Office AP at 12.5, 8.5 m/ })).toBeVisible()
   /** Clicks the plan where something lies, m. */
   const clickAt = async (x: number, y: number): Promise<void> => {
-    await drawing.scrollIntoViewIfNeeded()
-    const [left, top] = await drawing.evaluate(
+    // From the corner of the drawing, so that it is the same place wherever the page has gone.
+    const position = await drawing.evaluate(
       (svg, p) => {
         const on = new DOMPoint(p[0], p[1]).matrixTransform(
           (svg as unknown as SVGSVGElement).getScreenCTM()!,
         )
-        return [on.x, on.y]
+        const corner = svg.getBoundingClientRect()
+        return { x: on.x - corner.x, y: on.y - corner.y }
       },
       [x, y],
     )
-    await page.mouse.click(left!, top!)
+    await drawing.click({ position })
   }
   await clickAt(2, 12)
   await expect(place).toContainText(/At 2\.0, 12\.\d m: -\d+\.\d dBm \(\d+ %\), served by/)
+  await expect(place).toContainText(
+    /dBm - \d+\.\d dB \(20 log \d+ MHz \+ 32 log \d+\.\d m - 28\).* = -\d+\.\d dBm/,
+  )
   const walls = place.getByText('5 walls')
   await expect(walls).toBeVisible()
   await choose(page, 'Wall of', 'brick, 11 cm')
@@ -110,6 +114,13 @@ test('channels are planned, places proposed, readings bend the model, an extende
   await channels.getByRole('button', { name: 'Plan the channels' }).click()
   await expect(channels.getByRole('status')).toContainText('0 now, 0 as planned')
 
+  const power = page.getByRole('region', { name: 'Power' })
+  await power.getByRole('button', { name: 'Work out the power' }).click()
+  await expect(power.getByRole('status')).toContainText(/\d+ people are served as planned, \d+ now/)
+  await power.getByRole('button', { name: /^Take it over/ }).click()
+  await power.getByRole('button', { name: 'Work out the power' }).click()
+  await expect(power.getByRole('status')).toContainText(/people are served as planned/)
+  await expect(power.getByRole('button', { name: /^Take it over/ })).toBeHidden()
   await choose(page, 'Plan of the place', 'Yard, quay and pontoons')
   const proposals = page.getByRole('region', { name: 'Where to hang them' })
   await proposals.getByRole('button', { name: 'Propose places' }).click()
@@ -120,6 +131,12 @@ test('channels are planned, places proposed, readings bend the model, an extende
   const extenders = page.getByRole('region', { name: 'Extenders' })
   await expect(extenders.getByRole('status')).toContainText(
     /Slipway extender hears Ice House AP with 0 %/,
+  )
+  await extenders.getByRole('button', { name: 'Draw where it hears 70, 65, 50 %' }).click()
+  await expect(page.locator('.mark-line')).toHaveCount(3)
+  await choose(page, 'Lamp of Slipway extender', 'amber, two long, two short')
+  await expect(extenders).toContainText(
+    /Try the outlet at [\d.]+, [\d.]+ m: \d\d % are expected there/,
   )
   await extenders.getByRole('button', { name: 'Plug it in there' }).first().click()
   await expect(extenders.getByRole('status')).toContainText(/hears Ice House AP with \d\d %/)
@@ -164,4 +181,101 @@ test('a key that is shown says how long it takes to guess, and joins by a card',
   await visitors.getByLabel('Colour').fill('red')
   await visitors.getByLabel('Colour').press('Enter')
   await expect(visitors).toContainText('a colour is # and six digits')
+})
+
+/** A page with one line, as ISO 32000-1 has it: header, objects, table, trailer. */
+function pdfOf(pages: number): Buffer {
+  const drawing = '10 10 m 390 190 l S'
+  const objects = [
+    '<</Type/Catalog/Pages 2 0 R>>',
+    `<</Type/Pages/Kids[${Array.from({ length: pages }, () => '3 0 R').join(' ')}]/Count ${pages}>>`,
+    '<</Type/Page/Parent 2 0 R/MediaBox[0 0 400 200]/Contents 4 0 R/Resources<<>>>>',
+    `<</Length ${drawing.length}>>stream\n${drawing}\nendstream`,
+  ]
+  let text = '%PDF-1.4\n'
+  const starts = objects.map((o, n) => {
+    const at = text.length
+    text += `${n + 1} 0 obj${o}endobj\n`
+    return at
+  })
+  const table = text.length
+  text +=
+    `xref\n0 5\n0000000000 65535 f \n` +
+    starts.map((at) => `${String(at).padStart(10, '0')} 00000 n \n`).join('') +
+    `trailer<</Size 5/Root 1 0 R>>\nstartxref\n${table}\n%%EOF`
+  return Buffer.from(text, 'latin1')
+}
+
+test('a picture lies under the plan to scale, corners are moved, a map is read in', async ({
+  page,
+  system,
+}) => {
+  const person = new Person(system.origin)
+  await person.enter(NAME, PASSWORD)
+  await person.open({ ...kittiwakeHarbour(), site: { ...kittiwakeHarbour().site, name: 'Fourth' } })
+  await page.goto(`${system.origin}/s/fourth/wifi`)
+  await page.getByLabel('Name').fill(NAME)
+  await page.getByLabel('Password').fill(PASSWORD)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await settled(page)
+  const place = page.getByRole('region', { name: 'The place' })
+  await place.getByLabel('New plan of the place').fill('Loft')
+  await place.getByRole('button', { name: 'Add it' }).click()
+  const under = place.getByRole('region', { name: 'Picture under the plan' })
+  const put = (name: string, mimeType: string, buffer: Buffer) =>
+    under.getByLabel('Picture of the place').setInputFiles({ name, mimeType, buffer })
+  const svg = (inside: string): Buffer =>
+    Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 300 150">${inside}</svg>`)
+
+  await put('bomb.svg', 'image/svg+xml', Buffer.from('<!DOCTYPE s [<!ENTITY a "b">]><svg/>'))
+  await expect(under.getByRole('alert')).toContainText('bomb.svg: the drawing declares entities')
+  await put('cut.pdf', 'application/pdf', pdfOf(1).subarray(0, 60))
+  await expect(under.getByRole('alert')).toContainText('the PDF cannot be read')
+  await under.getByLabel('Page of a PDF').fill('3')
+  await put('loft.pdf', 'application/pdf', pdfOf(2))
+  await expect(under.getByRole('alert')).toContainText('there is no page 3; the file has 2')
+  await under.getByLabel('Page of a PDF').fill('2')
+  await put('loft.pdf', 'application/pdf', pdfOf(2))
+  const image = place.locator('image')
+  await expect(image).toHaveAttribute('width', '30')
+  await expect(image).toHaveAttribute('height', '15')
+  // 30 m wide while it is unknown; its ends are 12 m apart.
+  await under.getByLabel('Tap two points').fill('0,0 30,0')
+  await under.getByLabel('They are apart').fill('12')
+  await under.getByRole('button', { name: 'Scale it' }).click()
+  await expect(image).toHaveAttribute('width', '12')
+  await expect(place.getByText('12 x 6 m, N 30')).toBeVisible()
+  await put('loft.svg', 'image/svg+xml', svg('<path d="M0 0h99v99" stroke="black"/>'))
+  await expect(under.getByLabel('Tap two points')).toBeVisible()
+  // What is kept is points, and is there for whoever opens the site next.
+  const drawn = await image.evaluate(async (i) => {
+    const answer = await fetch(i.getAttribute('href')!)
+    const picture = await createImageBitmap(await answer.blob())
+    return [answer.headers.get('content-type'), picture.width, picture.height]
+  })
+  expect(drawn).toEqual(['image/png', 2400, 1200])
+  await under.getByRole('button', { name: 'Leave it' }).click()
+
+  await place.getByLabel('Or type its corners, m').fill('1,1 5,1 5,4')
+  await place.getByRole('button', { name: 'Draw it so' }).click()
+  await place.getByText('1 walls').click()
+  await place.getByRole('button', { name: /^Corners of .* on the plan/ }).click()
+  const corner = place.getByRole('button', { name: /^Corner 3 of the plasterboard.* at 5, 4 m/ })
+  await corner.focus()
+  await page.keyboard.press('ArrowRight')
+  await expect(place.getByRole('button', { name: /^Corner 3 of .* at 5\.5, 4 m/ })).toBeFocused()
+  await page.keyboard.press('Delete')
+  await expect(place.getByLabel('Corners, m', { exact: true })).toHaveValue('1,1 5,1')
+  await place.getByRole('button', { name: /^Corner 1 of/ }).press('Delete')
+  await expect(place.getByRole('alert').first()).toContainText(/corners|points/)
+
+  await place.getByText('2 kinds of client').click()
+  await place.getByLabel('New kind of client').fill('Scanners')
+  await place.getByRole('button', { name: 'Add it' }).first().click()
+  const scanners = place.getByRole('group', { name: 'Scanners' })
+  await scanners.getByLabel('Needs, Mbit/s').fill('0.2')
+  await scanners.getByLabel('Needs, Mbit/s').press('Enter')
+  await scanners.getByLabel('Joins from, dBm').fill('-20')
+  await scanners.getByLabel('Joins from, dBm').press('Enter')
+  await expect(scanners).toContainText(/-30/)
 })

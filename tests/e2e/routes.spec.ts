@@ -265,6 +265,19 @@ test('evidence is kept once, pictures only if they are pictures', async () => {
   ])
   expect((await file.body()).equals(png)).toBe(true)
   const other = { ...photo, id: randomUUID() }
+  // Under a plan of the place lies a picture of the same kinds; nothing that says it is enormous.
+  const picture = { ...photo, kind: 'picture', id: randomUUID(), stepId: null, text: 'the slip' }
+  expect((await signedIn.post(at, { data: picture })).status()).toBe(200)
+  const enormous = Buffer.from(png)
+  enormous.writeUInt32BE(10_000, 16)
+  enormous.writeUInt32BE(10_000, 20)
+  const refused = await signedIn.post(at, {
+    data: { ...other, file: enormous.toString('base64') },
+  })
+  expect([refused.status(), ((await refused.json()) as { message: string }).message]).toEqual([
+    422,
+    expect.stringMatching(/10000 x 10000 points, 100 megapixels; the most are 40/),
+  ])
   expect((await signedIn.post(at, { data: { ...other, mediaType: 'image/jpeg' } })).status()).toBe(
     400,
   )
@@ -338,10 +351,13 @@ test('a site goes out as one file and comes in again, the same; what was changed
     expect(await get(`/api/sites/${id}/secrets/${ref}`)).toEqual(
       await get(`/api/sites/dunlin-slipway/secrets/${ref}`),
     )
-  const evidence = await get<{ kind: string; body: { text: string } }[]>(
+  const evidence = await get<{ id: string; kind: string; body: { text: string } }[]>(
     `/api/sites/${id}/evidence`,
   )
   expect(evidence.filter((e) => e.kind === 'photo')).toHaveLength(1)
+  // A plan names its picture by its id, which is the same here.
+  const [picture] = evidence.filter((e) => e.kind === 'picture')
+  expect(await signedIn.get(`/api/sites/dunlin-slipway/evidence/${picture!.id}/file`)).toBeOK()
 
   const changed = structuredClone(file)
   changed.content.revisions[1]!.summary = 'something else'

@@ -1,8 +1,18 @@
 <script setup lang="ts">
 /** Areas on a plan of the place: who is where, with what in hand; where nothing may hang; the boundary. */
 import type { Floor } from '@mast/core/plan'
+import { cornersOn, cornerWords } from '@mast/core/wifi/drawing'
 
-const { floor } = defineProps<{ floor: Floor }>()
+const { floor, reshape } = defineProps<{
+  floor: Floor
+  reshape: (id: string, points: readonly { x: number; y: number }[]) => string | undefined
+}>()
+/** The area whose corners are on the plan. */
+const chosen = defineModel<string | null>('chosen', { required: true })
+function corners(id: string, text: string): string | undefined {
+  const read = cornersOn(floor, text)
+  return 'refused' in read ? read.refused : reshape(id, read.points)
+}
 const site = useSite()
 const areas = computed(() =>
   Object.values(site.opened.plan.areas).filter((a) => a.floorId === floor.id),
@@ -49,6 +59,21 @@ const change = (id: string, changes: object): string | undefined =>
           @update:model-value="(clientTypeId) => change(a.id, { clientTypeId })"
         />
       </template>
+      <FieldsEditField
+        label="Corners, m"
+        :value="cornerWords(a.points)"
+        :save="(t) => corners(a.id, t)"
+        mono
+      />
+      <v-btn
+        size="small"
+        variant="text"
+        class="no-print"
+        :aria-pressed="chosen === a.id"
+        :aria-label="`Corners of ${a.name} on the plan`"
+        @click="chosen = chosen === a.id ? null : a.id"
+        >On the plan</v-btn
+      >
       <v-btn
         size="small"
         variant="text"

@@ -1,9 +1,14 @@
 <script setup lang="ts">
 /** Extenders on a plan of the place: where each may stand, and what is left behind it. */
-import type { Device, Floor } from '@mast/core/plan'
+import { lightWords, type Device, type Floor, type Light } from '@mast/core/plan'
+import type { Outline } from '~/workers/outlines'
+import { useAirTask } from './useAirTask'
 import {
   alongTheWay,
   bestOutlets,
+  isLinkState,
+  lampAdvice,
+  MARKS_PERCENT,
   isRepeater,
   repeatingOf,
   schools,
@@ -18,7 +23,26 @@ const { floor, probe } = defineProps<{
   /** The spot that is to be better. */
   probe: { x: number; y: number } | null
 }>()
+const emit = defineEmits<{ marks: [outlines: readonly Outline[]] }>()
 const site = useSite()
+const marks = useAirTask<readonly Outline[]>()
+watch(marks.result, (list) => emit('marks', list ?? []))
+watch(
+  () => [floor.id, site.opened.plan],
+  () => {
+    marks.stop()
+    marks.result.value = null
+  },
+)
+/** What somebody sees at the lamp of each. */
+const seen = reactive<Record<string, Light['state'] | null>>({})
+const lampsOf = (d: Device) =>
+  model.value
+    .profileOf(d.id)
+    .lights.filter((l) => isLinkState(l.state))
+    .map((l) => ({ title: lightWords(l), value: l.state }))
+const meaningOf = (d: Device, state: Light['state']): string =>
+  model.value.profileOf(d.id).lights.find((l) => l.state === state)?.meaning ?? ''
 const model = computed(() => site.opened.model)
 const extenders = computed(() => model.value.devices.filter((d) => isRepeater(model.value, d)))
 const points = computed(() =>
@@ -38,14 +62,18 @@ const rows = computed(() =>
   extenders.value.flatMap((device) => {
     const found = repeatingOf(model.value, device, probe)
     if (found?.floor.id !== floor.id) return []
+    const now = standAt(found.case, device.place!)
+    const outlets = bestOutlets(found.case, floor.outlets, school.value)
+    const says = seen[device.id]
     return [
       {
         device,
         found,
-        now: standAt(found.case, device.place!),
+        now,
         before: withoutExtender(found.case),
         way: probe ? wayOf(found.case) : null,
-        outlets: bestOutlets(found.case, floor.outlets, school.value).slice(0, 5),
+        outlets: outlets.slice(0, 5),
+        advice: says && isLinkState(says) ? lampAdvice(says, now, outlets, school.value) : null,
       },
     ]
   }),
@@ -126,6 +154,33 @@ const name = (id: string): string => site.opened.plan.devices[id]?.name ?? id
             : 'two radios: the slower stretch rules'
         }}).
       </p>
+      <div class="row">
+        <v-btn
+          v-if="!marks.isWorking.value"
+          class="no-print"
+          size="small"
+          @click="marks.run(site.opened.plan, (w, p) => w.marks(p, r.device.id))"
+          >Draw where it hears {{ MARKS_PERCENT.join(', ') }} %</v-btn
+        >
+        <v-select
+          v-if="lampsOf(r.device).length"
+          v-model="seen[r.device.id]"
+          :label="`Lamp of ${r.device.name}`"
+          :items="lampsOf(r.device)"
+          clearable
+          style="max-width: 260px"
+        />
+      </div>
+      <div v-if="r.advice" role="status" class="row">
+        <p>{{ meaningOf(r.device, seen[r.device.id]!) }} {{ r.advice.text }}</p>
+        <v-btn
+          v-if="r.advice.next"
+          class="no-print"
+          size="small"
+          @click="plug(r.device, r.advice.next.at)"
+          >It is there now</v-btn
+        >
+      </div>
       <figure v-if="r.way" class="way">
         <svg viewBox="0 0 100 42" role="img" aria-label="What comes through along the way">
           <polyline :points="r.way.two" class="two" />

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The place to scale: walls, who is where, what hangs where, and who is served by what. */
+import { pathOf, readPhotograph } from '@mast/api'
 import { newId, type Floor } from '@mast/core/plan'
 import {
   bands,
@@ -9,12 +10,15 @@ import {
   type Band,
   type MaterialId,
 } from '@mast/core/radio'
-import { USUAL_CLIENT } from '@mast/core/wifi'
+import { levelAt, radiosOn, USUAL_CLIENT, wallsOf } from '@mast/core/wifi'
+import { cornersOn, pointsOf } from '@mast/core/wifi/drawing'
 import type { FloorFit } from '@mast/core/wifi'
 import { usePlaceAir } from './usePlaceAir'
 import { useZoom } from './useZoom'
+import type { Outline } from '~/workers/outlines'
 
 const site = useSite()
+const field = useField()
 const plan = useLater(() => site.opened.plan)
 const floors = computed(() => Object.values(plan.value.floors))
 const chosen = ref<string | null>(null)
@@ -131,7 +135,7 @@ const kindItems = [
 ]
 const areaNames = { people: 'People', 'keep-out': 'Nothing hangs here', boundary: 'Boundary' }
 const least = computed(() => (kind.value === 'wall' ? 2 : 3))
-function draw(points: { x: number; y: number }[]): void {
+function draw(points: readonly { x: number; y: number }[]): void {
   if (!floor.value) return
   const floorId = floor.value.id
   if (points.length < least.value) {
@@ -142,48 +146,83 @@ function draw(points: { x: number; y: number }[]): void {
     kind.value === 'wall'
       ? site.edit('addWall', {
           id: newId(site.opened.plan, 'wall'),
-          ...{ floorId, material: material.value, points },
+          ...{ floorId, material: material.value, points: [...points] },
         })
       : site.edit('addArea', {
           id: newId(site.opened.plan, kind.value),
-          ...{ name: areaNames[kind.value], floorId, kind: kind.value, points },
+          ...{ name: areaNames[kind.value], floorId, kind: kind.value, points: [...points] },
           heads: kind.value === 'people' ? 10 : 0,
         })
 }
 /** Corners typed, for who draws without a pointer: `1,1 5,1 5,4`. */
 const typed = ref('')
 function drawTyped(): void {
-  const corners_ = typed.value
-    .trim()
-    .split(/\s+/)
-    .map((pair) => pair.split(/[,;]/).map(Number))
-  const wrong = corners_.find(
-    ([x, y, ...rest]) =>
-      rest.length > 0 ||
-      !(x! >= 0 && x! <= floor.value!.widthM) ||
-      !(y! >= 0 && y! <= floor.value!.depthM),
-  )
-  if (wrong) {
-    refused.value = `'${wrong.join(',')}' is no corner on the plan; expected for example 1,1 5,1 5,4`
+  const read = cornersOn(floor.value!, typed.value)
+  if ('refused' in read) {
+    refused.value = read.refused
     return
   }
-  draw(corners_.map(([x, y]) => ({ x: x!, y: y! })))
+  draw(read.points)
   if (!refused.value) typed.value = ''
 }
+/** The wall or area whose corners are on the plan to be moved. */
+const chosenId = ref<string | null>(null)
+const opened = computed(
+  () =>
+    walls.value.find((w) => w.id === chosenId.value) ??
+    areas.value.find((a) => a.id === chosenId.value) ??
+    null,
+)
+const openedName = computed(() =>
+  opened.value && 'material' in opened.value
+    ? `the ${materials[opened.value.material].name}`
+    : (opened.value?.name ?? ''),
+)
+function reshape(id: string, corners_: readonly { x: number; y: number }[]): string | undefined {
+  const f = floor.value!
+  const points = corners_.map((p) => ({
+    x: centimetre(Math.min(f.widthM, Math.max(0, p.x))),
+    y: centimetre(Math.min(f.depthM, Math.max(0, p.y))),
+  }))
+  return (refused.value = site.edit(plan.value.walls[id] ? 'changeWall' : 'changeArea', {
+    id,
+    changes: { points },
+  }))
+}
+/** Two points and their distance bring the picture to scale; taps say them while it is asked. */
+const ends = ref<string | null>(null)
+const picture = computed(() => {
+  const f = floor.value
+  if (!f?.picture) return null
+  const unsent = field.evidence.find((e) => e.id === f.picture!.fileId)?.unsent?.picture
+  return {
+    ...f.picture,
+    href:
+      unsent ?? pathOf(readPhotograph, { params: { site: site.opened.id, id: f.picture.fileId } }),
+  }
+})
+const isEmpty = computed(() => walls.value.length + areas.value.length + here.value.length === 0)
 /** Places that are proposed, and what readings are off by, drawn while they are looked at. */
 const proposed = ref<readonly { x: number; y: number }[]>([])
+const marks = shallowRef<readonly Outline[]>([])
 const residuals = ref<FloorFit['residuals']>([])
 const probe = ref<{ x: number; y: number } | null>(null)
 watch(
   () => floor.value?.id,
   () => {
-    probe.value = drawing.value = null
+    probe.value = drawing.value = ends.value = chosenId.value = null
     whole()
   },
 )
 function tap(e: MouseEvent): void {
   if (drawing.value) drawing.value = [...drawing.value, snapped(at(e))]
-  else probe.value = at(e)
+  else if (ends.value !== null) {
+    const { x, y } = at(e)
+    const before = pointsOf(ends.value) ?? []
+    ends.value = [...before.slice(-1), { x: centimetre(x), y: centimetre(y) }]
+      .map((p) => `${p.x},${p.y}`)
+      .join(' ')
+  } else probe.value = at(e)
 }
 const found = computed(() => {
   const [d, p] = [drawn.value, probe.value]
@@ -198,6 +237,30 @@ const found = computed(() => {
     `At ${p.x.toFixed(1)}, ${p.y.toFixed(1)} m: ${level.toFixed(1)} dBm (${Math.round(percentOf(level))} %), ` +
     `served by ${by(d.best[i]!)}, next ${by(d.second[i]!)}; ` +
     `${d.clearanceDb[i]!.toFixed(0)} dB over noise and the others, ${round(d.mbps[i]!)} Mbit/s.`
+  )
+})
+/** The level at the tapped point with every part of it. */
+const formula = computed(() => {
+  const [d, p, f] = [drawn.value, probe.value, floor.value]
+  if (!d || !p || !f) return null
+  const i =
+    Math.min(d.rows - 1, Math.floor(p.y / d.stepM)) * d.columns +
+    Math.min(d.columns - 1, Math.floor(p.x / d.stepM))
+  const best = d.radios[d.best[i]!]
+  const { model } = site.opened
+  const radio = radiosOn(model, f, band.value).find((r) => r.deviceId === best?.deviceId)
+  if (!radio) return null
+  const walls_ = wallsOf(model, f.id, band.value)
+  const parts = levelAt(radio.sender, p, walls_, { coefficient: f.coefficient })
+  const crossed = parts.crossed.map((n) => `${walls_[n]!.lossDb.toFixed(1)} dB`)
+  return (
+    `${parts.eirpDbm.toFixed(1)} dBm - ${parts.distanceDb.toFixed(1)} dB ` +
+    `(20 log ${radio.sender.mhz} MHz + ${f.coefficient} log ${Math.max(1, parts.metres).toFixed(1)} m - 28)` +
+    (crossed.length > 0
+      ? ` - ${parts.wallsDb.toFixed(1)} dB (${crossed.length} walls: ${crossed.join(', ')})`
+      : ' - no wall') +
+    (parts.offBeamDb > 0 ? ` - ${parts.offBeamDb.toFixed(1)} dB beside its beam` : '') +
+    ` = ${parts.dbm.toFixed(1)} dBm`
   )
 })
 
@@ -244,18 +307,10 @@ function put(id: string, p: { x: number; y: number }): string | undefined {
 }
 function key(e: KeyboardEvent, id: string): void {
   const { place } = plan.value.devices[id]!
-  const step = e.shiftKey ? 5 : 0.5
-  const [dx, dy] = (
-    {
-      ArrowLeft: [-step, 0],
-      ArrowRight: [step, 0],
-      ArrowUp: [0, -step],
-      ArrowDown: [0, step],
-    } as Record<string, [number, number]>
-  )[e.key] ?? [0, 0]
-  if (!place || (dx === 0 && dy === 0)) return
+  const moved = place && arrowMove(e, place)
+  if (!moved) return
   e.preventDefault()
-  put(id, { x: place.x + dx, y: place.y + dy })
+  put(id, moved)
 }
 const positionOf = (d: { id: string; place: { x: number; y: number } | null }) =>
   dragged.value?.id === d.id ? dragged.value : d.place!
@@ -271,16 +326,10 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
 
 <template>
   <section aria-label="The place" class="place">
-    <div class="row spread">
-      <p v-if="answer" role="status" data-drawing class="answer">{{ answer }}</p>
-      <p v-else-if="!floor" data-drawing class="lead">
-        Nothing is drawn yet. Say how large the place is; walls and access points go onto it.
-      </p>
-      <span v-if="isWorking" class="faint"
-        >{{ drawn ? 'getting finer' : 'working it out' }}
-        <v-btn size="small" variant="text" @click="stop">Stop</v-btn></span
-      >
-    </div>
+    <p v-if="answer" role="status" data-drawing class="answer">{{ answer }}</p>
+    <p v-else-if="!floor" data-drawing class="lead">
+      Nothing is drawn yet. Say how large the place is; walls and access points go onto it.
+    </p>
     <div v-if="floor" class="row no-print">
       <v-select
         :model-value="floor.id"
@@ -305,13 +354,17 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
           (id: string | null) => id && put(id, { x: floor!.widthM / 2, y: floor!.depthM / 2 })
         "
       />
+      <span class="faint working" :class="{ idle: !isWorking }"
+        >{{ drawn ? 'getting finer' : 'working it out' }}
+        <v-btn size="small" variant="text" @click="stop">Stop</v-btn></span
+      >
     </div>
     <div v-if="floor" class="scroll-x drawn">
       <svg
         ref="svg"
         :viewBox="`0 0 ${floor.widthM} ${floor.depthM}`"
         class="drawing"
-        :class="{ draws: drawing, zoomed: isZoomed }"
+        :class="{ draws: drawing || ends !== null, zoomed: isZoomed }"
         :style="{ maxWidth: `${(MOST_PX * floor.widthM) / floor.depthM}px` }"
         role="group"
         :aria-label="answer ?? floor.name"
@@ -322,6 +375,16 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
       >
         <g ref="stage" :transform="transform">
           <rect :width="floor.widthM" :height="floor.depthM" class="ground" />
+          <image
+            v-if="picture"
+            :href="picture.href"
+            :x="picture.x"
+            :y="picture.y"
+            :width="picture.widthM"
+            :height="picture.depthM"
+            preserveAspectRatio="none"
+            class="picture"
+          />
           <path
             v-for="(o, n) in drawn?.outlines"
             :key="o.dbm"
@@ -330,6 +393,15 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
             :class="`level-${n}`"
             :stroke-width="unit"
           />
+          <path
+            v-for="m in marks"
+            :key="`mark ${m.dbm}`"
+            :d="m.path"
+            class="mark-line"
+            :stroke-width="unit * 1.5"
+          >
+            <title>{{ percentOf(m.dbm) }} %</title>
+          </path>
           <path
             v-for="a in areas"
             :key="a.id"
@@ -344,7 +416,9 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
             :key="w.id"
             :d="path(w.points)"
             class="wall"
+            :class="{ chosen: w.id === chosenId }"
             :stroke-width="unit * (w.material === 'plasterboard' || w.material === 'glass' ? 2 : 4)"
+            @dblclick.stop="chosenId = w.id"
           >
             <title>{{ materials[w.material].name }}</title>
           </path>
@@ -383,6 +457,31 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
               {{ d.name }}{{ radioOf(d.id)?.channel ? ` ${radioOf(d.id)!.channel}` : '' }}
             </text>
           </g>
+          <WifiCorners
+            v-if="opened && !drawing"
+            :name="openedName"
+            :points="opened.points"
+            :unit="unit"
+            :at="at"
+            :snapped="snapped"
+            @moved="(list) => reshape(opened!.id, list)"
+            @removed="
+              (n) =>
+                reshape(
+                  opened!.id,
+                  opened!.points.filter((_, i) => i !== n),
+                )
+            "
+          />
+          <circle
+            v-for="(p, n) in ends === null ? [] : (pointsOf(ends) ?? [])"
+            :key="`end ${n}`"
+            :cx="p.x"
+            :cy="p.y"
+            :r="unit * 4"
+            class="probe"
+            :stroke-width="unit * 2"
+          />
           <circle
             v-if="probe"
             :cx="probe.x"
@@ -435,7 +534,10 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
         >{{ floor.widthM }} x {{ floor.depthM }} m, N {{ floor.coefficient }} (ITU-R P.1238)</span
       >
     </p>
-    <p v-if="found" role="status">{{ found }}</p>
+    <div v-if="found" role="status">
+      <p>{{ found }}</p>
+      <p v-if="formula" class="mono formula">{{ formula }}</p>
+    </div>
     <p v-else-if="floor" class="faint no-print">
       Tap the plan for the numbers at a point; drag an access point, or move it with the arrows.
     </p>
@@ -478,10 +580,21 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
       />
       <v-btn type="submit" :disabled="!typed.trim()">Draw it so</v-btn>
     </form>
-    <WifiPlaceList v-if="floor" :points="here" :walls="walls" :drawn="drawn" />
+    <WifiPlacePicture v-if="floor" v-model:ends="ends" :floor="floor" :is-empty="isEmpty" />
+    <WifiPlaceList
+      v-if="floor"
+      v-model:chosen="chosenId"
+      :floor="floor"
+      :points="here"
+      :walls="walls"
+      :drawn="drawn"
+      :reshape="reshape"
+    />
     <template v-if="floor">
-      <LazyWifiAreas :floor="floor" />
+      <LazyWifiAreas v-model:chosen="chosenId" :floor="floor" :reshape="reshape" />
+      <LazyWifiClients />
       <LazyWifiChannels :band="band" />
+      <LazyWifiPower :band="band" :client="client" />
       <LazyWifiProposals
         :floor="floor"
         :band="band"
@@ -495,7 +608,7 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
         :points="here"
         @residuals="(list) => (residuals = list)"
       />
-      <LazyWifiExtenders :floor="floor" :probe="probe" />
+      <LazyWifiExtenders :floor="floor" :probe="probe" @marks="(list) => (marks = list)" />
     </template>
     <WifiNewPlace @added="(id) => (chosen = id)" />
   </section>
@@ -505,6 +618,14 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
 .answer {
   font-size: 18px;
   max-width: 74ch;
+  /* Whatever it says, the plan stays where it is under the pointer. */
+  min-height: 3em;
+}
+.working {
+  white-space: nowrap;
+}
+.idle {
+  visibility: hidden;
 }
 .drawing {
   width: 100%;
@@ -517,6 +638,14 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
 }
 .ground {
   fill: var(--paper);
+}
+.picture {
+  opacity: 0.55;
+  mix-blend-mode: multiply;
+}
+.v-theme--night .picture {
+  filter: invert(1) hue-rotate(180deg);
+  mix-blend-mode: screen;
 }
 .level {
   fill: var(--action);
@@ -533,6 +662,11 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
 .zoomed {
   touch-action: none;
 }
+.mark-line {
+  fill: none;
+  stroke: var(--ink);
+  stroke-dasharray: 1 0.6;
+}
 .outlet {
   fill: var(--paper);
   stroke: var(--ink);
@@ -544,6 +678,9 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
 .better {
   fill: var(--proven);
   fill-opacity: 0.55;
+}
+.formula {
+  font-size: 13px;
 }
 .legend {
   display: flex;
@@ -580,7 +717,8 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
   stroke: var(--ink);
   stroke-linejoin: miter;
 }
-.new {
+.new,
+.wall.chosen {
   stroke: var(--action);
 }
 .point {

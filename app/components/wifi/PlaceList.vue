@@ -1,14 +1,23 @@
 <script setup lang="ts">
 /** What is drawn on a plan of the place, as a table and a list. */
-import type { Device, PlanWall } from '@mast/core/plan'
+import type { Device, Floor, PlanWall } from '@mast/core/plan'
 import { bands, lossOfMaterial, materialIds, materials, type MaterialId } from '@mast/core/radio'
+import { cornersOn, cornerWords } from '@mast/core/wifi/drawing'
 import type { Drawn } from '~/workers/coverage.worker'
 
 const props = defineProps<{
+  floor: Floor
   points: readonly Device[]
   walls: readonly PlanWall[]
   drawn: Drawn | null
+  reshape: (id: string, points: readonly { x: number; y: number }[]) => string | undefined
 }>()
+/** The wall whose corners are on the plan. */
+const chosen = defineModel<string | null>('chosen', { required: true })
+function corners(w: PlanWall, text: string): string | undefined {
+  const read = cornersOn(props.floor, text)
+  return 'refused' in read ? read.refused : props.reshape(w.id, read.points)
+}
 const site = useSite()
 const radioOf = (id: string) => props.drawn?.radios.find((r) => r.deviceId === id)
 const lengthOf = ({ points: p }: PlanWall): number =>
@@ -94,6 +103,7 @@ const remove = (w: PlanWall): void => {
           <th>Takes in 2.4 / 5 / 6 GHz</th>
           <th>Known from</th>
           <th>Doors, windows and gaps</th>
+          <th>Corners</th>
           <th></th>
         </tr>
       </thead>
@@ -119,6 +129,23 @@ const remove = (w: PlanWall): void => {
             />
           </td>
           <td>
+            <FieldsEditField
+              label="Corners, m"
+              :value="cornerWords(w.points)"
+              :save="(t) => corners(w, t)"
+              mono
+            />
+          </td>
+          <td>
+            <v-btn
+              class="no-print"
+              size="small"
+              variant="text"
+              :aria-pressed="chosen === w.id"
+              :aria-label="`Corners of ${w.id} on the plan`"
+              @click="chosen = chosen === w.id ? null : w.id"
+              >On the plan</v-btn
+            >
             <v-btn
               class="no-print"
               size="small"

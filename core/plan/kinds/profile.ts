@@ -44,6 +44,10 @@ export const lightSchema = z.strictObject({
     'loading',
     'in-service',
     'fault',
+    // Of an extender: how well it hears what it repeats.
+    'link-good',
+    'link-fair',
+    'link-poor',
   ]),
   meaning: textSchema,
 })

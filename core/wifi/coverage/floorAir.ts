@@ -64,6 +64,8 @@ export interface FloorRadio {
   readonly deviceId: string
   /** Which of its radios, from 0. */ readonly radio: number
   readonly sender: Sender
+  /** With all the power that it has and may send, whatever it is set to, dBm (EIRP). */
+  readonly mostEirpDbm: number
   /** null where nobody chose one yet: it disturbs nobody, as far as is known. */
   readonly channel: number | null
   readonly widthMhz: Width
@@ -132,18 +134,14 @@ function radiosHung(model: SiteModel, floor: Floor, band: Band): FloorRadio[] {
     return settingsOf(device, profile).flatMap((setting, n): FloorRadio[] => {
       const radio = profile.air[n]!
       if (!setting.isOn || setting.band !== band) return []
+      const senderSo = (s: RadioSetting): Sender =>
+        senderOf(place, radio, s, model.plan.site.country, floor.isOutdoors, usualMhz[band])
       return [
         {
           deviceId: device.id,
           radio: n,
-          sender: senderOf(
-            place,
-            radio,
-            setting,
-            model.plan.site.country,
-            floor.isOutdoors,
-            usualMhz[band],
-          ),
+          sender: senderSo(setting),
+          mostEirpDbm: senderSo({ ...setting, powerDbm: null }).eirpDbm,
           channel: setting.channel,
           widthMhz: setting.widthMhz,
           spoken: {

@@ -7,18 +7,12 @@ import { percentOf } from '../../radio/decibels'
 import { defineRule, type Fix } from '../../findings/rule'
 import { listWords } from '../../words'
 import { beyondBoundary, type Beyond } from '../coverage/beyond'
+import { FAR_M, GOOD_DBM, LEAST_POWER_DBM } from '../power/limits'
 
-/** As loud as that outside, it serves the street (common practice: a good level for all uses). */
-const SERVES_DBM = -67
-/** So far outside that is too far, m. */
-const FAR_M = 20
 /** As loud as that, somebody outside joins (common practice). */
 const JOINS_DBM = -75
 /** Just outside, m. */
 const NEAR_M = 5
-/** Set no lower than that, dBm. */
-const LEAST_POWER_DBM = 2
-
 export default defineRule({
   id: 'wifi/reaches-beyond',
   severity: 'caution',
@@ -42,7 +36,7 @@ export default defineRule({
         (w) => w.accessPointIds.includes(b.radio.deviceId) && w.bands.includes(b.band),
       )
     const far = beyondBoundary(model, FAR_M).filter(
-      (b) => b.dbm >= SERVES_DBM && sentBy(b).length > 0,
+      (b) => b.dbm >= GOOD_DBM && sentBy(b).length > 0,
     )
     for (const id of new Set(far.map((b) => b.radio.deviceId))) {
       const device = model.device(id)
@@ -52,7 +46,7 @@ export default defineRule({
       const powers = new Map(
         of.map((b) => {
           const now = b.radio.sender.eirpDbm - profile.air[b.radio.radio]!.gainDbi
-          return [b.radio.radio, Math.floor(now - (b.dbm - SERVES_DBM) - 0.1)]
+          return [b.radio.radio, Math.floor(now - (b.dbm - GOOD_DBM) - 0.1)]
         }),
       )
       const fixes: Fix[] = [...powers.values()].every((p) => p >= LEAST_POWER_DBM)
@@ -86,7 +80,7 @@ export default defineRule({
         numbers: of.map((b) => ({
           label: `${b.band} GHz`,
           value: `${b.dbm.toFixed(1)} dBm`,
-          how: `at ${b.at.x.toFixed(0)}, ${b.at.y.toFixed(0)} m; a good level is ${SERVES_DBM} dBm`,
+          how: `at ${b.at.x.toFixed(0)}, ${b.at.y.toFixed(0)} m; a good level is ${GOOD_DBM} dBm`,
         })),
         fixes,
       }

@@ -1,0 +1,2 @@
+export * from './pictureFile'
+export * from './scaled'
