@@ -316,6 +316,16 @@ function compile(plan: SitePlan): RuleSet {
       text: 'unique local addresses cannot be reached from the internet (RFC 4193 4.3)',
     })
   }
+  for (const w of Object.values(plan.wirelessNetworks))
+    if (w.portal)
+      add({
+        id: `forward-portal-${w.id}`,
+        chain: 'forward',
+        from: [w.segmentId],
+        destinations: ends.list('before', w.id, w.portal.before),
+        verdict: 'accept',
+        text: `guests of '${w.name}' reach it before they have passed its page`,
+      })
   const pages = pagesOf(plan)
   for (const intent of intents)
     if (intent.to === MANAGED)

@@ -71,8 +71,12 @@ export class Ends {
     }
   }
 
-  /** @param use `of` for what is allowed, `denied` for what is not */
-  list(use: 'of' | 'denied', place: string, texts: readonly (string | null)[]): AddressList {
+  /** @param use `of` for what is allowed, `denied` for what is not, `before` a page was passed */
+  list(
+    use: 'of' | 'denied' | 'before',
+    place: string,
+    texts: readonly (string | null)[],
+  ): AddressList {
     const name = `${use}-${place}`
     let list = this.lists.get(name)
     if (!list) this.lists.set(name, (list = this.listOf(name, prefixesOf(texts))))

@@ -137,6 +137,9 @@ function partsOf(plan: SitePlan): readonly unknown[] {
       return `${id}:${d.addressing.segmentId}:${hasKnownAddress(d) ? d.addressing.address : ''}`
     },
   )
+  const before = Object.values(plan.wirelessNetworks).flatMap((w) =>
+    w.portal ? [w.segmentId, ...w.portal.before] : [],
+  )
   return [
     plan.services,
     plan.intents,
@@ -144,6 +147,7 @@ function partsOf(plan: SitePlan): readonly unknown[] {
     plan.forwards,
     plan.site.preferences.betweenSegments,
     hosts.join(),
+    before.join(),
     lines.join(),
     segments.join(),
   ]

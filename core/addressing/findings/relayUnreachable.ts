@@ -56,6 +56,7 @@ export default defineRule({
     'knownNetworks',
     'services',
     'intents',
+    'wirelessNetworks',
     'groups',
     'forwards',
   ],

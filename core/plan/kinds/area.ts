@@ -11,7 +11,10 @@ export const areaSchema = z.strictObject({
   name: nameSchema,
   floorId: idSchema,
   kind: z.enum(areaKinds),
-  points: z.array(pointSchema).min(3).max(200),
+  points: z
+    .array(pointSchema)
+    .min(3, 'an area has at least three corners')
+    .max(200, 'an area has at most 200 corners'),
   /** Heads at the busiest time, each with one of these. */
   heads: z.int().min(0).max(100_000),
   clientTypeId: idSchema.nullable(),

@@ -9,7 +9,10 @@ export const wallSchema = z.strictObject({
   id: idSchema,
   floorId: idSchema,
   /** Corner by corner. */
-  points: z.array(pointSchema).min(2).max(200),
+  points: z
+    .array(pointSchema)
+    .min(2, 'a wall has at least two corners')
+    .max(200, 'a wall has at most 200 corners; draw it as two'),
   material: z.enum(materialIds),
   /** Doors, windows and gaps: from and to along the wall, m. */
   openings: z

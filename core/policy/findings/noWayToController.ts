@@ -15,6 +15,7 @@ export default defineRule({
     'segments',
     'services',
     'intents',
+    'wirelessNetworks',
     'devices',
     'profiles',
     'uplinks',

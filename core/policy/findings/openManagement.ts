@@ -21,6 +21,7 @@ export default defineRule({
     'segments',
     'services',
     'intents',
+    'wirelessNetworks',
     'devices',
     'profiles',
     'uplinks',

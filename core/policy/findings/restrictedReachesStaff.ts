@@ -72,6 +72,7 @@ export default defineRule({
     'segments',
     'services',
     'intents',
+    'wirelessNetworks',
     'uplinks',
     'devices',
     'profiles',

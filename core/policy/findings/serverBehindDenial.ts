@@ -101,6 +101,7 @@ export default defineRule({
     'segments',
     'services',
     'intents',
+    'wirelessNetworks',
     'uplinks',
     'devices',
     'profiles',
