@@ -19,7 +19,7 @@ export const probeSchema = z.strictObject({
   id: z.string().max(240),
   /** A device id, `internet`, or `gateway` where the site's gateway asks. */
   from: id,
-  kind: z.enum(['lease', 'ping', 'tcp', 'udp', 'name', 'air']),
+  kind: z.enum(['lease', 'ping', 'tcp', 'udp', 'name', 'air', 'page']),
   target: probeTargetSchema.nullable(),
   port: z.int().min(1).max(65_535).nullable(),
   /**
@@ -30,6 +30,8 @@ export const probeSchema = z.strictObject({
   /** The access points at which the asking and the asked host are to be; null where they are. */
   via: id.nullable().optional(),
   targetVia: id.nullable().optional(),
+  /** Of the page for guests: how long who has passed it is let through. */
+  sessionMinutes: z.int().min(1).max(43_200).nullable().optional(),
   /** Of the air: where on a plan of the place the host is carried, and what is to be met there. */
   spot: z
     .strictObject({
@@ -56,9 +58,16 @@ export const observationSchema = z.strictObject({
     'off',
     'too-big',
     'too-weak',
+    'not-held',
+    'other-session',
   ]),
   /** The asking host's address at the time. */
   address: z.ipv4().nullable(),
+  /** Of the air: what was read there, and of whom. */
+  reading: z
+    .strictObject({ deviceId: id, dbm: z.number(), mbps: z.number() })
+    .nullable()
+    .optional(),
   /** Who offered a lease. */
   servers: z.array(z.ipv4()).max(16).default([]),
   detail: z.string().max(200),

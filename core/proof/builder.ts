@@ -23,8 +23,11 @@ type Given = Pick<
   'id' | 'title' | 'kind' | 'from' | 'fromPlace' | 'toPlace' | 'expected' | 'because'
 > &
   Partial<ProofTest>
-type Asked = Omit<Probe, 'id' | 'from' | 'via' | 'targetVia' | 'octets' | 'spot'> &
-  Partial<Pick<Probe, 'via' | 'targetVia' | 'octets' | 'spot'>>
+type Asked = Omit<
+  Probe,
+  'id' | 'from' | 'via' | 'targetVia' | 'octets' | 'spot' | 'sessionMinutes'
+> &
+  Partial<Pick<Probe, 'via' | 'targetVia' | 'octets' | 'spot' | 'sessionMinutes'>>
 const blank = { via: null, targetVia: null, octets: null }
 
 /** What was decided, and by what. */

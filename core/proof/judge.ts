@@ -26,6 +26,8 @@ const words: Record<Observation['outcome'], string> = {
   off: 'could not ask: switched off',
   'too-big': 'too large for the way',
   'too-weak': 'too weak',
+  'not-held': 'let through before the page was passed',
+  'other-session': 'let through for another time',
 }
 
 export function judge(
@@ -98,7 +100,8 @@ function verdictOf(test: ProofTest, o: Observation): Pick<ProofResult, 'verdict'
     return { verdict: 'as-planned', observed: o.outcome === 'refused' ? 'refused' : 'blocked' }
   }
   if (o.outcome === 'off') return { verdict: 'untested', observed: words[o.outcome] }
-  if (o.outcome === 'too-weak') return { verdict: 'contradicts', observed: o.detail }
+  if (o.outcome === 'too-weak' || o.outcome === 'other-session')
+    return { verdict: 'contradicts', observed: o.detail }
   if (o.outcome !== 'works') return { verdict: 'contradicts', observed: words[o.outcome] }
   if (test.kind === 'lease') {
     const got = o.address ? parseAddress(o.address) : undefined

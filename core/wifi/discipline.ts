@@ -16,6 +16,7 @@ import sharedChannels from './findings/sharedChannels'
 import telltaleName from './findings/telltaleName'
 import tunedTooEarly from './findings/tunedTooEarly'
 import unservedAreas from './findings/unservedAreas'
+import { wifiCauses } from './causes'
 import { wifiTests } from './proofTests'
 import { wifiDay } from './day'
 
@@ -40,5 +41,6 @@ export const wifi = defineDiscipline({
     modeConflicts,
   ],
   tests: wifiTests,
+  causes: wifiCauses,
   day: wifiDay,
 })

@@ -1,5 +1,5 @@
 /** Networks on the air. */
-import type { Device, WirelessNetwork } from '../plan'
+import type { Device, Portal, WirelessNetwork } from '../plan'
 import type { ProofBuilder } from '../proof/builder'
 import { carriageOf } from '../topology'
 import { airTests } from './airTests'
@@ -13,6 +13,35 @@ export function wifiTests(proof: ProofBuilder): void {
       proof.hosts.filter((h) => h.wirelessNetworkId === network.id),
     )
 }
+
+/** Whoever has not passed the page goes nowhere; who has, out, and for as long as is said. */
+function page(
+  proof: ProofBuilder,
+  network: WirelessNetwork,
+  { sessionMinutes, entry }: Portal,
+  client: Device,
+): void {
+  // What the rules let nobody do shows nothing of the page.
+  if (!proof.model.wayOut || !proof.decide(client.id, 'internet', 'icmp', null).allowed) return
+  proof.add(
+    {
+      id: `${client.id}:page@${network.id}`,
+      kind: 'page',
+      title:
+        `${client.name} is held back by the page of '${network.name}', and let through for ` +
+        `${durationWords(sessionMinutes)} ` +
+        (entry === 'terms' ? 'when it agrees to the terms' : 'with the password'),
+      from: client.id,
+      fromPlace: network.segmentId,
+      toPlace: 'internet',
+      expected: 'works',
+      because: `'${network.name}' shows its page first`,
+    },
+    { kind: 'page', target: { kind: 'internet' }, port: null, sessionMinutes },
+  )
+}
+const durationWords = (minutes: number): string =>
+  minutes % 60 === 0 ? `${minutes / 60} h` : `${minutes} min`
 
 /**
  * Each network from each of its access points, and its clients kept apart between them where they
@@ -28,6 +57,7 @@ function onAir(proof: ProofBuilder, network: WirelessNetwork, clients: readonly 
       .some((a) => a.inside === segment.vlanId),
   )
   const name = (ap: string): string => proof.model.device(ap).name
+  if (network.portal) page(proof, network, network.portal, client)
   if (network.accessPointIds.length > 1)
     for (const ap of network.accessPointIds)
       proof.add(

@@ -11,6 +11,8 @@ import { open, seal } from '../vault/vault'
 export interface Keys {
   readonly keys: Readonly<Record<string, string>>
   readonly linePasswords: Readonly<Record<string, string>>
+  /** Of the pages for guests; releases of an earlier version do not say it. */
+  readonly pagePasswords?: Readonly<Record<string, string>>
 }
 
 /** Of the secrets of a site those that people type and providers issued, by what they are for. */
@@ -20,6 +22,12 @@ export function keysOf(plan: SitePlan, secrets: Readonly<Record<string, string>>
       Object.values(plan.wirelessNetworks).flatMap((w) =>
         w.keyRef && secrets[w.keyRef] ? [[w.id, secrets[w.keyRef]!]] : [],
       ),
+    ),
+    pagePasswords: Object.fromEntries(
+      Object.values(plan.wirelessNetworks).flatMap((w) => {
+        const secret = w.portal?.passwordRef ? secrets[w.portal.passwordRef] : undefined
+        return secret ? [[w.id, secret]] : []
+      }),
     ),
     linePasswords: Object.fromEntries(
       Object.values(plan.uplinks).flatMap((u) => {

@@ -12,6 +12,8 @@ export const worldSchema = z.strictObject({
   plan: planSchema,
   /** Keys that people type into their devices, by wireless network id. */
   keys: z.record(z.string(), z.string().max(63)),
+  /** Passwords of pages for guests, by wireless network id. */
+  pagePasswords: z.record(z.string(), z.string().max(200)).optional(),
   /** What the providers issued, by line. */
   linePasswords: z.record(z.string(), z.string().max(200)).default({}),
   seed: z.int().min(0),

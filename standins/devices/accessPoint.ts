@@ -4,7 +4,9 @@
  */
 import type { Behaviour } from './behaviour'
 import type { AccessPointConfiguration } from '@mast/protocol'
+import type { Frame, Mac } from '../frames/frame'
 import { connect, disconnect, Socket } from '../net/socket'
+import { isBeforePage } from './guests'
 import { PageHost, untaggedOnly } from './pageHost'
 
 /** A client that asks: null is what nobody knows of it. */
@@ -18,6 +20,12 @@ export class AccessPoint extends PageHost {
   /** Called when the networks that it sends have changed. */
   onNetworks: () => void = () => {}
   private readonly clients = new Map<string, Socket>()
+  /** The network of each client. */
+  private readonly joined = new Map<string, string>()
+  /** Networks whose key somebody typed wrong here. */
+  readonly wrongKeys = new Set<string>()
+  /** Channels that it really sends on, by band, where they are not those that it was told. */
+  readonly otherChannels = new Map<string, number>()
 
   private get networks(): AccessPointConfiguration['networks'] {
     return this.flash.configuration?.kind === 'access-point' &&
@@ -29,11 +37,15 @@ export class AccessPoint extends PageHost {
 
   /** What it was told, while it sends. */
   get onAir(): AccessPointConfiguration | null {
-    return this.powered &&
-      this.flash.configuration?.kind === 'access-point' &&
-      this.networks.length > 0
-      ? this.flash.configuration
-      : null
+    const told = this.flash.configuration
+    if (!this.powered || told?.kind !== 'access-point' || this.networks.length === 0) return null
+    return {
+      ...told,
+      radios: told.radios.map((r) => ({
+        ...r,
+        channel: this.otherChannels.get(r.band) ?? r.channel,
+      })),
+    }
   }
 
   /** Who asks to be let in: where it is known, by which band and how loud. */
@@ -53,6 +65,7 @@ export class AccessPoint extends PageHost {
       (n) =>
         n.name === networkName &&
         n.key === key &&
+        !this.wrongKeys.has(n.name) &&
         (band === null || n.bands.includes(band)) &&
         (dbm === null || n.leastDbm === null || dbm >= n.leastDbm) &&
         (n.allowed.length === 0 || hardwareAddress === null || n.allowed.includes(hardwareAddress)),
@@ -73,12 +86,33 @@ export class AccessPoint extends PageHost {
     this.leave(clientId)
     const air = new Socket(this.around.queue, this, `air-${clientId}`, this.around.counter)
     this.clients.set(clientId, air)
+    this.joined.set(clientId, network.name)
+    const { portal, name } = network
     this.bridge.attach(air.name, air, {
       ...untaggedOnly(network.vlan),
       isolated: new Set(network.clientIsolation ? [network.vlan] : []),
+      ...(portal
+        ? {
+            lets: (frame: Frame) =>
+              this.around.guests.has(name, frame.from) || isBeforePage(frame, portal.before),
+          }
+        : {}),
     })
     connect(air, radio)
     return true
+  }
+
+  /**
+   * A guest at the page of its network: says yes to the terms, or types the password.
+   * @returns how long that lasts, minutes; null where the password is wrong; undefined without page
+   */
+  passPage(clientId: string, mac: Mac, password: string | null): number | null | undefined {
+    const name = this.joined.get(clientId)
+    const portal = this.networks.find((n) => n.name === name)?.portal
+    if (!name || !portal) return undefined
+    if (portal.password !== null && portal.password !== password) return null
+    this.around.guests.pass(name, mac, portal.sessionMinutes)
+    return portal.sessionMinutes
   }
 
   has(clientId: string): boolean {
@@ -89,6 +123,7 @@ export class AccessPoint extends PageHost {
     const air = this.clients.get(clientId)
     if (!air) return
     this.clients.delete(clientId)
+    this.joined.delete(clientId)
     this.bridge.detach(air.name)
     disconnect(air)
   }

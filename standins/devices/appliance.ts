@@ -22,6 +22,7 @@ import type { Endpoint } from '../net/endpoint'
 import { SpanningTree } from '../net/spanningTree'
 import { VlanBridge } from '../net/vlanBridge'
 import { Box, type Surroundings } from './box'
+import type { Guests } from './guests'
 
 export interface HttpReply {
   readonly status: number
@@ -37,6 +38,8 @@ export interface HttpRequest {
 }
 
 export interface ApplianceSurroundings extends Surroundings {
+  /** Who has passed the page of a network for guests. */
+  readonly guests: Guests
   /** The real exchange with the controller; virtual time waits for it. */
   http(request: HttpRequest): Promise<HttpReply | null>
   /**

@@ -18,7 +18,12 @@ export interface HostSetup {
   readonly bootSeconds: number
   /** The segments that it hands out leases for, whose gateway passes their requests on to it. */
   readonly scopes: readonly (DhcpServerSetup & { readonly network: number })[]
-  readonly radio: { readonly networkName: string; readonly key: string | null } | null
+  readonly radio: {
+    readonly networkName: string
+    readonly key: string | null
+    /** What is typed at the page for guests, where it asks for a password. */
+    readonly pagePassword: string | null
+  } | null
 }
 
 /** What a box that hands out leases as it comes from the factory gives away. */

@@ -6,6 +6,7 @@
 import type { SitePlan } from '@mast/core/plan'
 import type { z } from 'zod'
 import type { HostBox } from '../devices/hostBox'
+import type { AccessPoint } from '../devices/accessPoint'
 import type { Appliance } from '../devices/appliance'
 import type { HiddenWall } from '../air/air'
 import type { LinePath, LineTruth } from '../devices/provider'
@@ -14,6 +15,7 @@ import type { LinePath, LineTruth } from '../devices/provider'
 export interface FaultWorld {
   readonly plan: SitePlan
   appliance(deviceId: string): Appliance | undefined
+  accessPoint(deviceId: string): AccessPoint | undefined
   host(deviceId: string): HostBox | undefined
   /** Exchanges the unit for one whose label says something else, or back. Gives its serial. */
   relabel(deviceId: string, isMistyped: boolean): string
@@ -32,6 +34,8 @@ export interface FaultKind<K extends string, S extends z.ZodType<{ kind: K }>> {
     fault: z.infer<S>,
     on: boolean,
   ): { readonly ok: boolean; readonly text: string } | undefined
+  /** An access point that hangs elsewhere while it is in. */
+  moves?(fault: z.infer<S>): { readonly deviceId: string; readonly x: number; readonly y: number }
   /** A wall that nobody drew, while it is in. */
   hiddenWall?(fault: z.infer<S>): HiddenWall
   /** Where the plug of a port really is while it is in. */

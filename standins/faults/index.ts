@@ -10,10 +10,14 @@ import { missingTag } from './missingTag'
 import { mistypedSerial } from './mistypedSerial'
 import { modemOff } from './modemOff'
 import { otherAddress } from './otherAddress'
+import { otherChannel } from './otherChannel'
+import { pointMoved } from './pointMoved'
+import { pointOff } from './pointOff'
 import { rogueServer } from './rogueServer'
 import { smallPackets } from './smallPackets'
 import { swappedCables } from './swappedCables'
 import { wrongHandOffTag } from './wrongHandOffTag'
+import { wrongKey } from './wrongKey'
 
 const kinds = [
   swappedCables,
@@ -28,6 +32,10 @@ const kinds = [
   mistypedSerial,
   rogueServer,
   hiddenWall,
+  wrongKey,
+  otherChannel,
+  pointOff,
+  pointMoved,
 ] as const
 
 type FaultSchema = (typeof kinds)[number]['schema']

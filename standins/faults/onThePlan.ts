@@ -37,3 +37,18 @@ export function firstAccessPoint(
   const point = Object.values(plan.devices).find((d) => profileOf(plan, d).kind === 'access-point')
   return point && { point, feed: feedOf(plan, point) }
 }
+
+/** Access points that hang on a plan of the place. */
+export const pointsOnPlans = (plan: SitePlan): Device[] =>
+  Object.values(plan.devices).filter(
+    (d) => d.place !== null && profileOf(plan, d).kind === 'access-point',
+  )
+
+/** How the radio of a band is set, where it has a channel. */
+export function radioSet(
+  d: Device,
+  band: '2.4' | '5' | '6',
+): { readonly channel: number } | undefined {
+  const set = d.radios.find((r) => r.isOn && r.band === band)
+  return set && set.channel !== null ? { channel: set.channel } : undefined
+}

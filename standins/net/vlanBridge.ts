@@ -13,6 +13,9 @@ const AGEING_SECONDS = 300
 export interface Membership {
   readonly untagged: number | null
   readonly tagged: ReadonlySet<number>
+  /** What comes in here is let through; all of it where nothing is said. */ readonly lets?: (
+    frame: Frame,
+  ) => boolean
   /** VLANs in which the port does not hear others that are isolated in them. */ readonly isolated?: ReadonlySet<number>
   /** Drops what servers of leases say where it comes in here. */ readonly leaseGuard?: boolean
 }
@@ -110,6 +113,7 @@ export class VlanBridge {
           ? frame.tag
           : null
     if (vlan === null || (port.membership.leaseGuard && saysLease(frame))) return
+    if (port.membership.lets?.(frame) === false) return
     this.learn(vlan, frame.from, name)
     this.forward(vlan, { ...frame, tag: null }, name)
   }

@@ -18,6 +18,8 @@ interface Around {
   readonly plan: SitePlan
   readonly seed: number
   readonly boxes: ReadonlyMap<string, Box>
+  /** Where access points really hang. */
+  readonly moved: ReadonlyMap<string, { readonly x: number; readonly y: number }>
   /** Walls that nobody drew. */ readonly hiddenWalls: readonly HiddenWall[]
 }
 
@@ -50,9 +52,22 @@ export class ClientsOnAir {
       this.air,
       this.points.flatMap((p) => {
         const device = plan.devices[p.id]
-        return p.onAir && device ? [{ device, configuration: p.onAir }] : []
+        const to = this.around.moved.get(p.id)
+        const hung = to && device?.place ? { ...device, place: { ...device.place, ...to } } : device
+        return p.onAir && hung ? [{ device: hung, configuration: p.onAir }] : []
       }),
     )
+  }
+  /** The access point that a client has joined. */
+  pointOf(clientId: string): AccessPoint | undefined {
+    return this.points.find((p) => p.has(clientId))
+  }
+  /**
+   * Whoever holds a client passes the page of its network before anything else is tried.
+   * @returns as `AccessPoint.passPage`
+   */
+  passPage({ id, setup: { mac, radio } }: HostBox): number | null | undefined {
+    return this.pointOf(id)?.passPage(id, mac, radio?.pagePassword ?? null)
   }
   private clientOf(id: string): HostBox | undefined {
     const box = this.around.boxes.get(id)

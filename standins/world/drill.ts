@@ -166,6 +166,7 @@ function asking(
       ;(answer === 'works' || answer === 'refused' ? answered : lost).push(at)
     }
     if (box.host.address !== null) {
+      world.onAir.passPage(box)
       if (protocol === 'icmp') endpoint.ping(INTERNET_HOST, done, undefined, 1, by)
       else endpoint.connect(INTERNET_HOST, port ?? 443, done, undefined, 1, by)
     }

@@ -47,7 +47,7 @@ export function inventedAddress(id: string): string {
 }
 
 export function hostSetup(
-  { plan, keys }: Pick<WorldDescription, 'plan' | 'keys'>,
+  { plan, keys, pagePasswords }: Pick<WorldDescription, 'plan' | 'keys' | 'pagePasswords'>,
   device: Device,
 ): HostSetup {
   const { mode, address, gateway, segmentId } = device.addressing
@@ -79,6 +79,7 @@ export function hostSetup(
       ? {
           networkName: network.name,
           key: network.security === 'open' ? null : (keys[network.id] ?? null),
+          pagePassword: pagePasswords?.[network.id] ?? null,
         }
       : null,
   }

@@ -15,6 +15,12 @@ const STARTING_SECONDS = 5
 /** A second server may be slower than the first, s. */
 const OTHERS_SECONDS = 3
 
+type Finish = (
+  outcome: Observation['outcome'],
+  detail: string,
+  reading?: Observation['reading'],
+) => void
+
 export function runProbe(world: World, probe: Probe): Promise<Observation> {
   return new Promise((resolve) => {
     const outside =
@@ -25,12 +31,13 @@ export function runProbe(world: World, probe: Probe): Promise<Observation> {
           : undefined
     const box = outside ? undefined : world.boxes.get(probe.from)
     const host = box instanceof HostBox ? box : undefined
-    const finish = (outcome: Observation['outcome'], detail: string): void => {
+    const finish: Finish = (outcome, detail, reading) => {
       const address = host?.host.address ?? null
       resolve({
         id: probe.id,
         outcome,
         detail,
+        ...(reading ? { reading } : {}),
         address: address === null ? null : toText(address),
         servers:
           probe.kind === 'lease' && host ? [...host.host.dhcp.offered].map(toText).sort() : [],
@@ -48,9 +55,11 @@ export function runProbe(world: World, probe: Probe): Promise<Observation> {
       }
       if (probe.kind === 'lease') return lease(world, host!, finish)
       if (probe.kind === 'air') return read(world, probe, finish)
+      if (host && probe.kind !== 'page') world.onAir.passPage(host)
       if (host && host.host.address === null)
         return finish('no-address', 'the asking host has no address')
       const endpoint = host ? host.host.endpoint : outside!
+      if (probe.kind === 'page') return page(world, host!, probe, finish)
       if (probe.kind === 'name') return name(host!, endpoint, finish)
       const target = targetOf(world, probe, host)
       if (target === null) return finish('no-address', 'the asked host has no address')
@@ -64,11 +73,7 @@ export function runProbe(world: World, probe: Probe): Promise<Observation> {
   })
 }
 
-function lease(
-  world: World,
-  host: HostBox,
-  finish: (outcome: Observation['outcome'], detail: string) => void,
-): void {
+function lease(world: World, host: HostBox, finish: Finish): void {
   if (!host.socket.up)
     return finish('no-lease', host.setup.radio ? 'no network to join' : 'no signal on its cable')
   host.host.dhcp.renew((got) => {
@@ -81,43 +86,52 @@ function lease(
 }
 
 /** At a spot, a host reads how well it hears whom it joins there, and how fast that is. */
-function read(
-  world: World,
-  { from, spot }: Probe,
-  finish: (outcome: Observation['outcome'], detail: string) => void,
-): void {
+function read(world: World, { from, spot }: Probe, finish: Finish): void {
   if (!spot) return finish('off', 'nobody said where')
   const { floorId, x, y } = spot
   // Only looked at: whatever else is tried with it goes on.
   const [best] = world.onAir.hears(from, { floorId, x, y, heightM: IN_HAND_M })
-  const words = (): string => {
-    const { radio, dbm } = best!
-    const device = world.plan.devices[from]!
-    const streams = Math.min(
-      radio.streams,
-      ...world.plan.profiles[device.profileId]!.air.map((r) => r.streams),
-    )
-    const mbps = throughputMbps(
-      dbm,
-      Math.min(radio.widthMhz, 80),
-      streams,
-      sharingWith(world.onAir.air, world.onAir.radios, radio),
-    )
-    return (
-      `${dbm.toFixed(1)} dBm of ${world.plan.devices[radio.deviceId]!.name} in ` +
-      `${radio.sending.band} GHz, ${mbps.toFixed(1)} Mbit/s`
-    )
-  }
-  const detail = best ? words() : 'nothing is heard there that lets it in'
-  const mbps = Number(/([\d.]+) Mbit/.exec(detail)?.[1] ?? 0)
-  finish(best && best.dbm >= spot.leastDbm && mbps >= spot.leastMbps ? 'works' : 'too-weak', detail)
+  if (!best) return finish('too-weak', 'nothing is heard there that lets it in')
+  const { radio, dbm } = best
+  const device = world.plan.devices[from]!
+  const streams = Math.min(
+    radio.streams,
+    ...world.plan.profiles[device.profileId]!.air.map((r) => r.streams),
+  )
+  const mbps = throughputMbps(
+    dbm,
+    Math.min(radio.widthMhz, 80),
+    streams,
+    sharingWith(world.onAir.air, world.onAir.radios, radio),
+  )
+  finish(
+    dbm >= spot.leastDbm && mbps >= spot.leastMbps ? 'works' : 'too-weak',
+    `${dbm.toFixed(1)} dBm of ${world.plan.devices[radio.deviceId]!.name} in ` +
+      `${radio.sending.band} GHz, ${mbps.toFixed(1)} Mbit/s`,
+    { deviceId: radio.deviceId, dbm, mbps },
+  )
 }
 
-function name(
-  host: HostBox,
-  endpoint: Endpoint,
-  finish: (outcome: Observation['outcome'], detail: string) => void,
-): void {
+/** As a guest who comes for the first time: out, the page, and out again. */
+function page(world: World, host: HostBox, { sessionMinutes }: Probe, finish: Finish): void {
+  const { radio, mac } = host.setup
+  if (!radio) return finish('off', 'it is on no network with a page')
+  world.guests.forget(radio.networkName, mac)
+  host.host.endpoint.ping(INTERNET_HOST, (before) => {
+    if (before === 'works') return finish('not-held', 'let through before the page was passed')
+    const minutes = world.onAir.passPage(host)
+    if (minutes === undefined) return finish('not-held', 'no page is shown')
+    if (minutes === null) return finish('refused', 'the page refuses the password')
+    host.host.endpoint.ping(INTERNET_HOST, (after) => {
+      if (after !== 'works') finish(after, 'held back though the page was passed')
+      else if (minutes !== sessionMinutes)
+        finish('other-session', `let through for ${minutes} min instead of ${sessionMinutes}`)
+      else finish('works', `held back, then let through for ${minutes} min`)
+    })
+  })
+}
+
+function name(host: HostBox, endpoint: Endpoint, finish: Finish): void {
   const server = host.host.nameServer
   if (server === null) return finish('no-name', 'no name server is known')
   endpoint.resolve(server, INTERNET_NAME, (a) =>

@@ -11,10 +11,11 @@ import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
 import { petrelStreet } from '../../demo/petrelStreet'
 import { quayside } from '../../tests/sites/quayside'
-import type { Fault } from '../control/messages'
+import { sharingWith } from '../air/radios'
+import { faultsOffered, type Fault } from '../control/messages'
 import type { AccessPoint } from '../devices/accessPoint'
 import type { HostBox } from '../devices/hostBox'
-import { toText } from '../frames/frame'
+import { toNumber, toText } from '../frames/frame'
 import type { Host } from '../net/host'
 import { ControllerDouble, type Wanted } from './controllerDouble'
 import { World } from './world'
@@ -269,6 +270,94 @@ describe('a site on the stand-ins', () => {
     for (const x of [87, 91]) up.world.setFault({ ...wall, x }, false)
     const [again] = await until(up.world, up.world.probe([middle.probe!]))
     expect(again).toMatchObject({ outcome: 'works' })
+  }, 120_000)
+
+  it('faults of access points are seen, and named as what they are', async () => {
+    const up = await broughtUp(labelled(mended(kittiwakeHarbour())))
+    const { world, plan } = up
+    const offered = faultsOffered(plan).map((o) => o.fault)
+    const of = <K extends Fault['kind']>(kind: K): Extract<Fault, { kind: K }> =>
+      offered.find((f): f is Extract<Fault, { kind: K }> => f.kind === kind)!
+    const wrong = of('wrong-key')
+    const cases: [Fault, string, string][] = [
+      [wrong, 'wrong-key', wrong.deviceId],
+      [of('point-off'), 'device-missing', of('point-off').deviceId],
+    ]
+    // Where areas were to be served best by it, and nobody else is as loud.
+    const best = Object.values(plan.devices).find((d) => d.id === 'pontoon-c-ap')!
+    cases.push([{ kind: 'point-moved', deviceId: best.id, x: 1, y: 1 }, 'point-elsewhere', best.id])
+    for (const [fault, kind, deviceId] of cases) {
+      expect(world.setFault(fault, true)).toMatchObject({ ok: true })
+      await pass(world, 900)
+      const { causes, wrong } = await prove(up)
+      expect(
+        causes.some((c) => c.kind === kind && c.subjects.includes(deviceId)),
+        JSON.stringify([fault, causes.map((c) => c.text), wrong]),
+      ).toBe(true)
+      expect(world.setFault(fault, false)).toMatchObject({ ok: true })
+      await pass(world, 900)
+    }
+    const { wrong: left } = await prove(up)
+    expect(left).toEqual([])
+  }, 240_000)
+
+  it('on the channel of its neighbour an access point is slower', async () => {
+    const up = await broughtUp(labelled(mended(kittiwakeHarbour())))
+    const fault = faultsOffered(up.plan).find((o) => o.fault.kind === 'other-channel')!.fault
+    const deviceId = 'deviceId' in fault ? fault.deviceId : ''
+    const sharing = (): number => {
+      const { radios, air } = up.world.onAir
+      const own = radios.find((r) => r.deviceId === deviceId && r.sending.band === '5')!
+      return sharingWith(air, radios, own)
+    }
+    const before = sharing()
+    up.world.setFault(fault, true)
+    expect(sharing()).toBeGreaterThan(before)
+    up.world.setFault(fault, false)
+    expect(sharing()).toBe(before)
+  }, 120_000)
+
+  it('guests are held back by the page, pass it, and see it again when their time is over', async () => {
+    const site = labelled(mended(kittiwakeHarbour()))
+    const network = site.wirelessNetworks['visitor-wifi']!
+    const printer = Object.values(site.devices).find(
+      (d) => d.addressing.address && d.addressing.segmentId !== network.segmentId,
+    )!
+    const up = await broughtUp(
+      applyEdits(site, [
+        editCall('changeWirelessNetwork', {
+          id: network.id,
+          changes: {
+            portal: {
+              ...network.portal!,
+              sessionMinutes: 30,
+              before: [`${printer.addressing.address}/32`],
+            },
+          },
+        }),
+      ]),
+    )
+    const { world } = up
+    const phone = world.boxes.get('visitor-phone') as HostBox
+    const reaches = (address: string): Promise<string> =>
+      until(world, new Promise((resolve) => phone.host.endpoint.ping(toNumber(address), resolve)))
+    const out = '198.51.100.53'
+    world.guests.forget(network.name, phone.setup.mac)
+    expect(await reaches(out)).toBe('no-answer')
+    // What is open before is reached, by the page and by the gateway.
+    expect(await reaches(printer.addressing.address!)).toBe('works')
+    const point = world.onAir.pointOf('visitor-phone')!
+    expect(point.passPage('visitor-phone', phone.setup.mac, null)).toBe(30)
+    expect(await reaches(out)).toBe('works')
+    await pass(world, 31 * 60)
+    expect(await reaches(out)).toBe('no-answer')
+    const test = proofTestsOf(siteModel(up.plan)).find((t) => t.kind === 'page')!
+    expect(test.title).toMatch(/is held back by the page of .*let through for 30 min/)
+    const [found] = await until(world, world.probe([test.probe!]))
+    expect(found).toMatchObject({ outcome: 'works' })
+    // A page that lets go for another time than was planned is told.
+    const [other] = await until(world, world.probe([{ ...test.probe!, sessionMinutes: 45 }]))
+    expect(other).toMatchObject({ outcome: 'other-session' })
   }, 120_000)
 
   it('a phone that is carried along goes from one access point to the next, and not for a little', async () => {

@@ -30,6 +30,7 @@ import {
 } from '../devices/appliance'
 import type { Box } from '../devices/box'
 import { Gateway } from '../devices/gateway'
+import { Guests } from '../devices/guests'
 import { HostBox } from '../devices/hostBox'
 import { goodPath, Provider } from '../devices/provider'
 import { toNumber, toText } from '../frames/frame'
@@ -77,6 +78,7 @@ export class World implements FaultWorld {
   /** What the units with the other label remember, while a serial is mistyped or was. */
   private readonly memories = new Map<string, Flash>()
   private readonly around: ApplianceSurroundings
+  readonly guests = new Guests(this.queue)
   readonly onAir = new ClientsOnAir(this)
 
   constructor(
@@ -89,6 +91,7 @@ export class World implements FaultWorld {
       wallClockAt(timeZone, this.epochNow)
     this.around = {
       wallClock,
+      guests: this.guests,
       queue: this.queue,
       random: seededRandom(description.seed),
       counter: { frames: 0 },
@@ -328,6 +331,16 @@ export class World implements FaultWorld {
     return [...this.faults.values()].flatMap((f) => kindOfFault(f).hiddenWall?.(f) ?? [])
   }
 
+  /** Where access points really hang that hang elsewhere than the plan says. */
+  get moved(): ReadonlyMap<string, { readonly x: number; readonly y: number }> {
+    return new Map(
+      [...this.faults.values()].flatMap((f) => {
+        const m = kindOfFault(f).moves?.(f)
+        return m ? [[m.deviceId, m] as const] : []
+      }),
+    )
+  }
+
   private isMistyped(deviceId: string): boolean {
     return this.faults.has(`mistyped-serial:${deviceId}`)
   }
@@ -354,6 +367,10 @@ export class World implements FaultWorld {
   appliance(deviceId: string): Appliance | undefined {
     const box = this.boxes.get(deviceId)
     return box instanceof Appliance ? box : undefined
+  }
+  accessPoint(deviceId: string): AccessPoint | undefined {
+    const box = this.boxes.get(deviceId)
+    return box instanceof AccessPoint ? box : undefined
   }
   host(deviceId: string): HostBox | undefined {
     const box = this.boxes.get(deviceId)
@@ -474,7 +491,8 @@ export class World implements FaultWorld {
   }
 
   private async probed(probes: readonly Probe[]): Promise<Observation[]> {
-    const there = probes.filter((p) => !p.via && !p.targetVia)
+    // Who is at a page for guests does nothing else meanwhile.
+    const there = probes.filter((p) => !p.via && !p.targetVia && p.kind !== 'page')
     const leases = there.filter((p) => p.kind === 'lease')
     const first = await Promise.all(leases.map((p) => runProbe(this, p)))
     const rest = await Promise.all(
