@@ -7,6 +7,9 @@ import { DATA_SHARE } from './coverage/airtime'
 import { isWithin, radiosOn, wallsOf, type FloorRadio } from './coverage/floorAir'
 import { levelAt } from './coverage/levelAt'
 import type { Point } from './coverage/place'
+import { standAt, throughMbps } from './extenders/extending'
+import { isRepeater } from './extenders/isRepeater'
+import { repeatingOf } from './extenders/ofDevice'
 
 /** Levels wander by so much where nobody measured, dB (one deviation; common practice). */
 const SHADOW_DB = 4
@@ -31,6 +34,11 @@ function middleOf(corners: readonly Point[]): Point | null {
 export function airTests(proof: ProofBuilder): void {
   const { model } = proof
   const networks = Object.values(model.plan.wirelessNetworks)
+  /** An extender sends what the access point sends that it repeats. */
+  const sentBy = (id: string): string => {
+    const device = model.device(id)
+    return isRepeater(model, device) ? (device.listensToId ?? id) : id
+  }
   for (const area of Object.values(model.plan.areas)) {
     const floor = model.plan.floors[area.floorId]
     const at = middleOf(area.points)
@@ -46,7 +54,7 @@ export function airTests(proof: ProofBuilder): void {
           ({ band, radio }) =>
             knows.has(band) &&
             network.bands.includes(band) &&
-            network.accessPointIds.includes(radio.deviceId),
+            network.accessPointIds.includes(sentBy(radio.deviceId)),
         )
         .map(
           ({
@@ -71,7 +79,7 @@ export function airTests(proof: ProofBuilder): void {
     const leastDbm = Math.round((found.parts.dbm - off) * 10) / 10
     if (leastDbm < FLOOR_DBM) continue
     const built = model.profileOf(client.id).air[0]!
-    const rate = bestRateMbps(
+    const direct = bestRateMbps(
       spokenBy(found.radio.spoken, {
         generation: built.generation,
         widthMhz: 20,
@@ -79,6 +87,14 @@ export function airTests(proof: ProofBuilder): void {
       }),
       leastDbm,
     )
+    const repeating = repeatingOf(model, model.device(found.radio.deviceId), at)
+    const rate = repeating
+      ? throughMbps(
+          standAt(repeating.case, repeating.device.place!).toPointMbps,
+          direct,
+          repeating.case.radios,
+        )
+      : direct
     proof.add(
       {
         id: `${client.id}:air@${area.id}`,

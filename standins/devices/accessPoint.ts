@@ -16,6 +16,9 @@ export interface Asking {
   readonly hardwareAddress: string | null
 }
 
+/** s. */
+const MINUTE = 60
+
 export class AccessPoint extends PageHost {
   /** Called when the networks that it sends have changed. */
   onNetworks: () => void = () => {}
@@ -54,6 +57,10 @@ export class AccessPoint extends PageHost {
   /** Whether it would let a client in. */
   lets(networkName: string, key: string | null, asking: Asking = AccessPoint.beside): boolean {
     return this.networkFor(networkName, key, asking) !== undefined
+  }
+  /** Whether it leads clients of a network to 5 and 6 GHz. */
+  leadsUp(networkName: string): boolean {
+    return this.networks.some((n) => n.name === networkName && n.leadsUp)
   }
   private networkFor(
     networkName: string,
@@ -131,6 +138,17 @@ export class AccessPoint extends PageHost {
   protected override bringUp(): void {
     super.bringUp()
     this.onNetworks()
+    if (this.onAir?.restart) this.later(MINUTE, () => this.lookAtClock())
+  }
+
+  /** Once a minute, whether it is time to start anew. */
+  private lookAtClock(): void {
+    const told = this.onAir
+    if (!told?.restart) return
+    const { day, minute } = this.around.wallClock(told.system.timeZone)
+    // Days of a plan begin with 0 for Monday.
+    if (minute === told.restart.minute && [null, day - 1].includes(told.restart.day)) this.restart()
+    else this.later(MINUTE, () => this.lookAtClock())
   }
 
   protected override bringDown(): void {

@@ -8,9 +8,12 @@ import { heardAt, radiosOnAir, type HeardRadio, type OnTheAir } from '../air/rad
 import { AccessPoint } from '../devices/accessPoint'
 import type { Box } from '../devices/box'
 import { HostBox } from '../devices/hostBox'
+import { extendersOf, linkOf, type Extender } from './extenders'
 
 /** Weaker than that nobody joins, dBm. */
 const JOINS_DBM = -85
+/** Heard so well in a higher band, it is led there, dBm (common practice). */
+const LEADS_UP_DBM = -70
 /** It goes to another that is so much better, dB. */
 const ROAMS_DB = 8
 
@@ -45,18 +48,46 @@ export class ClientsOnAir {
       (b): b is AccessPoint => b instanceof AccessPoint && b.placed,
     )
   }
+  private get extenders(): Extender[] {
+    const { boxes, plan } = this.around
+    return extendersOf(
+      plan,
+      (id) => boxes.get(id)?.powered === true && boxes.get(id)!.placed,
+      (id) => this.points.find((p) => p.id === id),
+    )
+  }
+  /** The extender that a radio belongs to. */
+  extenderOf(deviceId: string): Extender | undefined {
+    return this.extenders.find((e) => e.device.id === deviceId)
+  }
+  /** Of each device that sends: the access point into whose bridge comes who joins it. */
+  private get behind(): ReadonlyMap<string, AccessPoint> {
+    return new Map([
+      ...this.points.map((p) => [p.id, p] as const),
+      ...this.extenders.map((e) => [e.device.id, e.point] as const),
+    ])
+  }
   get radios(): OnTheAir[] {
     const { plan } = this.around
-    return radiosOnAir(
-      plan,
-      this.air,
-      this.points.flatMap((p) => {
-        const device = plan.devices[p.id]
-        const to = this.around.moved.get(p.id)
-        const hung = to && device?.place ? { ...device, place: { ...device.place, ...to } } : device
-        return p.onAir && hung ? [{ device: hung, configuration: p.onAir }] : []
-      }),
+    const { extenders } = this
+    const all = radiosOnAir(plan, this.air, [
+      ...this.pointsOnAir,
+      ...extenders.map(({ device, configuration }) => ({ device, configuration })),
+    ])
+    // What hears nothing passes nothing on.
+    const silent = new Set(
+      extenders.filter((e) => linkOf(e, this.air, all) === null).map((e) => e.device.id),
     )
+    return all.filter((r) => !silent.has(r.deviceId))
+  }
+  private get pointsOnAir() {
+    const { plan } = this.around
+    return this.points.flatMap((p) => {
+      const device = plan.devices[p.id]
+      const to = this.around.moved.get(p.id)
+      const hung = to && device?.place ? { ...device, place: { ...device.place, ...to } } : device
+      return p.onAir && hung ? [{ device: hung, configuration: p.onAir }] : []
+    })
   }
   /** The access point that a client has joined. */
   pointOf(clientId: string): AccessPoint | undefined {
@@ -76,20 +107,29 @@ export class ClientsOnAir {
 
   /** What a host hears at a spot, or where it is, of what would let it in, from the loudest. */
   hears(hostId: string, at: Spot | null = null, radios = this.radios): HeardRadio[] {
-    const { plan, boxes } = this.around
+    const { plan } = this.around
     const device = plan.devices[hostId]
     const box = this.clientOf(hostId)
     const spot = at ?? this.carried.get(hostId) ?? (device ? spotOf(device) : null)
     if (!device || !spot || !box) return []
     const { networkName, key } = box.setup.radio!
     const bands = [...new Set(plan.profiles[device.profileId]!.air.flatMap((r) => r.bands))]
-    return heardAt(this.air, radios, spot, bands).filter(({ radio, dbm }) => {
-      const point = boxes.get(radio.deviceId)
+    const { behind } = this
+    const heard = heardAt(this.air, radios, spot, bands).filter(({ radio, dbm }) => {
       const asking = { band: radio.sending.band, dbm, hardwareAddress: box.setup.mac }
-      return (
-        dbm >= JOINS_DBM && point instanceof AccessPoint && point.lets(networkName, key, asking)
-      )
+      return dbm >= JOINS_DBM && behind.get(radio.deviceId)?.lets(networkName, key, asking) === true
     })
+    // One that leads up does not answer in 2.4 GHz whom it hears well enough higher up.
+    const isLedUp = ({ radio }: HeardRadio): boolean =>
+      radio.sending.band === '2.4' &&
+      behind.get(radio.deviceId)?.leadsUp(networkName) === true &&
+      heard.some(
+        (o) =>
+          o.radio.deviceId === radio.deviceId &&
+          o.radio.sending.band !== '2.4' &&
+          o.dbm >= LEADS_UP_DBM,
+      )
+    return heard.filter((h) => !isLedUp(h))
   }
 
   /** Carries a host to a spot, or lets it go back to where it belongs. */
@@ -134,9 +174,10 @@ export class ClientsOnAir {
     const heard = this.hears(id, null, radios)
     const [loudest] = heard
     if (loudest) {
-      const now = heard.find((h) => h.radio.deviceId === joined?.id)
+      const { behind } = this
+      const now = joined && heard.find((h) => behind.get(h.radio.deviceId) === joined)
       const { radio, dbm } = now && now.dbm >= loudest.dbm - ROAMS_DB ? now : loudest
-      const point = points.find((p) => p.id === radio.deviceId)!
+      const point = behind.get(radio.deviceId)!
       for (const p of points) if (p !== point) p.leave(id)
       const asking = { band: radio.sending.band, dbm, hardwareAddress: box.setup.mac }
       return point.join(id, box.socket, networkName, key, asking) ? point : null

@@ -8,6 +8,7 @@ import { HostBox } from '../devices/hostBox'
 import { INTERNET_HOST, INTERNET_NAME } from '../devices/provider'
 import { toNumber, toText } from '../frames/frame'
 import type { Endpoint } from '../net/endpoint'
+import { throughExtender } from './extenders'
 import type { World } from './world'
 
 /** How long to wait before looking again whether a host has started, s. */
@@ -98,12 +99,15 @@ function read(world: World, { from, spot }: Probe, finish: Finish): void {
     radio.streams,
     ...world.plan.profiles[device.profileId]!.air.map((r) => r.streams),
   )
-  const mbps = throughputMbps(
+  const { air, radios } = world.onAir
+  const direct = throughputMbps(
     dbm,
     Math.min(radio.widthMhz, 80),
     streams,
-    sharingWith(world.onAir.air, world.onAir.radios, radio),
+    sharingWith(air, radios, radio),
   )
+  const extender = world.onAir.extenderOf(radio.deviceId)
+  const mbps = extender ? throughExtender(extender, air, radios, direct) : direct
   finish(
     dbm >= spot.leastDbm && mbps >= spot.leastMbps ? 'works' : 'too-weak',
     `${dbm.toFixed(1)} dBm of ${world.plan.devices[radio.deviceId]!.name} in ` +

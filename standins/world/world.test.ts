@@ -360,6 +360,78 @@ describe('a site on the stand-ins', () => {
     expect(other).toMatchObject({ outcome: 'other-session' })
   }, 120_000)
 
+  it('an extender passes on what it hears, at half the speed with one radio, and nothing where it hears nothing', async () => {
+    const site = labelled(mended(kittiwakeHarbour()))
+    const reads = async (changes: object, oneRadio = false) => {
+      const plan = applyEdits(site, [
+        editCall('changeDevice', { id: 'slipway-extender', changes }),
+        ...(oneRadio
+          ? [
+              editCall('changeProfile', {
+                id: 'extender-2x2',
+                changes: { air: site.profiles['extender-2x2']!.air.slice(0, 1) },
+              }),
+            ]
+          : []),
+      ])
+      const { world } = await broughtUp(plan)
+      const { x, y } = plan.devices['slipway-extender']!.place!
+      const spot = { floorId: 'yard', x: x + 2, y, leastDbm: -60, leastMbps: 0 }
+      const [found] = await until(
+        world,
+        world.probe([
+          { ...{ id: 'read', from: 'visitor-phone', kind: 'air', target: null, port: null }, spot },
+        ]),
+      )
+      return found!.reading
+    }
+    const place = { ...site.devices['slipway-extender']!.place! }
+    const ice = site.devices['ice-ap']!.place!
+    const near = { ...place, x: ice.x + 12, y: ice.y + 4 }
+    const two = await reads({ place: near })
+    expect(two?.deviceId).toBe('slipway-extender')
+    const one = await reads({ place: near }, true)
+    expect(one?.deviceId).toBe('slipway-extender')
+    expect(one!.mbps).toBeLessThan(0.75 * two!.mbps)
+    const far = await reads({ place: { ...place, x: 239, y: 5, degrees: 0 } })
+    expect(far?.deviceId).not.toBe('slipway-extender')
+  }, 240_000)
+
+  it('a network that leads up is joined in 5 GHz; access points restart at their minute', async () => {
+    const site = labelled(mended(kittiwakeHarbour()))
+    const quay = site.devices['quay-ap']?.place ?? site.devices['ice-ap']!.place!
+    const at = { floorId: 'yard', x: quay.x + 3, y: quay.y + 3, heightM: 1.2 }
+    const bandsHeard = async (leadsUp: boolean) => {
+      const { world } = await broughtUp(
+        applyEdits(site, [
+          editCall('changeWirelessNetwork', { id: 'visitor-wifi', changes: { leadsUp } }),
+        ]),
+      )
+      const heard = world.onAir.hears('visitor-phone', at)
+      const own = heard.filter((h) => h.radio.deviceId === heard[0]!.radio.deviceId)
+      return new Set(own.map((h) => h.radio.sending.band))
+    }
+    expect(await bandsHeard(false)).toContain('2.4')
+    expect(await bandsHeard(true)).not.toContain('2.4')
+
+    const nightly = await broughtUp(
+      applyEdits(site, [
+        editCall('changeSite', { wireless: { restart: { day: null, minute: 241 } } }),
+      ]),
+    )
+    let starts = 0
+    const states = new Set<string>()
+    for (let minute = 0; minute < 24 * 60 + 10; minute++) {
+      await pass(nightly.world, 60)
+      const { light } = nightly.world.accessPoint('ice-ap')!
+      if (light === 'starting' && !states.has('starting')) starts++
+      states.delete('starting')
+      if (light === 'starting') states.add('starting')
+    }
+    expect(starts).toBe(1)
+    expect(nightly.world.accessPoint('ice-ap')!.light).toBe('in-service')
+  }, 240_000)
+
   it('a phone that is carried along goes from one access point to the next, and not for a little', async () => {
     const { world } = await broughtUp(labelled(mended(kittiwakeHarbour())))
     const at = (): string[] =>
@@ -379,7 +451,8 @@ describe('a site on the stand-ins', () => {
     // Behind everything it hears nothing, and joins nothing.
     world.onAir.carry('visitor-phone', { floorId: 'yard', x: 213, y: 18, heightM: 1.2 })
     const inside = world.onAir.hears('visitor-phone')
-    expect(at()).toEqual(inside.length > 0 ? [inside[0]!.radio.deviceId] : [])
+    const [loudest] = inside.map((h) => h.radio.deviceId)
+    expect(at()).toEqual(loudest ? [world.plan.devices[loudest]!.listensToId ?? loudest] : [])
   }, 120_000)
 
   it('who is heard weaker than is asked, or is not on the list, is not let in', async () => {
