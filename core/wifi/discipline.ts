@@ -9,6 +9,7 @@ import isolationLeaks from './findings/isolationLeaks'
 import keylessNetwork from './findings/keylessNetwork'
 import lawfulRadios from './findings/lawfulRadios'
 import modeConflicts from './findings/modeConflicts'
+import offThePlan from './findings/offThePlan'
 import oldSecurity from './findings/oldSecurity'
 import portalOnOneBand from './findings/portalOnOneBand'
 import reachesBeyond from './findings/reachesBeyond'
@@ -39,6 +40,7 @@ export const wifi = defineDiscipline({
     unservedAreas,
     extenderTooFar,
     modeConflicts,
+    offThePlan,
   ],
   tests: wifiTests,
   causes: wifiCauses,

@@ -2,12 +2,13 @@
  * The application in Chromium on a large plan: going from sheet to sheet, from an edit to its
  * findings, long tasks, and the JavaScript that is sent before the first sheet stands.
  */
-import { chromium, type JSHandle, type Page, type Response } from '@playwright/test'
+import type { JSHandle, Page, Response } from '@playwright/test'
 import { applyEdit, type SitePlan } from '@mast/core/plan'
 import { chanceOf, largeShape, randomSite } from '@mast/core/generator'
 import { Caller } from '../../tests/caller'
 import { NAME, PASSWORD, throwaway } from '../../tests/load/system'
 import { sheets } from '@mast/core/sheets'
+import { chrome } from './chrome'
 import { median, row, type Row } from './measure'
 import { longestTask, type Task } from './tasks'
 
@@ -35,21 +36,11 @@ export async function browser(): Promise<{
 }> {
   const plan = JSON.parse(JSON.stringify(randomSite(chanceOf(1), largeShape))) as SitePlan
   const { system, close } = await throwaway()
-  const chrome = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: [
-      '--no-sandbox',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-      '--disable-quic',
-      '--no-first-run',
-    ],
-  })
+  const chromium = await chrome()
   try {
     const owner = await Caller.first(system.origin, NAME, PASSWORD)
     await owner.read('POST', '/api/sites', { name: 'Large', plan })
-    const context = await chrome.newContext({
+    const context = await chromium.newContext({
       viewport: { width: 1280, height: 800 },
       serviceWorkers: 'block',
     })
@@ -78,7 +69,7 @@ export async function browser(): Promise<{
       for (const sheet of SHEETS) {
         let took = 0
         let drawn = 0
-        const task = await longestTask(chrome, page, async () => {
+        const task = await longestTask(chromium, page, async () => {
           const start = performance.now()
           const drawing = await firstDrawing(page)
           await goTo(page, sheet)
@@ -100,7 +91,7 @@ export async function browser(): Promise<{
     for (let round = 0; round < ROUNDS; round++) {
       const text = round % 2 === 0 ? '10.0.0.0-10.0.0.9' : '10.250.0.1-10.250.0.9'
       await field.fill(text)
-      const task = await longestTask(chrome, page, async () => {
+      const task = await longestTask(chromium, page, async () => {
         const start = performance.now()
         await field.press('Enter')
         await remarks.getByText(text).first().waitFor()
@@ -116,7 +107,7 @@ export async function browser(): Promise<{
         const make = await change(page, round)
         await settled(page)
         const revision = await revisionOf(page)
-        const task = await longestTask(chrome, page, async () => {
+        const task = await longestTask(chromium, page, async () => {
           await make()
           await page.waitForFunction(
             (r) => new RegExp(`rev ${r} saved`).test(document.querySelector('.save')!.textContent!),
@@ -200,7 +191,7 @@ export async function browser(): Promise<{
     ]
     return { rows, scripts: sent, tasks: table }
   } finally {
-    await chrome.close()
+    await chromium.close()
     await close()
   }
 }

@@ -3,6 +3,7 @@ import { addresses } from './addresses'
 import { analysis } from './analysis'
 import { browser, type TaskRow } from './browser'
 import { controller } from './controller'
+import { place } from './place'
 import { standins } from './standins'
 import { uplinks } from './uplinks'
 import { wifi } from './wifi'
@@ -17,6 +18,7 @@ const all: Record<
   standins: async () => ({ rows: await standins() }),
   uplinks: async () => ({ rows: uplinks() }),
   wifi: async () => ({ rows: wifi() }),
+  place,
   controller: async () => ({ rows: await controller() }),
   browser,
 }

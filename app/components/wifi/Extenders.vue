@@ -227,6 +227,9 @@ const name = (id: string): string => site.opened.plan.devices[id]?.name ?? id
 </template>
 
 <style scoped>
+.row {
+  margin-top: 12px;
+}
 .way {
   max-width: 420px;
   margin: 8px 0;

@@ -44,3 +44,9 @@ function add(): void {
     <Refusal :says="refused" />
   </form>
 </template>
+
+<style scoped>
+.row {
+  margin-top: 20px;
+}
+</style>

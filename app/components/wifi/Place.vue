@@ -402,26 +402,30 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
           >
             <title>{{ percentOf(m.dbm) }} %</title>
           </path>
-          <path
-            v-for="a in areas"
-            :key="a.id"
-            :d="`${path(a.points)}Z`"
-            :class="`area-${a.kind}`"
-            :stroke-width="unit * 1.2"
-          >
-            <title>{{ a.name }}</title>
-          </path>
-          <path
-            v-for="w in walls"
-            :key="w.id"
-            :d="path(w.points)"
-            class="wall"
-            :class="{ chosen: w.id === chosenId }"
-            :stroke-width="unit * (w.material === 'plasterboard' || w.material === 'glass' ? 2 : 4)"
-            @dblclick.stop="chosenId = w.id"
-          >
-            <title>{{ materials[w.material].name }}</title>
-          </path>
+          <g v-memo="[plan.walls, plan.areas, floor.id, unit, chosenId]">
+            <path
+              v-for="a in areas"
+              :key="a.id"
+              :d="`${path(a.points)}Z`"
+              :class="`area-${a.kind}`"
+              :stroke-width="unit * 1.2"
+            >
+              <title>{{ a.name }}</title>
+            </path>
+            <path
+              v-for="w in walls"
+              :key="w.id"
+              :d="path(w.points)"
+              class="wall"
+              :class="{ chosen: w.id === chosenId }"
+              :stroke-width="
+                unit * (w.material === 'plasterboard' || w.material === 'glass' ? 2 : 4)
+              "
+              @dblclick.stop="chosenId = w.id"
+            >
+              <title>{{ materials[w.material].name }}</title>
+            </path>
+          </g>
           <path v-if="drawing?.length" :d="path(drawing)" class="new" :stroke-width="unit * 3" />
           <text
             v-for="a in areas.filter((x) => x.kind === 'people')"
@@ -581,15 +585,10 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
       <v-btn type="submit" :disabled="!typed.trim()">Draw it so</v-btn>
     </form>
     <WifiPlacePicture v-if="floor" v-model:ends="ends" :floor="floor" :is-empty="isEmpty" />
-    <WifiPlaceList
-      v-if="floor"
-      v-model:chosen="chosenId"
-      :floor="floor"
-      :points="here"
-      :walls="walls"
-      :drawn="drawn"
-      :reshape="reshape"
-    />
+    <template v-if="floor">
+      <WifiPlaceList :points="here" :drawn="drawn" />
+      <WifiWalls v-model:chosen="chosenId" :floor="floor" :walls="walls" :reshape="reshape" />
+    </template>
     <template v-if="floor">
       <LazyWifiAreas v-model:chosen="chosenId" :floor="floor" :reshape="reshape" />
       <LazyWifiClients />

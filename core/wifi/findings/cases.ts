@@ -256,6 +256,19 @@ export const cases: readonly FindingCase[] = [
     'switch',
     /Cupboard switch is to be on the air and has no radio/,
   ],
+  [
+    'wifi/off-the-plan',
+    [
+      yard,
+      hang('quay-ap', 130, 10),
+      edit('addWall', {
+        ...{ id: 'pier', floorId: 'yard', material: 'wood', openings: [] },
+        points: [corner(100, 0), corner(100, 95)],
+      }),
+    ],
+    'quay-ap',
+    /Quay AP and a wall of wood lie outside Yard, which is 120 x 80 m/,
+  ],
 ]
 /** What no button mends. @public */
 export const byHand: readonly FindingCase[] = [
@@ -346,6 +359,12 @@ export const byHand: readonly FindingCase[] = [
     ],
     'staff-wifi',
     /'Lantern', which leads into Office, is heard beyond the boundary from Quay AP/,
+  ],
+  [
+    'wifi/off-the-plan',
+    [yard, hang('quay-ap', 10, -4)],
+    'quay-ap',
+    /Quay AP lies outside Yard, which is 120 x 80 m/,
   ],
   [
     'wifi/unserved',
