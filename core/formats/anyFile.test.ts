@@ -17,7 +17,22 @@ const samples = [
       Object.values(f.write!({ model: siteModel(plan), serial: 1, utcOffset: 60 })),
     ),
   ),
-  '{"type":"FeatureCollection","features":[{"type":"Feature","geometry":{"type":"LineString","coordinates":[[7.1,51.2],[7.101,51.2]]},"properties":{"material":"brick"}}]}',
+  JSON.stringify({
+    type: 'FeatureCollection',
+    features: [
+      {
+        type: 'Feature',
+        geometry: {
+          type: 'LineString',
+          coordinates: [
+            [7.1, 51.2],
+            [7.101, 51.2],
+          ],
+        },
+        properties: { material: 'brick' },
+      },
+    ],
+  }),
   'line;from;to;watched from\nHarbour fibre;2025-03-01 10:00;2025-03-01 14:00;2024-01-01\n',
 ]
 

@@ -252,7 +252,9 @@ export const geoJson = defineFormat({
   title: 'yard from a map (GeoJSON)',
   sheet: 'wifi',
   files:
-    'a FeatureCollection in degrees: lines and buildings as walls (with `material`), polygons as areas (`kind`: people, keep-out, boundary; `heads`), points as outlets (`kind`: outlet) or access points (`name`)',
+    'a FeatureCollection in degrees: lines and buildings as walls (with `material`), polygons as ' +
+    'areas (`kind`: people, keep-out, boundary; `heads`), points as outlets (`kind`: outlet) or ' +
+    'access points (`name`)',
   mediaType: 'application/geo+json',
   looksLike: (_, text) => /"FeatureCollection"/.test(text.slice(0, 100_000)),
   read: readGeoJson,

@@ -1,4 +1,4 @@
-// ./mast bench [addresses|analysis|standins|uplinks|wifi|controller|browser ...] [--json]
+// ./mast bench [addresses|analysis|standins|uplinks|wifi|place|controller|browser ...] [--json]
 import { existsSync } from 'node:fs'
 import { ensureBuilt } from '../start/build.mjs'
 import { postgresPackage } from '../start/postgres.mjs'

@@ -74,6 +74,11 @@ export const sites = pgTable('sites', {
   clockSpeed: real('clock_speed').notNull().default(1),
   /** Counts changes of the site's secrets, so that what was made with them is known to be old. */
   secretsVersion: integer('secrets_version').notNull().default(0),
+  /** When channels are planned anew, minutes of the day in the time zone; null never. */
+  replanMinute: integer('replan_minute'),
+  timeZone: text('time_zone'),
+  /** The day, by the clocks of the site, on which that was looked at last. */
+  replannedOn: text('replanned_on'),
   createdAt: at('created_at').notNull().defaultNow(),
 })
 

@@ -3,12 +3,14 @@ import { innermost, isDatabaseAway } from '../db/away'
 import { closeDatabase } from '../db/database'
 import { startPulse, stopPulse } from '../db/pulse'
 import { startListening, stopListening } from '../live/notices'
+import { sweepReplans } from '../nightly/replan'
 import { sweepReleases } from '../releases/waves'
 import { dropUnknown } from '../standins/client'
 import { endThreads, warmThreads } from '../work/workers'
 
 const SWEEP_MS = 1500
 const WORLDS_MS = 60_000
+const REPLANS_MS = 15_000
 const WARM_MS = 4000
 const FIRST_WORLDS_MS = 5000
 
@@ -42,10 +44,24 @@ export default defineNitroPlugin((nitro) => {
   }
   const worlds = setInterval(tidy, WORLDS_MS)
   setTimeout(tidy, FIRST_WORLDS_MS).unref()
+  let replanning = false
+  const replans = setInterval(() => {
+    if (replanning) return
+    replanning = true
+    sweepReplans()
+      .catch((error: unknown) => {
+        if (!isEnding && !isDatabaseAway(error))
+          console.error('planning channels anew failed:', innermost(error).message)
+      })
+      .finally(() => {
+        replanning = false
+      })
+  }, REPLANS_MS)
   nitro.hooks.hook('close', async () => {
     isEnding = true
     clearInterval(timer)
     clearInterval(worlds)
+    clearInterval(replans)
     await stopPulse()
     await stopListening()
     await endThreads()

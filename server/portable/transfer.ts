@@ -17,7 +17,7 @@ import {
 import { isPlainText } from '../given/text'
 import { Refused } from '../refusal'
 import { stored } from '../sites/plans'
-import { listInventory, listPrefixes } from '../sites/revisions'
+import { listInventory, listPrefixes, replanAt } from '../sites/revisions'
 import { readSecrets, writeSecret } from '../vault/vault'
 import { openUnder, sealUnder } from '../vault/passphrase'
 import { readSiteFile, writeSiteFile, type SiteContent } from './siteFile'
@@ -141,9 +141,11 @@ export async function importSite(
     // here.
     const named = (name: string | null): string | null =>
       name === null ? null : `${name.replaceAll(FROM_A_FILE, '').slice(0, 60)}${FROM_A_FILE}`
-    await tx
-      .insert(sites)
-      .values({ id, name: last.plan.site.name, head: last.number, clockSpeed: content.clockSpeed })
+    await tx.insert(sites).values({
+      id,
+      ...{ name: last.plan.site.name, head: last.number, clockSpeed: content.clockSpeed },
+      ...replanAt(last.plan),
+    })
     await tx.insert(members).values({ siteId: id, accountId, role: 'owner' })
     for (const [i, { plan, author, ...r }] of history.entries())
       await tx.insert(revisions).values({

@@ -167,7 +167,8 @@ export async function sendRelease({
   siteId: string
   revision: number | null
   note: string
-  accountId: string
+  /** null where the controller sends it by itself. */
+  accountId: string | null
   sender: Sender | null
   onlyFirst: boolean
 }): Promise<{ number?: number }> {

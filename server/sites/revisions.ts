@@ -105,7 +105,9 @@ export async function createRevision(
   siteId: string,
   before: SitePlan | null,
   r: NewRevision,
-  authorId: string,
+  authorId: string | null,
+  /** Who it was where that is no account. */
+  authorName: string | null = null,
 ): Promise<Date> {
   const { number, plan, patches, inverse, summary, changeId } = r
   const [previous] = await at
@@ -122,13 +124,18 @@ export async function createRevision(
       inverse,
       summary,
       authorId,
+      authorName,
       changeId,
     })
     .returning({ at: revisions.at })
-  await at.update(sites).set({ head: number, name: plan.site.name }).where(eq(sites.id, siteId))
   await at
-    .insert(log)
-    .values({ siteId, accountId: authorId, what: `Revision ${number}: ${summary}` })
+    .update(sites)
+    .set({ head: number, name: plan.site.name, ...replanAt(plan) })
+    .where(eq(sites.id, siteId))
+  await at.insert(log).values({
+    ...{ siteId, accountId: authorId, what: `Revision ${number}: ${summary}` },
+    ...(authorName === null ? {} : { who: authorName }),
+  })
   if (before?.devices !== plan.devices) {
     await listInventory(at, siteId, plan)
     if (before) await endLostClaims(at, siteId, plan)
@@ -142,6 +149,14 @@ export async function createRevision(
   await notify(at, { site: siteId, topic: 'plan', revision: number })
   return row!.at
 }
+
+/** When channels of a site are planned anew at night; nulls where they are not. */
+export const replanAt = ({
+  site: { wireless, timeZone },
+}: SitePlan): { replanMinute: number | null; timeZone: string } => ({
+  replanMinute: wireless.channels === 'nightly' ? wireless.replanMinute : null,
+  timeZone,
+})
 
 export async function listInventory(at: Executor, siteId: string, plan: SitePlan): Promise<void> {
   await at.delete(inventory).where(eq(inventory.siteId, siteId))

@@ -14,6 +14,7 @@ import { previewOf, sendRelease } from '../releases/send'
 import { createSite } from '../sites/create'
 import { glanceAt, type Glance } from '../sites/glance'
 import { planAt } from '../sites/plans'
+import { replanNow } from '../nightly/replan'
 import { Refused } from '../refusal'
 import { saveNow } from '../sites/revisions'
 
@@ -102,3 +103,4 @@ export const previewRelease = ({
   sender: Sender | null
 }): ReturnType<typeof previewOf> => previewOf(siteId, revision, sender)
 export const release = sendRelease
+export const replan = replanNow

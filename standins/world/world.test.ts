@@ -360,7 +360,7 @@ describe('a site on the stand-ins', () => {
     expect(other).toMatchObject({ outcome: 'other-session' })
   }, 120_000)
 
-  it('an extender passes on what it hears, at half the speed with one radio, and nothing where it hears nothing', async () => {
+  it('an extender passes on what it hears, slower with one radio, and nothing where it hears nothing', async () => {
     const site = labelled(mended(kittiwakeHarbour()))
     const reads = async (changes: object, oneRadio = false) => {
       const plan = applyEdits(site, [

@@ -357,7 +357,8 @@ test('a site goes out as one file and comes in again, the same; what was changed
   expect(evidence.filter((e) => e.kind === 'photo')).toHaveLength(1)
   // A plan names its picture by its id, which is the same here.
   const [picture] = evidence.filter((e) => e.kind === 'picture')
-  expect(await signedIn.get(`/api/sites/dunlin-slipway/evidence/${picture!.id}/file`)).toBeOK()
+  const there = await signedIn.get(`/api/sites/dunlin-slipway/evidence/${picture!.id}/file`)
+  expect(there.status()).toBe(200)
 
   const changed = structuredClone(file)
   changed.content.revisions[1]!.summary = 'something else'

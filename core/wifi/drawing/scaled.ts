@@ -49,7 +49,9 @@ export function scaled(
   const [right, bottom] = [picture.x + widthM, picture.y + depthM]
   if (Math.max(right, bottom) > MOST_METRES)
     return {
-      refused: `the picture would be ${Math.round(widthM)} x ${Math.round(depthM)} m; a plan has at most ${MOST_METRES} m`,
+      refused:
+        `the picture would be ${Math.round(widthM)} x ${Math.round(depthM)} m; ` +
+        `a plan has at most ${MOST_METRES} m`,
     }
   if (Math.min(widthM, depthM) < 0.1)
     return { refused: `the picture would be ${widthM.toFixed(2)} x ${depthM.toFixed(2)} m` }

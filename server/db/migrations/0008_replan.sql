@@ -1,0 +1,3 @@
+ALTER TABLE "sites" ADD COLUMN "replan_minute" integer;--> statement-breakpoint
+ALTER TABLE "sites" ADD COLUMN "time_zone" text;--> statement-breakpoint
+ALTER TABLE "sites" ADD COLUMN "replanned_on" text;
