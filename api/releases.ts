@@ -58,6 +58,7 @@ const preview: z.ZodType<ReleasePreview> = z.object({
   pairs: z.array(z.object({ from: z.string(), to: z.string(), gained: texts, lost: texts })),
   leases: z.array(z.object({ segment: z.string(), why: z.string(), withinSeconds: z.number() })),
   byHand: texts,
+  weakKeys: texts,
   lockOuts: z.array(
     z.object({
       deviceId: z.string(),

@@ -10,6 +10,7 @@ import { documentDifferences, isQuiet, type DocumentDifference } from './differe
 import { releasedDocuments, type ReleasedDocument } from './documents'
 import { byHand, leaseChanges, pairChanges, type LeaseChange, type PairChange } from './impact'
 import { behind, lockOuts, movedDevices, type LockOut } from './lockOut'
+import { weakKeys } from '../wifi/keys'
 
 /** What a device has now. */
 export interface Told {
@@ -41,6 +42,8 @@ export interface ReleasePreview {
   readonly pairs: readonly PairChange[]
   readonly leases: readonly LeaseChange[]
   readonly byHand: readonly string[]
+  /** Keys that are sent and are soon guessed, in words that do not tell them. */
+  readonly weakKeys: readonly string[]
   readonly lockOuts: readonly LockOut[]
   /** What keeps it back, in words. */
   readonly heldBack: readonly string[]
@@ -159,6 +162,7 @@ export function previewRelease(
       pairs: before ? pairChanges(before, after) : [],
       leases: before ? leaseChanges(before, after) : [],
       byHand: before ? byHand(before, after) : [],
+      weakKeys: weakKeys(after, secrets),
       lockOuts: outs,
       heldBack,
       missing: missing.map((m) => ({ name: name(m.deviceId), what: m.what })),

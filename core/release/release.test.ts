@@ -45,6 +45,15 @@ describe('a release before it is sent', () => {
       heldBack: [],
     })
   })
+  it('tells of keys that are soon guessed, and not what they are', () => {
+    const weak = (key: string): readonly string[] =>
+      previewRelease(before, before, { 'wifi-slip-wifi': key }, told(before), live).preview.weakKeys
+    expect(weak('k7mq-x3hw-9tzn-b4vd')).toEqual([])
+    const [text, ...more] = weak('dunlin-2026')
+    expect(more).toEqual([])
+    expect(text).toMatch(/^The key of '.+' is weak \(C-31\): guessed within/)
+    expect(text).not.toContain('dunlin-2026')
+  })
   it('is what devices are told otherwise too', () => {
     for (const d of releasedDocuments(siteModel(before), secrets).documents) {
       const outcome = desiredConfiguration(siteModel(before), d.deviceId, secrets)

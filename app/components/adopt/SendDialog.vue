@@ -127,6 +127,12 @@ const changes = useShownRows(
             </li>
           </ul></template
         >
+        <template v-if="preview.weakKeys.length"
+          ><h3>Keys that are soon guessed</h3>
+          <ul class="plainlist">
+            <li v-for="k in preview.weakKeys" :key="k">{{ k }}</li>
+          </ul></template
+        >
         <template v-if="preview.byHand.length"
           ><h3>By hand</h3>
           <ul class="plainlist">

@@ -61,7 +61,15 @@ const answer = computed(() => {
   const d = drawn.value
   if (!d || !floor.value) return null
   const heads = d.areas.reduce((sum, a) => sum + a.heads, 0)
-  if (heads === 0) return 'Nobody is drawn in yet: draw the areas where people are.'
+  if (heads === 0) {
+    const share = d.best.reduce((sum, best) => sum + (best >= 0 ? 1 : 0), 0) / d.best.length
+    return (
+      'Nobody is drawn in yet: draw the areas where people are.' +
+      (d.radios.length > 0
+        ? ` ${Math.round(100 * share)} % of the plan is served in ${band.value} GHz.`
+        : '')
+    )
+  }
   if (!client.value.bands.includes(band.value))
     return `${clients.value.find((c) => c.value === clientId.value)?.title} do not know ${band.value} GHz.`
   const served = Math.round(heads - d.unserved)
@@ -320,8 +328,29 @@ const path = (list: readonly { x: number; y: number }[]): string =>
 const changeFloor = (changes: Partial<Floor>): string | undefined =>
   site.edit('changeFloor', { id: floor.value!.id, changes })
 const radioOf = (id: string) => drawn.value?.radios.find((r) => r.deviceId === id)
-/** A line so wide whatever the scale, m. */
-const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
+/** A pixel of the screen, whatever the scale, m. */
+const { width: widePx } = useElementSize(svg)
+const unit = computed(
+  () => (floor.value?.widthM ?? 100) / (widePx.value || USUAL_PX) / nearness.value,
+)
+const USUAL_PX = 900
+/** With a telephone in the hand what is typed stands right under the plan. */
+const isNarrow = useMediaQuery('(max-width: 600px)')
+/** Names that lie on none that stands already; nearer there is room for more. */
+const named = computed(() => {
+  const [wide, high] = [unit.value * LETTER_PX, unit.value * 14]
+  const boxes: { id: string; x: number; y: number; half: number }[] = []
+  for (const d of here.value) {
+    const { x, y } = positionOf(d)
+    const half = (labelOf(d).length * wide) / 2
+    const isFree = boxes.every((b) => Math.abs(b.x - x) > b.half + half || Math.abs(b.y - y) > high)
+    if (isFree) boxes.push({ id: d.id, x, y, half })
+  }
+  return new Set(boxes.map((b) => b.id))
+})
+const LETTER_PX = 7
+const labelOf = (d: { id: string; name: string }): string =>
+  `${d.name}${radioOf(d.id)?.channel ? ` ${radioOf(d.id)!.channel}` : ''}`
 </script>
 
 <template>
@@ -458,8 +487,9 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
               text-anchor="middle"
               :font-size="unit * 12"
             >
-              {{ d.name }}{{ radioOf(d.id)?.channel ? ` ${radioOf(d.id)!.channel}` : '' }}
+              {{ named.has(d.id) ? labelOf(d) : '' }}
             </text>
+            <title>{{ labelOf(d) }}</title>
           </g>
           <WifiCorners
             v-if="opened && !drawing"
@@ -546,6 +576,14 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
       Tap the plan for the numbers at a point; drag an access point, or move it with the arrows.
     </p>
     <Refusal :says="refused" />
+    <LazyWifiMeasured
+      v-if="floor && isNarrow"
+      :floor="floor"
+      :band="band"
+      :probe="probe"
+      :points="here"
+      @residuals="(list) => (residuals = list)"
+    />
     <div v-if="floor" class="row no-print">
       <v-btn size="small" variant="text" aria-label="Nearer" @click="zoomBy(1.6)">+</v-btn>
       <v-btn size="small" variant="text" aria-label="Further" @click="zoomBy(1 / 1.6)">-</v-btn>
@@ -601,6 +639,7 @@ const unit = computed(() => (floor.value?.widthM ?? 100) / 900 / nearness.value)
         @proposed="(list) => (proposed = list)"
       />
       <LazyWifiMeasured
+        v-if="!isNarrow"
         :floor="floor"
         :band="band"
         :probe="probe"
