@@ -275,7 +275,7 @@ test('evidence is kept once, pictures only if they are pictures', async () => {
     data: { ...other, file: enormous.toString('base64') },
   })
   expect([refused.status(), ((await refused.json()) as { message: string }).message]).toEqual([
-    422,
+    400,
     expect.stringMatching(/10000 x 10000 points, 100 megapixels; the most are 40/),
   ])
   expect((await signedIn.post(at, { data: { ...other, mediaType: 'image/jpeg' } })).status()).toBe(

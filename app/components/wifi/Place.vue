@@ -340,15 +340,28 @@ const isNarrow = useMediaQuery('(max-width: 600px)')
 const named = computed(() => {
   const [wide, high] = [unit.value * LETTER_PX, unit.value * 14]
   const boxes: { id: string; x: number; y: number; half: number }[] = []
+  const put = (id: string, text: string, x: number, y: number): void => {
+    const half = (text.length * wide) / 2
+    if (boxes.every((b) => Math.abs(b.x - x) > b.half + half || Math.abs(b.y - y) > high))
+      boxes.push({ id, x, y, half })
+  }
   for (const d of here.value) {
     const { x, y } = positionOf(d)
-    const half = (labelOf(d).length * wide) / 2
-    const isFree = boxes.every((b) => Math.abs(b.x - x) > b.half + half || Math.abs(b.y - y) > high)
-    if (isFree) boxes.push({ id: d.id, x, y, half })
+    put(d.id, labelOf(d), middleOf(labelOf(d), x), y - unit.value * 17)
+  }
+  for (const a of areas.value) {
+    const text = `${a.name} ${a.heads}`
+    const [{ x, y }] = a.points as [{ x: number; y: number }]
+    put(a.id, text, x + unit.value * 4 + (text.length * wide) / 2, y + unit.value * 12)
   }
   return new Set(boxes.map((b) => b.id))
 })
 const LETTER_PX = 7
+/** Where the middle of a name is, so that it does not stand out of the plan, m. */
+function middleOf(text: string, x: number): number {
+  const half = (text.length * unit.value * LETTER_PX) / 2
+  return Math.max(half, Math.min((floor.value?.widthM ?? 0) - half, x))
+}
 const labelOf = (d: { id: string; name: string }): string =>
   `${d.name}${radioOf(d.id)?.channel ? ` ${radioOf(d.id)!.channel}` : ''}`
 </script>
@@ -457,12 +470,13 @@ const labelOf = (d: { id: string; name: string }): string =>
           </g>
           <path v-if="drawing?.length" :d="path(drawing)" class="new" :stroke-width="unit * 3" />
           <text
-            v-for="a in areas.filter((x) => x.kind === 'people')"
+            v-for="a in areas.filter((x) => x.kind === 'people' && named.has(x.id))"
             :key="`${a.id} name`"
             :x="a.points[0]!.x + unit * 4"
             :y="a.points[0]!.y + unit * 16"
             class="small"
             :font-size="unit * 12"
+            :stroke-width="unit * 3"
           >
             {{ a.name }} {{ a.heads }}
           </text>
@@ -482,10 +496,11 @@ const labelOf = (d: { id: string; name: string }): string =>
               :stroke-width="unit * 1.5"
             />
             <text
-              :x="positionOf(d).x"
+              :x="middleOf(labelOf(d), positionOf(d).x)"
               :y="positionOf(d).y - unit * 13"
               text-anchor="middle"
               :font-size="unit * 12"
+              :stroke-width="unit * 3"
             >
               {{ named.has(d.id) ? labelOf(d) : '' }}
             </text>
@@ -771,6 +786,10 @@ const labelOf = (d: { id: string; name: string }): string =>
 }
 text {
   fill: var(--ink);
+  /* Over walls and levels it stays readable. */
+  paint-order: stroke;
+  stroke: var(--paper);
+  stroke-linejoin: round;
   font-weight: 600;
 }
 .small {
