@@ -108,6 +108,14 @@ export const readElsewhere = endpoint({
   reply: z.object({ overlaps: z.array(overlap), twins: z.array(twin) }),
 })
 
+/** How many clients access points report, by the hour of the day; hours that nobody saw are left out. */
+export const readClientHours = endpoint({
+  method: 'GET',
+  path: '/api/sites/:site/clients',
+  access: 'viewer',
+  reply: z.array(z.object({ hour: z.number(), clients: z.number(), samples: z.number() })),
+})
+
 const logLine = z.object({
   id: z.number(),
   at: moment,

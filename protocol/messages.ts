@@ -91,6 +91,8 @@ export const reportSchema = z.strictObject({
   ports: z.array(portStateSchema).max(96),
   /** Of a gateway: each of its lines. */
   lines: z.array(lineStateSchema).max(16),
+  /** Of an access point: how many have joined it. */
+  clients: z.int().min(0).max(10_000).optional(),
   /** Ids of commands carried out since the last report. */
   done: z.array(z.string().max(40)).max(16),
   /** Digest of a configuration that it keeps aside until it is told the moment. */

@@ -152,6 +152,19 @@ export const revisions = pgTable(
   ],
 )
 
+/** How many clients are on the air of a site in each hour of the day, in the mean. */
+export const clientHours = pgTable(
+  'client_hours',
+  {
+    siteId: siteRef(),
+    /** 0 to 23, by the clocks of the site. */
+    hour: integer('hour').notNull(),
+    clients: real('clients').notNull(),
+    samples: integer('samples').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.siteId, t.hour] })],
+)
+
 /** What the newest plan says of each device, for questions over all sites. */
 export const inventory = pgTable(
   'inventory',

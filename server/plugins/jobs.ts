@@ -3,6 +3,7 @@ import { innermost, isDatabaseAway } from '../db/away'
 import { closeDatabase } from '../db/database'
 import { startPulse, stopPulse } from '../db/pulse'
 import { startListening, stopListening } from '../live/notices'
+import { sampleClients } from '../nightly/clientHours'
 import { sweepReplans } from '../nightly/replan'
 import { sweepReleases } from '../releases/waves'
 import { dropUnknown } from '../standins/client'
@@ -11,6 +12,7 @@ import { endThreads, warmThreads } from '../work/workers'
 const SWEEP_MS = 1500
 const WORLDS_MS = 60_000
 const REPLANS_MS = 15_000
+const SAMPLES_MS = 30_000
 const WARM_MS = 4000
 const FIRST_WORLDS_MS = 5000
 
@@ -44,6 +46,12 @@ export default defineNitroPlugin((nitro) => {
   }
   const worlds = setInterval(tidy, WORLDS_MS)
   setTimeout(tidy, FIRST_WORLDS_MS).unref()
+  const samples = setInterval(() => {
+    sampleClients().catch((error: unknown) => {
+      if (!isEnding && !isDatabaseAway(error))
+        console.error('counting clients failed:', innermost(error).message)
+    })
+  }, SAMPLES_MS)
   let replanning = false
   const replans = setInterval(() => {
     if (replanning) return
@@ -62,6 +70,7 @@ export default defineNitroPlugin((nitro) => {
     clearInterval(timer)
     clearInterval(worlds)
     clearInterval(replans)
+    clearInterval(samples)
     await stopPulse()
     await stopListening()
     await endThreads()

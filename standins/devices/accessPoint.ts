@@ -122,6 +122,10 @@ export class AccessPoint extends PageHost {
     return portal.sessionMinutes
   }
 
+  protected override get clientCount(): number {
+    return this.clients.size
+  }
+
   has(clientId: string): boolean {
     return this.clients.has(clientId)
   }

@@ -145,6 +145,10 @@ export abstract class Appliance extends Box {
   protected lineStates(): LineState[] {
     return []
   }
+  /** How many have joined it, of what serves clients on the air. */
+  protected get clientCount(): number | undefined {
+    return undefined
+  }
 
   override setPower(on: boolean): void {
     if (this.powered === on) return
@@ -464,6 +468,7 @@ export abstract class Appliance extends Box {
         heard: this.bridge.heardAt(name).slice(0, 64),
       })),
       lines: this.lineStates(),
+      ...(this.clientCount === undefined ? {} : { clients: this.clientCount }),
       done: this.done,
       message: this.message,
     }

@@ -64,6 +64,13 @@ test('channels are planned anew at their minute, once what waits was sent, and a
     const { releases } = await person.ask(api.readReleases, { params })
     expect(releases[0]).toMatchObject({ number: 3, revision: 3 })
   }).toPass({ timeout: 120_000 })
+  // What access points report is counted by the hour.
+  await expect(async () => {
+    const hours = await person.ask(api.readClientHours, { params })
+    expect(hours.some((h) => h.samples > 0)).toBe(true)
+    const begun = Math.floor(replanMinute / 60)
+    for (const { hour } of hours) expect([begun, (begun + 1) % 24]).toContain(hour)
+  }).toPass({ timeout: 120_000 })
   const { plan: after } = await person.ask(api.readSite, { params })
   expect(after.devices['hut-ap']!.radios[1]!.channel).toBe(36)
   expect(after.devices['hut-ap']!.radios[0]!.channel).not.toBe(1)

@@ -72,6 +72,7 @@ const table: Record<string, Needs> = {
   'POST /api/sites/[site]/standins/clock': 'installer',
   'POST /api/sites/[site]/standins/fault': 'engineer',
   'GET /api/sites/[site]/elsewhere': 'viewer',
+  'GET /api/sites/[site]/clients': 'viewer',
   'POST /api/sites/[site]/export': 'owner',
   'POST /api/sites/import': 'account',
 }

@@ -2,7 +2,14 @@
 /** Channels for all radios of a band: as they are, as planned, and how far that is from the best. */
 import { editCall } from '@mast/core/plan'
 import { widthsOf, type Band, type Width } from '@mast/core/radio'
-import { settingsWith, unsettledOf, type ChannelPlan } from '@mast/core/wifi'
+import { readClientHours } from '@mast/api'
+import {
+  quietestHour,
+  settingsWith,
+  unsettledOf,
+  type ChannelPlan,
+  type ClientHour,
+} from '@mast/core/wifi'
 import { clockOf, minuteOf } from './minutes'
 import { useAirTask } from './useAirTask'
 
@@ -54,6 +61,21 @@ function choose(channels: typeof wireless.value.channels): void {
         'what is heard now is not what will be heard. Say in the table above what stays'
       : site.edit('changeSite', { wireless: { channels } })
 }
+/** How many were on the air at which hour: the fewest are to be sent away. */
+const hours = shallowRef<readonly ClientHour[]>([])
+const quietest = computed(() => quietestHour(hours.value))
+const mostClients = computed(() => Math.max(1, ...hours.value.map((h) => h.clients)))
+watch(
+  () => [site.opened.id, wireless.value.channels] as const,
+  async ([id, channels]) => {
+    hours.value = []
+    if (channels !== 'nightly') return
+    // Without a network it is not shown.
+    const found = await ask(readClientHours, { params: { site: id } }).catch(() => [])
+    if (id === site.opened.id) hours.value = found
+  },
+  { immediate: true },
+)
 function setMinute(text: string): string | undefined {
   const replanMinute = minuteOf(text)
   return replanMinute >= 0
@@ -97,10 +119,46 @@ function setMinute(text: string): string | undefined {
       Each looks for itself after every start: no plan keeps two neighbours apart, and nobody knows
       in advance what is on the air. Good where a site is small and neighbours change.
     </p>
-    <p v-else-if="wireless.channels === 'nightly'" class="faint">
-      Whoever is on the air at that hour is sent away for some seconds: choose the one with the
-      fewest.
-    </p>
+    <template v-else-if="wireless.channels === 'nightly'">
+      <p class="faint">
+        Whoever is on the air at that hour is sent away for some seconds: choose the one with the
+        fewest. The controller sends nothing else along: while edits wait to be sent, channels wait
+        too.
+      </p>
+      <figure v-if="hours.length" class="hours">
+        <svg viewBox="0 0 240 40" role="img" aria-label="Clients by the hour">
+          <rect
+            v-for="h in hours"
+            :key="h.hour"
+            :x="h.hour * 10 + 1"
+            :y="40 - (38 * h.clients) / mostClients"
+            width="8"
+            :height="(38 * h.clients) / mostClients + 0.5"
+            :class="{ quietest: h.hour === quietest }"
+          >
+            <title>{{ h.hour }}:00: {{ h.clients.toFixed(1) }} clients</title>
+          </rect>
+        </svg>
+        <figcaption class="faint">
+          Clients by the hour, 0 to 24.
+          {{
+            quietest === null
+              ? 'Not enough of a day was seen yet to say which is the quietest.'
+              : `The quietest is from ${clockOf(quietest * 60)} on.`
+          }}
+          <v-btn
+            v-if="quietest !== null && wireless.replanMinute !== quietest * 60"
+            class="no-print"
+            size="small"
+            variant="text"
+            @click="
+              refused = site.edit('changeSite', { wireless: { replanMinute: quietest * 60 } })
+            "
+            >Plan anew then</v-btn
+          >
+        </figcaption>
+      </figure>
+    </template>
     <Refusal :says="refused ?? failed" />
     <template v-if="result">
       <p role="status">
@@ -141,3 +199,22 @@ function setMinute(text: string): string | undefined {
     </template>
   </section>
 </template>
+
+<style scoped>
+.hours {
+  max-width: 420px;
+  margin: 8px 0;
+}
+.hours svg {
+  width: 100%;
+  border-bottom: 1px solid var(--hair);
+}
+.hours rect {
+  fill: var(--action);
+  fill-opacity: 0.45;
+}
+.hours .quietest {
+  fill: var(--proven);
+  fill-opacity: 1;
+}
+</style>

@@ -10,9 +10,11 @@ import {
   type Band,
   type MaterialId,
 } from '@mast/core/radio'
-import { levelAt, radiosOn, USUAL_CLIENT, wallsOf } from '@mast/core/wifi'
+import { USUAL_CLIENT } from '@mast/core/wifi'
 import { cornersOn, pointsOf } from '@mast/core/wifi/drawing'
 import type { FloorFit } from '@mast/core/wifi'
+import { LETTER_PX, namesWithRoom } from './namesWithRoom'
+import { answerWords, formulaWords, pointWords } from './placeWords'
 import { usePlaceAir } from './usePlaceAir'
 import { useZoom } from './useZoom'
 import type { Outline } from '~/workers/outlines'
@@ -54,48 +56,13 @@ const here = computed(() =>
   points.value.filter((d) => d.place !== null && d.place.floorId === floor.value?.id),
 )
 const elsewhere = computed(() => points.value.filter((d) => d.place === null))
-const name = (id: string): string => plan.value.devices[id]?.name ?? id
 
-/** The first glance: who is served, by what. */
+/** The first glance. */
 const answer = computed(() => {
-  const d = drawn.value
-  if (!d || !floor.value) return null
-  const heads = d.areas.reduce((sum, a) => sum + a.heads, 0)
-  if (heads === 0) {
-    const share = d.best.reduce((sum, best) => sum + (best >= 0 ? 1 : 0), 0) / d.best.length
-    return (
-      'Nobody is drawn in yet: draw the areas where people are.' +
-      (d.radios.length > 0
-        ? ` ${Math.round(100 * share)} % of the plan is served in ${band.value} GHz.`
-        : '')
-    )
-  }
-  if (!client.value.bands.includes(band.value))
-    return `${clients.value.find((c) => c.value === clientId.value)?.title} do not know ${band.value} GHz.`
-  const served = Math.round(heads - d.unserved)
-  /** People whose device does not know the band are not slow: they are elsewhere. */
-  const knows = (a: { areaId: string }): boolean => {
-    const type = plan.value.areas[a.areaId]?.clientTypeId
-    return type ? (plan.value.clientTypes[type]?.bands.includes(band.value) ?? true) : true
-  }
-  const strangers = d.areas.filter((a) => !knows(a)).reduce((sum, a) => sum + a.heads, 0)
-  const slow = [...d.areas]
-    .filter((a) => a.heads > 0 && knows(a))
-    .sort((a, b) => a.mbps - b.mbps)[0]
-  const most = [...d.radios].sort((a, b) => b.busy - a.busy)[0]
-  return (
-    `${served} of ${heads} people are served in ${band.value} GHz` +
-    (strangers > 0 ? `, ${strangers} do not know it` : '') +
-    (slow
-      ? `; ${plan.value.areas[slow.areaId]?.name} is slowest at ${round(slow.mbps)} Mbit/s`
-      : '') +
-    (most && most.busy > 0
-      ? `; ${name(most.deviceId)} is asked for ${Math.round(most.busy * 100)} % of its time`
-      : '') +
-    '.'
-  )
+  if (!drawn.value || !floor.value) return null
+  const who = clients.value.find((c) => c.value === clientId.value)?.title ?? ''
+  return answerWords(plan.value, drawn.value, band.value, { ...client.value, name: who })
 })
-const round = (n: number): number => (n < 10 ? Math.round(n * 10) / 10 : Math.round(n))
 
 /** On the drawing, m. */
 const svg = ref<SVGSVGElement>()
@@ -232,44 +199,12 @@ function tap(e: MouseEvent): void {
       .join(' ')
   } else probe.value = at(e)
 }
-const found = computed(() => {
-  const [d, p] = [drawn.value, probe.value]
-  if (!d || !p) return null
-  const column = Math.min(d.columns - 1, Math.floor(p.x / d.stepM))
-  const row = Math.min(d.rows - 1, Math.floor(p.y / d.stepM))
-  const i = row * d.columns + column
-  const by = (n: number): string => (n < 0 ? 'nobody' : name(d.radios[n]!.deviceId))
-  const level = d.levelDbm[i]!
-  if (d.radios.length === 0) return 'Nothing is on the air here.'
-  return (
-    `At ${p.x.toFixed(1)}, ${p.y.toFixed(1)} m: ${level.toFixed(1)} dBm (${Math.round(percentOf(level))} %), ` +
-    `served by ${by(d.best[i]!)}, next ${by(d.second[i]!)}; ` +
-    `${d.clearanceDb[i]!.toFixed(0)} dB over noise and the others, ${round(d.mbps[i]!)} Mbit/s.`
-  )
-})
-/** The level at the tapped point with every part of it. */
+const found = computed(() =>
+  drawn.value && probe.value ? pointWords(plan.value, drawn.value, probe.value) : null,
+)
 const formula = computed(() => {
   const [d, p, f] = [drawn.value, probe.value, floor.value]
-  if (!d || !p || !f) return null
-  const i =
-    Math.min(d.rows - 1, Math.floor(p.y / d.stepM)) * d.columns +
-    Math.min(d.columns - 1, Math.floor(p.x / d.stepM))
-  const best = d.radios[d.best[i]!]
-  const { model } = site.opened
-  const radio = radiosOn(model, f, band.value).find((r) => r.deviceId === best?.deviceId)
-  if (!radio) return null
-  const walls_ = wallsOf(model, f.id, band.value)
-  const parts = levelAt(radio.sender, p, walls_, { coefficient: f.coefficient })
-  const crossed = parts.crossed.map((n) => `${walls_[n]!.lossDb.toFixed(1)} dB`)
-  return (
-    `${parts.eirpDbm.toFixed(1)} dBm - ${parts.distanceDb.toFixed(1)} dB ` +
-    `(20 log ${radio.sender.mhz} MHz + ${f.coefficient} log ${Math.max(1, parts.metres).toFixed(1)} m - 28)` +
-    (crossed.length > 0
-      ? ` - ${parts.wallsDb.toFixed(1)} dB (${crossed.length} walls: ${crossed.join(', ')})`
-      : ' - no wall') +
-    (parts.offBeamDb > 0 ? ` - ${parts.offBeamDb.toFixed(1)} dB beside its beam` : '') +
-    ` = ${parts.dbm.toFixed(1)} dBm`
-  )
+  return d && p && f ? formulaWords(site.opened.model, f, band.value, d, p) : null
 })
 
 /** An access point that is dragged: where it is now, and how far from its middle it was taken. */
@@ -336,27 +271,25 @@ const unit = computed(
 const USUAL_PX = 900
 /** With a telephone in the hand what is typed stands right under the plan. */
 const isNarrow = useMediaQuery('(max-width: 600px)')
-/** Names that lie on none that stands already; nearer there is room for more. */
+/** Those that lie on none that stands already; nearer there is room for more. */
 const named = computed(() => {
-  const [wide, high] = [unit.value * LETTER_PX, unit.value * 14]
-  const boxes: { id: string; x: number; y: number; half: number }[] = []
-  const put = (id: string, text: string, x: number, y: number): void => {
-    const half = (text.length * wide) / 2
-    if (boxes.every((b) => Math.abs(b.x - x) > b.half + half || Math.abs(b.y - y) > high))
-      boxes.push({ id, x, y, half })
-  }
-  for (const d of here.value) {
-    const { x, y } = positionOf(d)
-    put(d.id, labelOf(d), middleOf(labelOf(d), x), y - unit.value * 17)
-  }
-  for (const a of areas.value) {
-    const text = `${a.name} ${a.heads}`
-    const [{ x, y }] = a.points as [{ x: number; y: number }]
-    put(a.id, text, x + unit.value * 4 + (text.length * wide) / 2, y + unit.value * 12)
-  }
-  return new Set(boxes.map((b) => b.id))
+  const u = unit.value
+  return namesWithRoom(
+    [
+      ...here.value.map((d) => {
+        const { x, y } = positionOf(d)
+        const text = labelOf(d)
+        return { id: d.id, text, x: middleOf(text, x), y: y - u * 17 }
+      }),
+      ...areas.value.map((a) => {
+        const text = `${a.name} ${a.heads}`
+        const [{ x, y }] = a.points as [{ x: number; y: number }]
+        return { id: a.id, text, x: x + u * (4 + (text.length * LETTER_PX) / 2), y: y + u * 12 }
+      }),
+    ],
+    u,
+  )
 })
-const LETTER_PX = 7
 /** Where the middle of a name is, so that it does not stand out of the plan, m. */
 function middleOf(text: string, x: number): number {
   const half = (text.length * unit.value * LETTER_PX) / 2
