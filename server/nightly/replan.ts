@@ -4,7 +4,7 @@
  * along: then it waits.
  */
 import { and, eq, isNotNull, isNull, ne, or } from 'drizzle-orm'
-import { runEdits, weekMinuteAt } from '@mast/core/plan'
+import { runEdits } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
 import { channelsAnew } from '@mast/core/wifi'
 import { db, inTransaction } from '../db/database'
@@ -15,12 +15,10 @@ import { sendRelease } from '../releases/send'
 import { planOf } from '../sites/plans'
 import { createRevision } from '../sites/revisions'
 import { inThread } from '../work/workers'
+import { dueDay } from './due'
 
 /** As who it is in histories. */
 const CONTROLLER = 'the controller'
-/** So long after its minute it is still done, min: a server may have been off. */
-const WINDOW_MINUTES = 60
-const DAY_MINUTES = 24 * 60
 const MOST_MS = 120_000
 
 /** Looks which sites have their minute now, and plans them anew once a day. */
@@ -36,10 +34,8 @@ export async function sweepReplans(now = new Date()): Promise<void> {
     .from(sites)
     .where(isNotNull(sites.replanMinute))
   for (const { id, head, minute, timeZone, on } of all) {
-    const zone = timeZone ?? 'UTC'
-    const late = (weekMinuteAt(zone, now) % DAY_MINUTES) - minute!
-    const day = dayAt(zone, now)
-    if (late < 0 || late >= WINDOW_MINUTES || on === day) continue
+    const day = dueDay(timeZone ?? 'UTC', minute!, now)
+    if (day === null || on === day) continue
     const standing = await standingRelease(db(), id)
     if (standing?.revision !== head) continue
     // Of several servers one does it.
@@ -51,10 +47,6 @@ export async function sweepReplans(now = new Date()): Promise<void> {
     if (mine) await inThread('replan', { siteId: id }, { accountId: null, maxMs: MOST_MS })
   }
 }
-/** The date that a calendar on the wall shows, as ISO 8601 has it. */
-const dayAt = (timeZone: string, now: Date): string =>
-  new Intl.DateTimeFormat('en-CA', { timeZone, dateStyle: 'short' }).format(now)
-
 /** In a thread. */
 export async function replanNow({ siteId }: { siteId: string }): Promise<null> {
   const { plan, revision } = await planOf(db(), siteId)
