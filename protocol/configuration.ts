@@ -346,7 +346,10 @@ export const accessPointConfigurationSchema = z.strictObject({
       allowed: z.array(z.string()).default([]),
       /** Who is heard weaker is not let in, dBm. */
       leastDbm: z.number().nullable().default(null),
+      /** Whom it hears well enough higher up it does not answer in 2.4 GHz. */
       leadsUp: z.boolean().default(false),
+      /** As well as that, dBm. */
+      leadsUpDbm: z.number().default(-70),
       /** The page that whoever joins sees first. */
       portal: z
         .strictObject({

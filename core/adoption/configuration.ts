@@ -253,6 +253,7 @@ function accessPoint(
         allowed: w.allowed,
         leastDbm: w.leastDbm,
         leadsUp: w.leadsUp,
+        leadsUpDbm: w.leadsUpDbm,
         portal: w.portal && portalOf(w.portal, w.name, secrets, missing),
       }
     })

@@ -307,6 +307,7 @@ function toNinth(document: JsonObject): JsonObject {
       allowed: [],
       leastDbm: null,
       leadsUp: false,
+      leadsUpDbm: -70,
       portal: null,
     })),
   }

@@ -58,9 +58,10 @@ export class AccessPoint extends PageHost {
   lets(networkName: string, key: string | null, asking: Asking = AccessPoint.beside): boolean {
     return this.networkFor(networkName, key, asking) !== undefined
   }
-  /** Whether it leads clients of a network to 5 and 6 GHz. */
-  leadsUp(networkName: string): boolean {
-    return this.networks.some((n) => n.name === networkName && n.leadsUp)
+  /** From which level on it leads clients of a network to 5 and 6 GHz, dBm; null where it does not. */
+  leadsUpFrom(networkName: string): number | null {
+    const network = this.networks.find((n) => n.name === networkName)
+    return network?.leadsUp ? network.leadsUpDbm : null
   }
   private networkFor(
     networkName: string,

@@ -12,8 +12,6 @@ import { extendersOf, linkOf, type Extender } from './extenders'
 
 /** Weaker than that nobody joins, dBm. */
 const JOINS_DBM = -85
-/** Heard so well in a higher band, it is led there, dBm (common practice). */
-const LEADS_UP_DBM = -70
 /** It goes to another that is so much better, dB. */
 const ROAMS_DB = 8
 
@@ -120,15 +118,17 @@ export class ClientsOnAir {
       return dbm >= JOINS_DBM && behind.get(radio.deviceId)?.lets(networkName, key, asking) === true
     })
     // One that leads up does not answer in 2.4 GHz whom it hears well enough higher up.
-    const isLedUp = ({ radio }: HeardRadio): boolean =>
-      radio.sending.band === '2.4' &&
-      behind.get(radio.deviceId)?.leadsUp(networkName) === true &&
-      heard.some(
-        (o) =>
-          o.radio.deviceId === radio.deviceId &&
-          o.radio.sending.band !== '2.4' &&
-          o.dbm >= LEADS_UP_DBM,
+    const isLedUp = ({ radio }: HeardRadio): boolean => {
+      if (radio.sending.band !== '2.4') return false
+      const from = behind.get(radio.deviceId)?.leadsUpFrom(networkName) ?? null
+      return (
+        from !== null &&
+        heard.some(
+          (o) =>
+            o.radio.deviceId === radio.deviceId && o.radio.sending.band !== '2.4' && o.dbm >= from,
+        )
       )
+    }
     return heard.filter((h) => !isLedUp(h))
   }
 

@@ -401,10 +401,13 @@ describe('a site on the stand-ins', () => {
     const site = labelled(mended(kittiwakeHarbour()))
     const quay = site.devices['quay-ap']?.place ?? site.devices['ice-ap']!.place!
     const at = { floorId: 'yard', x: quay.x + 3, y: quay.y + 3, heightM: 1.2 }
-    const bandsHeard = async (leadsUp: boolean) => {
+    const bandsHeard = async (leadsUp: boolean, leadsUpDbm = -70) => {
       const { world } = await broughtUp(
         applyEdits(site, [
-          editCall('changeWirelessNetwork', { id: 'visitor-wifi', changes: { leadsUp } }),
+          editCall('changeWirelessNetwork', {
+            id: 'visitor-wifi',
+            changes: { leadsUp, leadsUpDbm },
+          }),
         ]),
       )
       const heard = world.onAir.hears('visitor-phone', at)
@@ -413,6 +416,8 @@ describe('a site on the stand-ins', () => {
     }
     expect(await bandsHeard(false)).toContain('2.4')
     expect(await bandsHeard(true)).not.toContain('2.4')
+    // Nobody is heard so well.
+    expect(await bandsHeard(true, -40)).toContain('2.4')
 
     const nightly = await broughtUp(
       applyEdits(site, [

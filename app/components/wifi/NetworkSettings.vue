@@ -64,6 +64,14 @@ const lease = computed(() => (site.opened.plan.segments[network.segmentId]?.leas
         :model-value="network.leadsUp"
         @update:model-value="(v) => change({ leadsUp: v === true })"
       />
+      <FieldsEditField
+        v-if="network.leadsUp"
+        label="Who is heard there with, dBm"
+        type="number"
+        :value="network.leadsUpDbm"
+        :save="(t) => tell({ leadsUpDbm: Number(t) })"
+        mono
+      />
       <v-checkbox
         label="Hide its name"
         :model-value="network.isHidden"

@@ -53,6 +53,8 @@ export const wirelessNetworkSchema = z.strictObject({
   leastDbm: z.number().min(-95).max(-40).nullable(),
   /** Who knows 5 or 6 GHz is led there. */
   leadsUp: z.boolean(),
+  /** Only whom it hears so well there, dBm. */
+  leadsUpDbm: z.number().min(-90).max(-40),
   portal: portalSchema.nullable(),
 })
 
@@ -72,6 +74,7 @@ export const wirelessNetworks = defineKind({
     allowed: [],
     leastDbm: null,
     leadsUp: false,
+    leadsUpDbm: -70,
     portal: null,
   },
   together: { portal: 'page for guests' },
@@ -84,6 +87,7 @@ export const wirelessNetworks = defineKind({
     allowed: 'hardware addresses allowed',
     leastDbm: 'least level, dBm',
     leadsUp: 'leads to 5 and 6 GHz',
+    leadsUpDbm: 'leads up from, dBm',
   },
   references: [
     { at: 'segmentId', to: ['segments'], whenGone: 'remove' },
