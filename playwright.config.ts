@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test'
+import { CHROMIUM } from './tests/chromium'
 
 export default defineConfig({
   testDir: 'tests/e2e',
@@ -13,16 +14,6 @@ export default defineConfig({
     colorScheme: 'light',
     actionTimeout: 20_000,
     screenshot: 'only-on-failure',
-    launchOptions: {
-      executablePath: '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-        '--disable-quic',
-        '--no-first-run',
-      ],
-    },
+    launchOptions: CHROMIUM,
   },
 })

@@ -3,6 +3,7 @@
 import { join } from 'node:path'
 import { chromium } from '@playwright/test'
 import { sheets } from '@mast/core/sheets'
+import { CHROMIUM } from '../tests/chromium'
 
 const [origin = '', password = '', folder = 'docs/screenshots', ...only] = process.argv.slice(2)
 const DESK = { width: 1280, height: 800 }
@@ -24,17 +25,7 @@ const views: readonly (readonly [
   ['wiring-night', pathOf('wiring'), DESK, 'night'],
 ]
 
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-    '--disable-quic',
-    '--no-first-run',
-  ],
-})
+const browser = await chromium.launch(CHROMIUM)
 const context = await browser.newContext({ viewport: DESK, colorScheme: 'light' })
 const page = await context.newPage()
 page.on('console', (m) => {

@@ -80,6 +80,11 @@ describe('a yard from a map', () => {
     expect(walls.map((w) => w.points.length)).toEqual([200, 200, 52])
     expect(walls[0]!.points.at(-1)).toEqual(walls[1]!.points[0])
   })
+  it('of more positions than a call takes as arguments is read', () => {
+    const many = Array.from({ length: 300_000 }, (_, n) => [(n % 1000) / 1e5, 0])
+    const read = readGeoJson(plan, map(feature('MultiPoint', many)), 'a.geojson')
+    expect(read.leftOut).toHaveLength(300_000)
+  })
   it.each<[string, string, RegExp]>([
     ['text', 'ports', /^this is no JSON/],
     ['a part', map(feature('Point', [0, 0])).slice(0, 90), /^this is no JSON/],

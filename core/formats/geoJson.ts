@@ -117,8 +117,9 @@ export function readGeoJson(plan: SitePlan, text: string, fileName: string): Rea
     }
 
   const all = drawn.flatMap((d) => d.at)
-  const west = Math.min(...all.map((p) => p[0]))
-  const north = Math.max(...all.map((p) => p[1]))
+  // More than a call takes as arguments.
+  const west = all.reduce((least, p) => Math.min(least, p[0]), Infinity)
+  const north = all.reduce((most, p) => Math.max(most, p[1]), -Infinity)
   const metres = ([longitude, latitude]: Position): Point => {
     const { s12, azi1 } = geodesic.Geodesic.WGS84.Inverse(north, west, latitude, longitude)
     const bearing = ((azi1 ?? 0) * Math.PI) / 180
@@ -130,9 +131,9 @@ export function readGeoJson(plan: SitePlan, text: string, fileName: string): Rea
   const placed = drawn.map((d) => ({ ...d, points: d.at.map(metres) }))
   const corners = placed.flatMap((d) => d.points)
   // Meridians come together towards the pole, so the west edge is not quite straight.
-  const shift = Math.max(0, ...corners.map((p) => MARGIN_M - p.x))
-  const widthM = Math.ceil(Math.max(...corners.map((p) => p.x)) + shift + MARGIN_M)
-  const depthM = Math.ceil(Math.max(...corners.map((p) => p.y)) + MARGIN_M)
+  const shift = corners.reduce((most, p) => Math.max(most, MARGIN_M - p.x), 0)
+  const widthM = Math.ceil(corners.reduce((most, p) => Math.max(most, p.x), 0) + shift + MARGIN_M)
+  const depthM = Math.ceil(corners.reduce((most, p) => Math.max(most, p.y), 0) + MARGIN_M)
   if (Math.max(widthM, depthM) > MOST_METRES)
     return nothing(
       `what is in it lies ${(Math.max(widthM, depthM) / 1000).toFixed(1)} km apart; ` +

@@ -307,9 +307,16 @@ function toNinth(document: JsonObject): JsonObject {
       allowed: [],
       leastDbm: null,
       leadsUp: false,
-      leadsUpDbm: -70,
       portal: null,
     })),
+  }
+}
+
+/** Version 10 knows from which level on a network leads up; before it was the usual one. */
+function toTenth(document: JsonObject): JsonObject {
+  return {
+    ...document,
+    wirelessNetworks: each(document, 'wirelessNetworks', (w) => ({ ...w, leadsUpDbm: -70 })),
   }
 }
 
@@ -323,6 +330,7 @@ export const migrations: Readonly<Record<number, Migration>> = {
   6: toSeventh,
   7: toEighth,
   8: toNinth,
+  9: toTenth,
 }
 
 export type Migrated =

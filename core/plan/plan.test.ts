@@ -298,6 +298,14 @@ describe('versions', () => {
     expect(parsed.plan.wirelessNetworks).toEqual(quayside().wirelessNetworks)
     expect(parsed.plan.site).toEqual(quayside().site)
   })
+  it('of the ninth has in the tenth the level that was usual from which on networks lead up', () => {
+    const old = copy(quayside()) as unknown as Record<string, Record<string, object>>
+    for (const w of Object.values(old.wirelessNetworks!)) Reflect.deleteProperty(w, 'leadsUpDbm')
+    const parsed = parsePlan({ ...old, version: 9 })
+    if (!parsed.ok) throw new Error(parsed.problems[0]!.reason)
+    expect(parsed.plan.wirelessNetworks).toEqual(quayside().wirelessNetworks)
+    expect(Object.values(parsed.plan.wirelessNetworks).map((w) => w.leadsUpDbm)).toContain(-70)
+  })
   it('refuses what it cannot bring up', () => {
     expect(migrate({ version: 1 }, 3, {})).toMatchObject({
       ok: false,

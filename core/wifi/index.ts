@@ -8,7 +8,7 @@ export { planPower, type PowerPlan } from './power/plan'
 export { planChannels, settingsWith, type ChannelPlan } from './channels/plan'
 export { channelsAnew } from './channels/anew'
 export { quietestHour, type ClientHour } from './channels/quietest'
-export { unsettledOf } from './channels/unsettled'
+export { unsettledOf, unsettledWords } from './channels/unsettled'
 export { proposePlaces, usualRadio, type Proposed } from './placing/floorPlacing'
 export { fitFloor, type FloorFit } from './measured/floorFit'
 export {

@@ -2,13 +2,13 @@
  * The application in Chromium on a large plan: going from sheet to sheet, from an edit to its
  * findings, long tasks, and the JavaScript that is sent before the first sheet stands.
  */
-import type { JSHandle, Page, Response } from '@playwright/test'
+import { chromium as playwright, type JSHandle, type Page, type Response } from '@playwright/test'
 import { applyEdit, type SitePlan } from '@mast/core/plan'
 import { chanceOf, largeShape, randomSite } from '@mast/core/generator'
 import { Caller } from '../../tests/caller'
 import { NAME, PASSWORD, throwaway } from '../../tests/load/system'
 import { sheets } from '@mast/core/sheets'
-import { chrome } from './chrome'
+import { CHROMIUM } from '../../tests/chromium'
 import { median, row, type Row } from './measure'
 import { longestTask, type Task } from './tasks'
 
@@ -36,7 +36,7 @@ export async function browser(): Promise<{
 }> {
   const plan = JSON.parse(JSON.stringify(randomSite(chanceOf(1), largeShape))) as SitePlan
   const { system, close } = await throwaway()
-  const chromium = await chrome()
+  const chromium = await playwright.launch(CHROMIUM)
   try {
     const owner = await Caller.first(system.origin, NAME, PASSWORD)
     await owner.read('POST', '/api/sites', { name: 'Large', plan })

@@ -2,12 +2,12 @@
  * The place in Chromium: what the page itself is busy with while levels, channels and power of a
  * hectare with 500 walls are worked out beside it, with 1, 7, 20 and 60 access points.
  */
-import type { Page } from '@playwright/test'
+import { chromium, type Page } from '@playwright/test'
 import { chanceOf, randomPlace } from '@mast/core/generator'
 import type { SitePlan } from '@mast/core/plan'
 import { Caller } from '../../tests/caller'
+import { CHROMIUM } from '../../tests/chromium'
 import { NAME, PASSWORD, throwaway } from '../../tests/load/system'
-import { chrome } from './chrome'
 import { row, type Row } from './measure'
 import { longestTask, type Task } from './tasks'
 
@@ -47,7 +47,7 @@ async function idle(page: Page): Promise<void> {
 
 export async function place(): Promise<{ rows: Row[] }> {
   const { system, close } = await throwaway()
-  const browser = await chrome()
+  const browser = await chromium.launch(CHROMIUM)
   try {
     const owner = await Caller.first(system.origin, NAME, PASSWORD)
     const context = await browser.newContext({

@@ -8,6 +8,7 @@ import { join } from 'node:path'
 import { chromium, type BrowserContext, type Page } from '@playwright/test'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { Caller } from '../caller'
+import { CHROMIUM } from '../chromium'
 import { expect, NAME, PASSWORD, test } from './system'
 
 /** The form of the first line, beside the drawing of Survey. */
@@ -20,15 +21,7 @@ async function openLine(page: Page): Promise<void> {
 test.use({ file: 'offline' })
 
 const BROWSER = {
-  executablePath: '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-    '--disable-quic',
-    '--no-first-run',
-  ],
+  ...CHROMIUM,
   viewport: { width: 390, height: 844 },
   serviceWorkers: 'allow' as const,
 }

@@ -7,6 +7,7 @@ import {
   quietestHour,
   settingsWith,
   unsettledOf,
+  unsettledWords,
   type ChannelPlan,
   type ClientHour,
 } from '@mast/core/wifi'
@@ -53,12 +54,10 @@ const schools = [
 ]
 /** Nothing is planned by what is heard while something hangs elsewhere. */
 function choose(channels: typeof wireless.value.channels): void {
-  const loose = unsettledOf(site.opened.model)
+  const loose = channels === 'nightly' ? unsettledWords(unsettledOf(site.opened.model)) : null
   refused.value =
-    channels === 'nightly' && loose.length > 0
-      ? `${loose[0]!.name}${loose.length > 1 ? ` and ${loose.length - 1} more` : ''} ` +
-        `${loose.length > 1 ? 'do' : 'does'} not hang where ${loose.length > 1 ? 'they stay' : 'it stays'} yet: ` +
-        'what is heard now is not what will be heard. Say in the table above what stays'
+    loose !== null
+      ? `${loose}. Say in the table above what stays`
       : site.edit('changeSite', { wireless: { channels } })
 }
 /** How many were on the air at which hour: the fewest are to be sent away. */

@@ -1,17 +1,10 @@
 <script setup lang="ts">
 /** The place to scale: walls, who is where, what hangs where, and who is served by what. */
 import { pathOf, readPhotograph } from '@mast/api'
-import { newId, type Floor } from '@mast/core/plan'
-import {
-  bands,
-  materialIds,
-  materials,
-  percentOf,
-  type Band,
-  type MaterialId,
-} from '@mast/core/radio'
+import type { Floor } from '@mast/core/plan'
+import { bands, materials, percentOf, type Band } from '@mast/core/radio'
 import { USUAL_CLIENT } from '@mast/core/wifi'
-import { cornersOn, pointsOf } from '@mast/core/wifi/drawing'
+import { pointsOf } from '@mast/core/wifi/drawing'
 import type { FloorFit } from '@mast/core/wifi'
 import { LETTER_PX, namesWithRoom } from './namesWithRoom'
 import { answerWords, formulaWords, pointWords } from './placeWords'
@@ -87,59 +80,9 @@ function snapped(p: { x: number; y: number }): { x: number; y: number } {
 }
 
 const refused = ref<string | undefined>()
-/** Corners of the wall that is being drawn. */
+/** Corners of what is being drawn; null while nothing is. */
 const drawing = ref<{ x: number; y: number }[] | null>(null)
-const material = ref<MaterialId>('plasterboard')
-const materialItems = materialIds.map((value) => ({ title: materials[value].name, value }))
-function finish(): void {
-  if (!drawing.value) return
-  // The two clicks of a double one are one corner.
-  const list = drawing.value.filter(
-    (p, n, all) => n === 0 || p.x !== all[n - 1]!.x || p.y !== all[n - 1]!.y,
-  )
-  drawing.value = null
-  draw(list)
-}
-/** What is drawn next: a wall of a material, or an area. */
-const kind = ref<'wall' | 'people' | 'keep-out' | 'boundary'>('wall')
-const kindItems = [
-  { title: 'a wall', value: 'wall' },
-  { title: 'an area with people', value: 'people' },
-  { title: 'where nothing may hang', value: 'keep-out' },
-  { title: 'the boundary', value: 'boundary' },
-]
-const areaNames = { people: 'People', 'keep-out': 'Nothing hangs here', boundary: 'Boundary' }
-const least = computed(() => (kind.value === 'wall' ? 2 : 3))
-function draw(points: readonly { x: number; y: number }[]): void {
-  if (!floor.value) return
-  const floorId = floor.value.id
-  if (points.length < least.value) {
-    refused.value = `it takes ${least.value} corners`
-    return
-  }
-  refused.value =
-    kind.value === 'wall'
-      ? site.edit('addWall', {
-          id: newId(site.opened.plan, 'wall'),
-          ...{ floorId, material: material.value, points: [...points] },
-        })
-      : site.edit('addArea', {
-          id: newId(site.opened.plan, kind.value),
-          ...{ name: areaNames[kind.value], floorId, kind: kind.value, points: [...points] },
-          heads: kind.value === 'people' ? 10 : 0,
-        })
-}
-/** Corners typed, for who draws without a pointer: `1,1 5,1 5,4`. */
-const typed = ref('')
-function drawTyped(): void {
-  const read = cornersOn(floor.value!, typed.value)
-  if ('refused' in read) {
-    refused.value = read.refused
-    return
-  }
-  draw(read.points)
-  if (!refused.value) typed.value = ''
-}
+const tools = ref<{ finish: () => void }>()
 /** The wall or area whose corners are on the plan to be moved. */
 const chosenId = ref<string | null>(null)
 const opened = computed(
@@ -344,7 +287,7 @@ const labelOf = (d: { id: string; name: string }): string =>
         role="group"
         :aria-label="answer ?? floor.name"
         @click="tap"
-        @dblclick.prevent="finish"
+        @dblclick.prevent="tools?.finish()"
         @pointermove="drag"
         @pointerup="drop"
       >
@@ -532,44 +475,20 @@ const labelOf = (d: { id: string; name: string }): string =>
       :points="here"
       @residuals="(list) => (residuals = list)"
     />
-    <div v-if="floor" class="row no-print">
+    <WifiDrawTools v-if="floor" ref="tools" v-model:drawing="drawing" :floor="floor">
       <v-btn size="small" variant="text" aria-label="Nearer" @click="zoomBy(1.6)">+</v-btn>
       <v-btn size="small" variant="text" aria-label="Further" @click="zoomBy(1 / 1.6)">-</v-btn>
       <v-btn v-if="isZoomed" size="small" variant="text" @click="whole">All of it</v-btn>
-      <v-select v-model="kind" label="Draw" :items="kindItems" style="max-width: 230px" />
-      <v-btn v-if="!drawing" @click="drawing = []">{{
-        kind === 'wall' ? 'Draw a wall' : 'Draw it'
-      }}</v-btn>
-      <template v-else>
-        <v-btn color="primary" variant="flat" :disabled="drawing.length < least" @click="finish">{{
-          kind === 'wall' ? 'Keep the wall' : 'Keep it'
-        }}</v-btn>
-        <v-btn variant="text" @click="drawing = null">Leave it</v-btn>
+      <template #after>
+        <FieldsEditField
+          label="Distance coefficient"
+          :value="floor.coefficient"
+          type="number"
+          :save="(t) => changeFloor({ coefficient: Number(t) })"
+          mono
+        />
       </template>
-      <v-select
-        v-if="kind === 'wall'"
-        v-model="material"
-        label="Wall of"
-        :items="materialItems"
-        style="max-width: 260px"
-      />
-      <FieldsEditField
-        label="Distance coefficient"
-        :value="floor.coefficient"
-        type="number"
-        :save="(t) => changeFloor({ coefficient: Number(t) })"
-        mono
-      />
-    </div>
-    <form v-if="floor" class="row no-print" @submit.prevent="drawTyped">
-      <v-text-field
-        v-model="typed"
-        label="Or type its corners, m"
-        placeholder="1,1 5,1 5,4"
-        style="max-width: 320px"
-      />
-      <v-btn type="submit" :disabled="!typed.trim()">Draw it so</v-btn>
-    </form>
+    </WifiDrawTools>
     <WifiPlacePicture v-if="floor" v-model:ends="ends" :floor="floor" :is-empty="isEmpty" />
     <template v-if="floor">
       <WifiPlaceList :points="here" :drawn="drawn" />

@@ -3,7 +3,7 @@ import { editCall, type EditCall } from '../../plan'
 import { bands } from '../../radio/bands'
 import type { SiteModel } from '../../topology'
 import { planChannels, settingsWith } from './plan'
-import { unsettledOf } from './unsettled'
+import { unsettledOf, unsettledWords } from './unsettled'
 
 /** For less than that nobody is sent away: one pair that begins to hear each other is 0.02. */
 const WORTH = 0.02
@@ -15,15 +15,8 @@ export interface Anew {
 }
 
 export function channelsAnew(model: SiteModel): Anew {
-  const [loose, ...more] = unsettledOf(model)
-  if (loose)
-    return {
-      edits: [],
-      text:
-        `${loose.name}${more.length > 0 ? ` and ${more.length} more` : ''} ` +
-        `${more.length > 0 ? 'do not hang where they stay' : 'does not hang where it stays'} yet: ` +
-        'what is heard now is not what will be heard',
-    }
+  const loose = unsettledWords(unsettledOf(model))
+  if (loose !== null) return { edits: [], text: loose }
   const plans = bands
     .map((band) => planChannels(model, band))
     .filter((p) => p.costNow - p.cost >= WORTH && p.radios.some((r) => r.from !== r.to))

@@ -47,8 +47,8 @@ export default defineRule({
       if (off.length === 0) continue
       const points = off.flatMap((t) => t.points)
       const [right, bottom] = [
-        Math.ceil(Math.max(floor.widthM, ...points.map((p) => p.x))),
-        Math.ceil(Math.max(floor.depthM, ...points.map((p) => p.y))),
+        Math.ceil(points.reduce((most, p) => Math.max(most, p.x), floor.widthM)),
+        Math.ceil(points.reduce((most, p) => Math.max(most, p.y), floor.depthM)),
       ]
       const mayGrow =
         points.every((p) => p.x >= 0 && p.y >= 0) && Math.max(right, bottom) <= MOST_METRES

@@ -30,7 +30,7 @@ export interface PowerOf {
 export interface PowerPlan {
   readonly band: Band
   readonly radios: readonly PowerOf[]
-  /** People served with all power, and with what is planned, over all plans of the place. */
+  /** People served as radios are set, and with what is planned, over all plans of the place. */
   readonly servedNow: number
   readonly served: number
 }

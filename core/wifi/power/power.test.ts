@@ -103,7 +103,7 @@ describe('a power plan', () => {
       }
     }
   })
-  it('of made-up places never serves fewer than it says, nor sets more than there is', () => {
+  it('of made-up places serves as many as it says, and sets no more than there is', () => {
     const chance = chanceOf(77)
     for (let n = 0; n < 25; n++) {
       const { planned, after } = withPlan(randomPlace(chance, chance.between(1, 5)), '5')
@@ -111,10 +111,9 @@ describe('a power plan', () => {
         expect(r.to).toBeLessThanOrEqual(after.profileOf(r.deviceId).air[r.radio]!.powerDbm)
         if (r.heldAt) expect(after.plan.areas[r.heldAt.areaId]).toBeDefined()
       }
-      const heads = Object.values(after.plan.areas)
-        .filter((a) => a.kind === 'people')
-        .reduce((sum, a) => sum + a.heads, 0)
-      expect(planned.served).toBeLessThanOrEqual(heads + 1e-6)
+      const { areas, airtime } = floorService(after, after.plan.floors.floor!, '5', USUAL_CLIENT, 1)
+      const heads = areas.reduce((sum, a) => sum + a.heads, 0)
+      expect(Math.abs(heads - airtime.unserved - planned.served)).toBeLessThan(0.02 * heads + 0.01)
     }
   })
 })
