@@ -13,6 +13,7 @@ import {
   type SitePlan,
 } from '@mast/core/plan'
 import { kittiwakeReadings } from './kittiwakeReadings'
+import { kittiwakeBridges } from './kittiwakeBridges'
 import { kittiwakePlaces } from './kittiwakePlaces'
 
 const place = (id: string, name: string, kind: Location['kind'], more: object = {}): EditCall =>
@@ -643,6 +644,7 @@ export function kittiwakeHarbour(): SitePlan {
     ...policy,
     ...kittiwakePlaces,
     ...kittiwakeReadings,
+    ...kittiwakeBridges,
     // The pool of the office starts where the server has its fixed address.
     edit('setPool', { segmentId: 'office-net', first: '10.20.20.2', last: '10.20.20.254' }),
   ])

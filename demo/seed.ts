@@ -36,6 +36,7 @@ if (harbour && harbour.revision === 1) {
     'firmware',
     'configure',
     'set',
+    'bridge-set',
     'laptop-automatic',
     'plain-switches',
   ])

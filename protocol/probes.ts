@@ -19,7 +19,7 @@ export const probeSchema = z.strictObject({
   id: z.string().max(240),
   /** A device id, `internet`, or `gateway` where the site's gateway asks. */
   from: id,
-  kind: z.enum(['lease', 'ping', 'tcp', 'udp', 'name', 'air', 'page']),
+  kind: z.enum(['lease', 'ping', 'tcp', 'udp', 'name', 'air', 'page', 'bridge']),
   target: probeTargetSchema.nullable(),
   port: z.int().min(1).max(65_535).nullable(),
   /**
@@ -32,6 +32,16 @@ export const probeSchema = z.strictObject({
   targetVia: id.nullable().optional(),
   /** Of the page for guests: how long who has passed it is let through. */
   sessionMinutes: z.int().min(1).max(43_200).nullable().optional(),
+  /** Of a bridge, whose unit is read at one end: what is to be met there. */
+  bridge: z
+    .strictObject({
+      bridgeId: id,
+      end: z.enum(['a', 'b']),
+      leastDbm: z.number(),
+      leastMbps: z.number(),
+    })
+    .nullable()
+    .optional(),
   /** Of the air: where on a plan of the place the host is carried, and what is to be met there. */
   spot: z
     .strictObject({

@@ -1,6 +1,7 @@
 /** The disciplines, in the order of the work. */
 import { addresses } from '../addressing/discipline'
 import { adoption } from '../adoption/discipline'
+import { bridges } from '../bridges/discipline'
 import { bringup } from '../bringup/discipline'
 import { policy } from '../policy/discipline'
 import { proof } from '../proof/discipline'
@@ -16,6 +17,7 @@ export const disciplines: readonly Discipline[] = [
   addresses,
   wiring,
   wifi,
+  bridges,
   policy,
   bringup,
   adoption,

@@ -320,6 +320,15 @@ function toTenth(document: JsonObject): JsonObject {
   }
 }
 
+/** Version 11 knows paths through the air, and what radios for them can do. */
+function toEleventh(document: JsonObject): JsonObject {
+  return {
+    ...document,
+    bridges: {},
+    profiles: each(document, 'profiles', (p) => ({ ...p, bridge: null })),
+  }
+}
+
 /** Steps by the version that they start from. Version 1 is the first that was released. */
 export const migrations: Readonly<Record<number, Migration>> = {
   1: toSecond,
@@ -331,6 +340,7 @@ export const migrations: Readonly<Record<number, Migration>> = {
   7: toEighth,
   8: toNinth,
   9: toTenth,
+  10: toEleventh,
 }
 
 export type Migrated =

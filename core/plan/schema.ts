@@ -10,7 +10,7 @@ import { siteSchema } from './kinds/site'
 import { idSchema } from './values'
 
 /** The version of this document format. Older documents are brought up by `migrate.ts`. */
-export const PLAN_VERSION = 10
+export const PLAN_VERSION = 11
 
 type Maps = {
   [K in PlanKind as K['collection']]: z.ZodRecord<typeof idSchema, K['schema']>
@@ -31,6 +31,8 @@ export * from './values'
 export { collections, isCollection, kindOf, kinds, type Collection, type Top } from './kinds'
 export type { Kind } from './kinds/kind'
 export * from './kinds/area'
+export * from './kinds/bridge'
+export * from './kinds/bridgeUnit'
 export * from './kinds/clientType'
 export * from './kinds/controller'
 export * from './kinds/device'

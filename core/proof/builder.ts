@@ -25,9 +25,9 @@ type Given = Pick<
   Partial<ProofTest>
 type Asked = Omit<
   Probe,
-  'id' | 'from' | 'via' | 'targetVia' | 'octets' | 'spot' | 'sessionMinutes'
+  'id' | 'from' | 'via' | 'targetVia' | 'octets' | 'spot' | 'sessionMinutes' | 'bridge'
 > &
-  Partial<Pick<Probe, 'via' | 'targetVia' | 'octets' | 'spot' | 'sessionMinutes'>>
+  Partial<Pick<Probe, 'via' | 'targetVia' | 'octets' | 'spot' | 'sessionMinutes' | 'bridge'>>
 const blank = { via: null, targetVia: null, octets: null }
 
 /** What was decided, and by what. */

@@ -45,6 +45,13 @@ export const sheets = [
     start: 'add a network, where there is to be one.',
   }),
   planSheet({
+    id: 'bridges',
+    name: 'Bridges',
+    question: 'Will it hold, is it lawful, and how do I aim it?',
+    isBegun: (plan) => has(plan.bridges),
+    start: 'draw a link through the air in Wiring.',
+  }),
+  planSheet({
     id: 'policy',
     name: 'Policy',
     question: 'Who may reach whom, and which rule decides?',

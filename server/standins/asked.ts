@@ -5,7 +5,7 @@ import { inTransaction } from '../db/database'
 import { deviceStates, documents, log, releases, stepsDone, targets } from '../db/schema'
 import { notify } from '../live/notices'
 import { Refused } from '../refusal'
-import { drop, setFault } from './client'
+import { doByHand, drop, setFault } from './client'
 
 /** Gives what the stand-ins say to it. @throws Refused where they cannot have that fault. */
 export async function turnFault(
@@ -25,6 +25,16 @@ export async function turnFault(
     await notify(tx, { site: siteId, topic: 'standins' })
   })
   return reply.text
+}
+
+/** Turns an antenna and reads. @throws Refused where there is no such unit */
+export async function turned(
+  siteId: string,
+  to: { readonly deviceId: string; readonly across: number; readonly up: number },
+): Promise<{ bridgeId: string; dbm: number | null; why: string }[]> {
+  const reply = await doByHand(siteId, { kind: 'turn', ...to })
+  if (!reply.ok) throw new Refused('not-possible', reply.text)
+  return reply.readings ?? []
 }
 
 /** Factory-new, uncabled; what was claimed, sent and ticked goes with them. */

@@ -43,12 +43,26 @@ export const handSchema = z.discriminatedUnion('kind', [
   }),
   z.strictObject({ kind: z.literal('plug'), deviceIds: z.array(id).max(2000) }),
   z.strictObject({ kind: z.literal('plug-line'), lineId: id }),
+  /** Turns an antenna, degrees off the straight line to the other end. */
+  z.strictObject({
+    kind: z.literal('turn'),
+    deviceId: id,
+    across: z.number().min(-180).max(180),
+    up: z.number().min(-90).max(90),
+  }),
   /** Says on the gateway's page that the line which was left is used again. */
   z.strictObject({ kind: z.literal('use-again') }),
   z.strictObject({ kind: z.literal('reset'), deviceIds: z.array(id).max(2000) }),
 ])
 export type Hand = z.infer<typeof handSchema>
-export const handReplySchema = z.strictObject({ ok: z.boolean(), text: z.string() })
+export const handReplySchema = z.strictObject({
+  ok: z.boolean(),
+  text: z.string(),
+  /** Of a turned antenna, by bridge: what its unit reads. */
+  readings: z
+    .array(z.strictObject({ bridgeId: id, dbm: z.number().nullable(), why: z.string() }))
+    .optional(),
+})
 export type HandReply = z.infer<typeof handReplySchema>
 
 /** A failover that is to be tried, and what came of it; times in s. */
@@ -110,6 +124,21 @@ export const snapshotSchema = z.strictObject({
   ),
   /** Why they stand still, where something in them went wrong; null while they run. */
   stopped: z.string().nullable().default(null),
+  /** Bridges: what both ends read, dBm, and what passes on the air, Mbit/s. */
+  bridges: z
+    .array(
+      z.strictObject({
+        id,
+        atA: z.number().nullable(),
+        atB: z.number().nullable(),
+        toB: z.number().nullable(),
+        toA: z.number().nullable(),
+        isUp: z.boolean(),
+        why: z.string(),
+        shows: z.strictObject({ a: z.string().nullable(), b: z.string().nullable() }),
+      }),
+    )
+    .default([]),
   lines: z.array(z.strictObject({ id, plugged: z.boolean(), up: z.boolean() })),
   laptop: z.strictObject({ pluggedInto: id.nullable(), address: z.string().nullable() }),
   faults: z.array(faultSchema),

@@ -9,6 +9,7 @@ import type { HostBox } from '../devices/hostBox'
 import type { AccessPoint } from '../devices/accessPoint'
 import type { Appliance } from '../devices/appliance'
 import type { HiddenWall } from '../air/air'
+import type { BridgeTruth } from '../air/bridgePath'
 import type { LinePath, LineTruth } from '../devices/provider'
 
 /** What a fault may touch. */
@@ -46,6 +47,11 @@ export interface FaultKind<K extends string, S extends z.ZodType<{ kind: K }>> {
   readonly spoilsLine?: {
     of(fault: z.infer<S>): string | null
     spoil(fault: z.infer<S>, truth: LineTruth): void
+  }
+  /** What is true of a bridge while it is in. */
+  readonly spoilsBridge?: {
+    of(fault: z.infer<S>): string
+    spoil(fault: z.infer<S>, truth: BridgeTruth): void
   }
   /** What becomes of the way behind the modem of a line. */
   readonly spoilsPath?: {

@@ -1,11 +1,16 @@
 /** The faults that can be put in. */
 import type { SitePlan } from '@mast/core/plan'
 import { z } from 'zod'
+import { bothMain } from './bothMain'
+import { bridgeChannel } from './bridgeChannel'
+import { cloudburst } from './cloudburst'
 import { deadLine } from './deadLine'
 import { deadPath } from './deadPath'
 import type { FaultKind } from './fault'
+import { grownTrees } from './grownTrees'
 import { hiddenWall } from './hiddenWall'
 import { lossyLine } from './lossyLine'
+import { misaimed } from './misaimed'
 import { missingTag } from './missingTag'
 import { mistypedSerial } from './mistypedSerial'
 import { modemOff } from './modemOff'
@@ -16,6 +21,7 @@ import { pointOff } from './pointOff'
 import { rogueServer } from './rogueServer'
 import { smallPackets } from './smallPackets'
 import { swappedCables } from './swappedCables'
+import { turnedDish } from './turnedDish'
 import { wrongHandOffTag } from './wrongHandOffTag'
 import { wrongKey } from './wrongKey'
 
@@ -36,6 +42,12 @@ const kinds = [
   otherChannel,
   pointOff,
   pointMoved,
+  misaimed,
+  bridgeChannel,
+  bothMain,
+  turnedDish,
+  cloudburst,
+  grownTrees,
 ] as const
 
 type FaultSchema = (typeof kinds)[number]['schema']

@@ -12,7 +12,16 @@ export interface SocketOwner {
   readonly powered: boolean
 }
 
+/** Where the cable is a path through the air. */
+export interface AirPath {
+  readonly isUp: boolean
+  /** How long a frame takes, s; null where it is lost. */
+  seconds(frame: Frame): number | null
+}
+
 export class Socket {
+  /** null of a cable. */
+  air: AirPath | null = null
   peer: Socket | null = null
   onFrame: (frame: Frame) => void = () => {}
   onLink: (up: boolean) => void = () => {}
@@ -27,13 +36,20 @@ export class Socket {
   ) {}
 
   get up(): boolean {
-    return this.peer !== null && this.owner.powered && this.peer.owner.powered
+    return (
+      this.peer !== null &&
+      this.owner.powered &&
+      this.peer.owner.powered &&
+      this.air?.isUp !== false
+    )
   }
 
   send(frame: Frame): void {
     const to = this.peer
     if (!to || !this.up) return
-    this.queue.after(WIRE_SECONDS, () => {
+    const air = this.air?.seconds(frame) ?? (this.air ? null : 0)
+    if (air === null) return
+    this.queue.after(WIRE_SECONDS + air, () => {
       if (this.peer !== to || !this.up) return
       this.counter.frames++
       to.onFrame(frame)

@@ -48,6 +48,7 @@ export function runProbe(world: World, probe: Probe): Promise<Observation> {
     }
     // In virtual time, so that the outcome does not depend on when the question came in.
     const attempt = (): void => {
+      if (probe.kind === 'bridge') return bridge(world, probe, finish)
       if (!outside && !host) return finish('off', 'this host cannot be asked')
       if (host && !host.powered) return finish('off', 'it has no power')
       if (host && !host.ready) {
@@ -113,6 +114,22 @@ function read(world: World, { from, spot }: Probe, finish: Finish): void {
     `${dbm.toFixed(1)} dBm of ${world.plan.devices[radio.deviceId]!.name} in ` +
       `${radio.sending.band} GHz, ${mbps.toFixed(1)} Mbit/s`,
     { deviceId: radio.deviceId, dbm, mbps },
+  )
+}
+
+/** At a unit: what it reads of its other end, and how fast that is. */
+function bridge(world: World, { from, bridge: asked }: Probe, finish: Finish): void {
+  const now = asked && world.bridges.now(asked.bridgeId)
+  if (!asked || !now) return finish('off', 'there is no such bridge here')
+  if (!world.boxes.get(from)?.powered) return finish('off', 'it has no power')
+  const dbm = asked.end === 'a' ? now.atA : now.atB
+  const mbps = asked.end === 'a' ? now.toA : now.toB
+  if (dbm === null) return finish('too-weak', `nothing is read: ${now.why}`)
+  const isMet = now.isUp && dbm >= asked.leastDbm && mbps >= asked.leastMbps
+  finish(
+    isMet ? 'works' : 'too-weak',
+    `${dbm.toFixed(1)} dBm, ${mbps.toFixed(0)} Mbit/s on the air${now.isUp ? '' : `: ${now.why}`}`,
+    { deviceId: from, dbm, mbps },
   )
 }
 

@@ -5,6 +5,7 @@
 import { uplinksInOrder, type Device, type SitePlan, type Uplink } from '@mast/core/plan'
 import { configurationSchema, type Observation, type Probe } from '@mast/protocol'
 import type { HiddenWall } from '../air/air'
+import { shadowAt } from '../air/shadowing'
 import { Clock } from '../clock/clock'
 import { EventQueue } from '../clock/eventQueue'
 import { seededRandom } from '../clock/random'
@@ -36,6 +37,7 @@ import { goodPath, Provider } from '../devices/provider'
 import { toNumber, toText } from '../frames/frame'
 import type { Endpoint } from '../net/endpoint'
 import { connect, disconnect, type Socket } from '../net/socket'
+import { BridgesOnAir } from './bridgesOnAir'
 import { ClientsOnAir } from './clientsOnAir'
 import { hostSetup, inventedAddress } from './hostSetup'
 import { lineTruth } from './lineTruth'
@@ -60,6 +62,8 @@ export interface Saved {
   /** Ids of the lines that are plugged in. An earlier version knew of one. */
   readonly linesPlugged?: readonly string[]
   readonly linePlugged?: boolean
+  /** How antennas were turned by hand. */
+  readonly turned?: Readonly<Record<string, { across: number; up: number }>>
   readonly boxes: Readonly<
     Record<string, { powered: boolean; placed: boolean; flash: Flash | null }>
   >
@@ -80,6 +84,7 @@ export class World implements FaultWorld {
   private readonly around: ApplianceSurroundings
   readonly guests = new Guests(this.queue)
   readonly onAir = new ClientsOnAir(this)
+  readonly bridges = new BridgesOnAir(this)
 
   constructor(
     private description: WorldDescription,
@@ -317,13 +322,24 @@ export class World implements FaultWorld {
       this.laptop.socket,
       ...[...this.providers.values()].map((p) => p.socket),
     ]
-    for (const s of all)
-      if (s.name !== 'air' && !s.name.startsWith('air-') && s.peer && wanted.get(s) !== s.peer)
-        disconnect(s)
+    // Those of access points and of who joins them come and go by themselves.
+    const isAssociated = (s: Socket): boolean =>
+      s.air === null && (s.name === 'air' || s.name.startsWith('air-'))
+    for (const s of all) if (!isAssociated(s) && s.peer && wanted.get(s) !== s.peer) disconnect(s)
     for (const [a, b] of wanted) if (a.peer !== b) connect(a, b)
+    this.bridges.renew((portId) => this.socketOf(portId))
     this.onAir.associate()
   }
 
+  get faultsIn(): readonly Fault[] {
+    return [...this.faults.values()]
+  }
+  /** How far a level is off its mean, in deviations; the same for the same seed. */
+  wanderOf(id: string): number {
+    let sum = 0
+    for (const c of id) sum = (sum * 31 + c.charCodeAt(0)) | 0
+    return shadowAt(this.seed, sum & 0xffff, 0)
+  }
   get seed(): number {
     return this.description.seed
   }
@@ -427,6 +443,7 @@ export class World implements FaultWorld {
           this.cable()
           box.setPower(true)
         }
+        this.cable()
         return { ok: true, text: 'cabled and powered' }
       case 'reset':
         for (const id of hand.deviceIds) {
@@ -443,6 +460,13 @@ export class World implements FaultWorld {
         this.plugged.add(hand.lineId)
         this.cable()
         return { ok: true, text: 'line plugged in' }
+      case 'turn': {
+        if (!this.boxes.has(hand.deviceId))
+          return { ok: false, text: `there is no ${hand.deviceId} here` }
+        this.bridges.turn(hand.deviceId, { across: hand.across, up: hand.up })
+        this.cable()
+        return { ok: true, text: 'turned', readings: this.bridges.readingsAt(hand.deviceId) }
+      }
       case 'use-again': {
         const { gateway } = this
         if (!gateway?.powered) return { ok: false, text: 'the gateway has no power' }
@@ -574,6 +598,11 @@ export class World implements FaultWorld {
         }
       }),
       stopped: this.stopped,
+      bridges: this.bridges.all.map((b) => ({
+        ...b,
+        toB: Number.isFinite(b.toB) ? b.toB : null,
+        toA: Number.isFinite(b.toA) ? b.toA : null,
+      })),
       lines: this.lines.map(({ id }) => ({
         id,
         plugged: this.plugged.has(id),
@@ -594,6 +623,7 @@ export class World implements FaultWorld {
       seconds: this.queue.now,
       faults: [...this.faults.values()],
       linesPlugged: [...this.plugged],
+      turned: this.bridges.saved,
       boxes: Object.fromEntries(
         [...this.boxes.values()].map((b) => [
           b.id,
@@ -606,6 +636,7 @@ export class World implements FaultWorld {
   /** Puts back what was saved; everything that had power starts again. */
   restore(saved: Saved): void {
     this.queue.now = saved.seconds
+    for (const [id, p] of Object.entries(saved.turned ?? {})) this.bridges.turn(id, p)
     const known = saved.linesPlugged ?? (saved.linePlugged ? [this.lines[0]?.id ?? ''] : [])
     for (const id of known) if (this.plan.uplinks[id]) this.plugged.add(id)
     for (const [id, kept] of Object.entries(saved.boxes)) {

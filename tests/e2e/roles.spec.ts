@@ -71,6 +71,7 @@ const table: Record<string, Needs> = {
   'DELETE /api/sites/[site]/standins': 'engineer',
   'POST /api/sites/[site]/standins/clock': 'installer',
   'POST /api/sites/[site]/standins/fault': 'engineer',
+  'POST /api/sites/[site]/standins/antenna': 'installer',
   'GET /api/sites/[site]/elsewhere': 'viewer',
   'GET /api/sites/[site]/clients': 'viewer',
   'POST /api/sites/[site]/export': 'owner',

@@ -1,5 +1,6 @@
 /** The kinds of entity that a plan has, in the order in which they stand in the document. */
 import { areas } from './area'
+import { bridges } from './bridge'
 import { clientTypes } from './clientType'
 import { controller } from './controller'
 import { devices } from './device'
@@ -44,6 +45,7 @@ export const kinds = [
   clientTypes,
   walks,
   scans,
+  bridges,
 ] as const
 
 export type PlanKind = (typeof kinds)[number]

@@ -5,6 +5,7 @@
 import { z } from 'zod'
 import { bands } from '../../radio/bands'
 import { generations } from '../../radio/rates'
+import { bridgeUnitSchema } from './bridgeUnit'
 import { defineKind } from './kind'
 import {
   addressWithLengthSchema,
@@ -141,6 +142,8 @@ export const profileSchema = z.strictObject({
   kind: z.enum(deviceKinds),
   ports: z.array(profilePortSchema).min(1).max(96),
   air: z.array(radioSchema).max(4),
+  /** Of a radio for bridges; null of everything else, and of one that nobody described. */
+  bridge: bridgeUnitSchema.nullable(),
   /**
    * `managed` assigns VLANs per port; `transparent` passes tags untouched; `unaware` drops tagged
    * frames; `none` is a host.

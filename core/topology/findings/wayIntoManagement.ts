@@ -119,12 +119,18 @@ export default defineRule({
           ? `One is enough for the laptop (${model.portName(kept.id)}); whoever finds another ` +
             'is in the segment from which everything is set.'
           : 'It is where anybody passes by: whoever finds it is in the segment from which everything is set.',
-        fixes: [
-          {
-            label: spare.length === 1 ? 'Park it' : 'Park them',
-            edits: [editCall('setUntagged', { segmentId: null, portIds: spare.map((p) => p.id) })],
-          },
-        ],
+        // Parked, the only one there is would be missed next.
+        fixes:
+          kept || onAir || spare.length < free.length
+            ? [
+                {
+                  label: spare.length === 1 ? 'Park it' : 'Park them',
+                  edits: [
+                    editCall('setUntagged', { segmentId: null, portIds: spare.map((p) => p.id) }),
+                  ],
+                },
+              ]
+            : [],
       }
   },
 })

@@ -1,0 +1,2 @@
+/** Reading the ground out of files. */
+export { readGround } from './read'

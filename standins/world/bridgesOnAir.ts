@@ -1,0 +1,188 @@
+/**
+ * The bridges of a world: whether their ends pair, how loud they hear each other, and how fast frames
+ * pass. What is set is what hands typed in, as the plan says, faults considered.
+ */
+import type { Bridge } from '@mast/core/plan'
+import { arriving, type BridgeTruth, type EndTruth, type Pointed } from '../air/bridgePath'
+import { kindOfFault } from '../faults'
+import type { Frame } from '../frames/frame'
+import type { AirPath, Socket } from '../net/socket'
+import type { World } from './world'
+
+/** Levels wander by so much where nobody measured, dB (one deviation). */
+export const WANDERS_DB = 0.7
+/** A frame that would wait longer is dropped, s. */
+const LONGEST_WAIT_S = 0.25
+/** Of an acknowledgement that comes too late all is sent again and again: what is left of the rate. */
+const LATE_SHARE = 0.05
+
+export interface BridgeNow {
+  readonly id: string
+  /** Read at each end, dBm; null where the other has no power, or nothing is known of the path. */
+  readonly atA: number | null
+  readonly atB: number | null
+  /** On the air, Mbit/s. */
+  readonly toB: number
+  readonly toA: number
+  readonly isUp: boolean
+  /** Why it is not, in words. */
+  readonly why: string
+  /** What displays show, of units that have one: the role's letter and the channel. */
+  readonly shows: { readonly a: string | null; readonly b: string | null }
+}
+
+const STRAIGHT: Pointed = { across: 0, up: 0 }
+
+/** Octets of a frame on the wire: what is not told otherwise is small. */
+function octetsOf({ payload }: Frame): number {
+  if (payload.kind !== 'ipv4') return 64
+  const { body } = payload
+  return 'octets' in body && typeof body.octets === 'number' ? body.octets + 18 : 120
+}
+
+/** One direction: frames go one after the other. */
+class OneWay {
+  private freeAt = 0
+  constructor(
+    private readonly mbps: number,
+    private readonly now: () => number,
+  ) {}
+  /** How long until a frame is across, s; null where it is dropped. */
+  pass(frame: Frame): number | null {
+    if (this.mbps <= 0) return null
+    const now = this.now()
+    const start = Math.max(now, this.freeAt)
+    if (start - now > LONGEST_WAIT_S) return null
+    this.freeAt = start + (octetsOf(frame) * 8) / (this.mbps * 1e6)
+    return this.freeAt - now
+  }
+}
+
+export class BridgesOnAir {
+  /** How hands turned antennas, by device. */
+  private readonly turned = new Map<string, Pointed>()
+  private paths = new Map<string, BridgeNow>()
+
+  constructor(private readonly world: World) {}
+
+  private deviceAt(bridge: Bridge, end: 'a' | 'b'): string {
+    const { plan } = this.world
+    return plan.ports[plan.links[bridge.linkId]![end]]!.deviceId
+  }
+
+  private truthOf(bridge: Bridge): BridgeTruth {
+    const end = (name: 'a' | 'b'): EndTruth => ({
+      pointed: this.turned.get(this.deviceAt(bridge, name)) ?? STRAIGHT,
+      isTurned: false,
+      channel: bridge[name].channel,
+      role: bridge[name].role,
+    })
+    const truth: BridgeTruth = { a: end('a'), b: end('b'), rainMmH: 0, grownM: 0 }
+    for (const f of this.world.faultsIn) {
+      const { spoilsBridge } = kindOfFault(f)
+      if (spoilsBridge?.of(f) === bridge.id) spoilsBridge.spoil(f, truth)
+    }
+    return truth
+  }
+
+  private look(bridge: Bridge): BridgeNow {
+    const { world } = this
+    const { plan } = world
+    const truth = this.truthOf(bridge)
+    const [idA, idB] = [this.deviceAt(bridge, 'a'), this.deviceAt(bridge, 'b')]
+    const [unitA, unitB] = [idA, idB].map(
+      (id) => plan.profiles[plan.devices[id]!.profileId]!.bridge,
+    )
+    const hasPower = [idA, idB].every((id) => world.boxes.get(id)?.powered)
+    const shows = {
+      a: unitA?.hasDisplay
+        ? `${truth.a.role === 'main' ? 'M' : 'F'}${truth.a.channel ?? '-'}`
+        : null,
+      b: unitB?.hasDisplay
+        ? `${truth.b.role === 'main' ? 'M' : 'F'}${truth.b.channel ?? '-'}`
+        : null,
+    }
+    const off = (why: string, level: { atA: number; atB: number } | null = null): BridgeNow => ({
+      ...{ id: bridge.id, toB: 0, toA: 0, isUp: false, why, shows },
+      atA: level?.atA ?? null,
+      atB: level?.atB ?? null,
+    })
+    if (!hasPower) return off('an end has no power')
+    const mhz = (unit: typeof unitA, n: number | null) =>
+      unit?.channels.find((c) => c.number === n)?.mhz
+    const [fa, fb] = [mhz(unitA, truth.a.channel), mhz(unitB, truth.b.channel)]
+    const known = arriving(plan, bridge, truth)
+    // Of a path that nobody measured nothing is simulated: it passes as a cable does.
+    if (!known || !unitA || !unitB || unitA.steps.length === 0)
+      return { ...off(''), isUp: true, toB: Infinity, toA: Infinity }
+    if (fa !== fb) return off('they are on different channels')
+    const wander = this.world.wanderOf(bridge.id) * WANDERS_DB
+    const level = { atA: known.atA + wander, atB: known.atB + wander }
+    if (bridge.a.widthMhz !== bridge.b.widthMhz)
+      return off('their channels are not equally wide', level)
+    if (truth.a.role === truth.b.role) return off('both have the same role', level)
+    if (bridge.a.keyRef !== bridge.b.keyRef) return off('their keys differ', level)
+    const rate = (unit: NonNullable<typeof unitA>, dbm: number): number =>
+      unit.steps
+        .filter((s) => s.widthMhz === bridge.a.widthMhz && s.leastDbm <= dbm)
+        .reduce((best, s) => Math.max(best, s.mbps), 0)
+    const late = (['a', 'b'] as const).some((end) => {
+      const { kind } = (end === 'a' ? unitA : unitB).distance
+      const set = bridge[end].distance
+      if (set === null || kind === 'none') return false
+      return kind === 'timer-us' ? set < (2 * known.metres) / 300 - 1 : set < known.metres * 0.98
+    })
+    const left = late ? LATE_SHARE : 1
+    const [toB, toA] = [rate(unitB, level.atB) * left, rate(unitA, level.atA) * left]
+    if (toB === 0 || toA === 0) return off('too little arrives', level)
+    return { ...level, id: bridge.id, toB, toA, isUp: true, why: '', shows }
+  }
+
+  /** Looks at all of them anew, and tells sockets whose signal came or went. */
+  renew(socketOf: (portId: string) => Socket | undefined): void {
+    const { plan, queue } = this.world
+    this.paths = new Map(Object.values(plan.bridges).map((b) => [b.id, this.look(b)]))
+    for (const bridge of Object.values(plan.bridges)) {
+      const link = plan.links[bridge.linkId]!
+      const [a, b] = [socketOf(link.a), socketOf(link.b)]
+      const now = this.paths.get(bridge.id)!
+      if (!a || !b) continue
+      const way = (mbps: number, owner: string): AirPath => {
+        const { dataShare, duplex } = plan.profiles[plan.devices[owner]!.profileId]!.bridge ?? {
+          dataShare: 1,
+          duplex: 'frequency',
+        }
+        const one = new OneWay(mbps * dataShare * (duplex === 'time' ? 0.5 : 1), () => queue.now)
+        return { isUp: now.isUp, seconds: Number.isFinite(mbps) ? (f) => one.pass(f) : () => 0 }
+      }
+      a.air = way(now.toB, this.deviceAt(bridge, 'a'))
+      b.air = way(now.toA, this.deviceAt(bridge, 'b'))
+      a.refresh()
+      b.refresh()
+    }
+  }
+
+  /** Turns an antenna; gives what its unit reads then. */
+  turn(deviceId: string, pointed: Pointed): void {
+    if (pointed.across === 0 && pointed.up === 0) this.turned.delete(deviceId)
+    else this.turned.set(deviceId, pointed)
+  }
+  /** What a unit reads of each of its bridges. */
+  readingsAt(deviceId: string): { bridgeId: string; dbm: number | null; why: string }[] {
+    const { plan } = this.world
+    return this.all.flatMap((b) => {
+      const bridge = plan.bridges[b.id]!
+      const end = (['a', 'b'] as const).find((e) => this.deviceAt(bridge, e) === deviceId)
+      return end ? [{ bridgeId: b.id, dbm: end === 'a' ? b.atA : b.atB, why: b.why }] : []
+    })
+  }
+  get all(): BridgeNow[] {
+    return [...this.paths.values()]
+  }
+  now(bridgeId: string): BridgeNow | undefined {
+    return this.paths.get(bridgeId)
+  }
+  get saved(): Readonly<Record<string, Pointed>> {
+    return Object.fromEntries(this.turned)
+  }
+}
