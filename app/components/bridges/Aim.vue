@@ -287,15 +287,16 @@ const keepAway = computed(() => {
         </div>
         <div class="side">
           <div>
-            <span class="faint">best</span>
-            <b class="mono">{{ peak === null ? '--' : peak.toFixed(1) }}</b>
+            <span class="faint">best</span>{{ ' '
+            }}<b class="mono">{{ peak === null ? '--' : peak.toFixed(1) }}</b>
           </div>
           <div>
-            <span class="faint">expected</span>
-            <b class="mono">{{ expected === null ? '?' : expected.toFixed(1) }}</b>
+            <span class="faint">expected</span>{{ ' '
+            }}<b class="mono">{{ expected === null ? '?' : expected.toFixed(1) }}</b>
           </div>
           <div v-if="fromTrial !== null">
-            <span class="faint">by the trial</span> <b class="mono">{{ fromTrial.toFixed(1) }}</b>
+            <span class="faint">by the trial</span>{{ ' '
+            }}<b class="mono">{{ fromTrial.toFixed(1) }}</b>
           </div>
         </div>
       </div>

@@ -72,7 +72,7 @@ const said = computed<Said[]>(() => {
     kind: r.clear.airtime > 1 ? 'blockers' : r.held.airtime > 1 ? 'cautions' : 'clear',
     question: 'Is it fast enough?',
     answer: toB.step
-      ? `${Math.round(toB.step.mbps * facts.a.unit.dataShare)} Mbit/s of data ` +
+      ? `${Math.round(Math.min(toB.step.mbps * facts.a.unit.dataShare, r.socketMbps))} Mbit/s of data ` +
         `${facts.a.unit.duplex === 'time' ? 'both ways together' : 'each way'}; ` +
         `${(r.carried.toB + r.carried.toA).toFixed(0)} are asked, ` +
         `${Math.round(r.clear.airtime * 100)} % of the air`

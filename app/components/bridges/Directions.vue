@@ -54,6 +54,8 @@ function wedge(name: 'a' | 'b'): string {
     })
     .join('')}Z`
 }
+const eastWords = (declination: number): string =>
+  `${Math.abs(declination).toFixed(1)}° ${declination < 0 ? 'west' : 'east'}`
 const metresText = (m: number): string => (m >= 1000 ? `${m / 1000} km` : `${m} m`)
 </script>
 
@@ -127,7 +129,7 @@ const metresText = (m: number): string => (m >= 1000 ? `${m / 1000} km` : `${m} 
               {{
                 drawn.ends[e].magnetic === null
                   ? `not known outside ${MODEL_YEARS.first} to ${MODEL_YEARS.last}`
-                  : `${drawn.ends[e].magnetic!.toFixed(1)}° (${drawn.ends[e].declination!.toFixed(1)}° east)`
+                  : `${drawn.ends[e].magnetic!.toFixed(1)}° (${eastWords(drawn.ends[e].declination!)})`
               }}
             </td>
           </tr>

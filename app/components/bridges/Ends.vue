@@ -172,7 +172,7 @@ function takeOver(): void {
       </table>
     </div>
     <p v-for="h in byHand" :key="h.name">{{ h.name }} {{ h.text }}.</p>
-    <div class="row no-print">
+    <div class="row no-print take">
       <v-btn @click="takeOver">Set B to fit A</v-btn>
     </div>
     <Refusal :says="refused" />
@@ -294,6 +294,9 @@ function takeOver(): void {
 </template>
 
 <style scoped>
+.take {
+  margin-top: 10px;
+}
 .two {
   display: grid;
   grid-template-columns: 1fr 1fr;

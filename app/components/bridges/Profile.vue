@@ -16,7 +16,7 @@ import { useBridge } from './useBridge'
 const { reckoned, bridge, shown, drag, change, today } = useBridge()
 const WIDTH = 880
 const HEIGHT = 300
-const box = { left: 46, right: 20, top: 26, bottom: 30 }
+const box = { left: 56, right: 20, top: 26, bottom: 30 }
 /** Points along the drawing. */
 const STEPS = 160
 
@@ -242,9 +242,9 @@ const metresText = (m: number): string =>
       <g class="axis">
         <template v-for="t in drawn.ticksY" :key="`y${t}`">
           <line :x1="box.left" :x2="WIDTH - box.right" :y1="drawn.y(t)" :y2="drawn.y(t)" />
-          <text :x="box.left - 6" :y="drawn.y(t) + 4" text-anchor="end">{{ tenth(t) }}</text>
+          <text :x="box.left - 12" :y="drawn.y(t) + 4" text-anchor="end">{{ tenth(t) }}</text>
         </template>
-        <text :x="box.left - 6" :y="14" text-anchor="end">m</text>
+        <text :x="box.left - 12" :y="14" text-anchor="end">m</text>
         <text
           v-for="t in drawn.ticksX"
           :key="`x${t}`"

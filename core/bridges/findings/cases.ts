@@ -101,7 +101,7 @@ const several = (): EditCall[] => [
         { atM: 0, heightM: 0 },
         { atM: 3340, heightM: 0 },
       ],
-      obstacles: n === 0 ? [] : [obstacle(27)],
+      obstacles: n === 0 ? [] : [obstacle(19)],
       wantedMbps: { toB: 60, toA: 5 },
     }),
   ]),

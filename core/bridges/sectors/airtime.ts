@@ -33,7 +33,7 @@ export function sectorOf(ends: readonly FarEnd[], dataShare: number): Sector {
   const share = airtime > 1 ? 1 / airtime : 1
   const wanted = heard.reduce((sum, n) => sum + n.end.wantedMbps, 0)
   const worst = heard
-    .filter((n) => n.end.wantedMbps > 0 && n.airtime / airtime > (1.5 * n.end.wantedMbps) / wanted)
+    .filter((n) => n.end.wantedMbps > 0 && n.airtime / airtime > (1.3 * n.end.wantedMbps) / wanted)
     .sort((a, b) => b.airtime - a.airtime)[0]
   return {
     airtime,
