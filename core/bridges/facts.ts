@@ -6,7 +6,6 @@ import { between, type Between, type Place } from './geodesy/between'
 import { groundAt } from './terrain/ground'
 
 export type EndName = 'a' | 'b'
-export const otherEnd = (end: EndName): EndName => (end === 'a' ? 'b' : 'a')
 
 export interface EndFacts {
   readonly name: EndName

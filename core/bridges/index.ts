@@ -1,5 +1,6 @@
 /** Bridges: paths through the air between two antennas. */
 export { antennaOf, firstSideLobe, type Antenna } from './antenna/pattern'
+export { readCandidates, type Ranked } from './candidates/rank'
 export { Aiming, type Advice, type Pointing, type Reading } from './aim/sweep'
 export { meaningOf, type ReadingMeaning } from './aim/meaning'
 export { expectedFromTrial } from './aim/trial'

@@ -23,6 +23,7 @@ const udhcpc = {
   there: () => existsSync('/usr/sbin/udhcpc') || existsSync('/sbin/udhcpc'),
 }
 const netplan = { package: 'netplan.io', there: () => existsSync('/usr/sbin/netplan') }
+const geodesics = { package: 'geographiclib-tools', there: 'GeodSolve' }
 const procps = { package: 'procps', there: 'sysctl' }
 
 /** A stage that passes or fails as a whole. */
@@ -151,6 +152,7 @@ const stages = [
       dig,
       udhcpc,
       netplan,
+      geodesics,
     ],
     run: () => vitest('conformance'),
   },

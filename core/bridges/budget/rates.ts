@@ -1,6 +1,5 @@
 /** What passes at a level. */
 import type { BridgeUnit, RateStep } from '../../plan'
-import type { BridgeFacts } from '../facts'
 
 export type Steps = readonly RateStep[]
 
@@ -56,9 +55,4 @@ export function sharedMbps(
   const airtime = unit.duplex === 'time' ? down + up : Math.max(down, up)
   const share = airtime > 1 ? (Number.isFinite(airtime) ? 1 / airtime : 0) : 1
   return { toB: wanted.toB * share, toA: wanted.toA * share, airtime }
-}
-
-/** The slowest socket of copper at either unit, Mbit/s; the air itself does not count. */
-export function socketMbps(facts: BridgeFacts, speedOf: (deviceId: string) => number): number {
-  return Math.min(speedOf(facts.a.device.id), speedOf(facts.b.device.id))
 }

@@ -33,9 +33,3 @@ export function along(a: Place, b: Place, distances: readonly number[]): Place[]
     return { latitude: lat2!, longitude: lon2! }
   })
 }
-
-/** Where one is after so many metres into a direction. */
-export function ahead(from: Place, degrees: number, metres: number): Place {
-  const { lat2, lon2 } = WGS84.Direct(from.latitude, from.longitude, degrees, metres)
-  return { latitude: lat2!, longitude: lon2! }
-}

@@ -3,8 +3,7 @@ import type { BridgeUnit } from '../../plan'
 
 const LIGHT_M_US = 299.792458
 /** A coverage class of IEEE 802.11 is 3 us there and back, 450 m. */
-export const CLASS_US = 3
-export const CLASS_M = 450
+const CLASS_M = 450
 
 /** What has to be set at the least for so many metres; null of what sets itself. */
 export function leastDistance(unit: BridgeUnit, metres: number): number | null {

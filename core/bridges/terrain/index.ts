@@ -1,2 +1,2 @@
-/** Reading the ground out of files. */
-export { readGround } from './read'
+/** Grids and tables of heights out of files. */
+export { rankOver, readGround } from './read'

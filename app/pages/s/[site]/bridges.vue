@@ -15,5 +15,6 @@ definePageMeta({ layout: 'sheet' })
     <BridgesDirections />
     <BridgesMount />
     <BridgesSectors />
+    <BridgesMasts />
   </ShellSheetFrame>
 </template>
