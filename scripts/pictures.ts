@@ -22,6 +22,7 @@ const views: readonly (readonly [
   ...sheets.map((s) => [s.id, pathOf(s.id), DESK] as const),
   ['bring-up-phone', pathOf('bring-up'), PHONE],
   ['prove-phone', pathOf('prove'), PHONE],
+  ['aim-phone', pathOf('bridges'), PHONE],
   ['wiring-night', pathOf('wiring'), DESK, 'night'],
 ]
 
@@ -50,6 +51,15 @@ for (const [name, path, size, theme = 'day'] of views) {
   for (const text of ['Computing ...', 'Fetching ', 'Following the VLANs'])
     await page.locator(`text=${text}`).waitFor({ state: 'detached' })
   await page.locator('main[aria-busy=true]').waitFor({ state: 'detached' })
+  if (name === 'aim-phone') {
+    const aim = page.getByRole('region', { name: 'Aim' })
+    await aim.getByRole('checkbox', { name: /^Not alone/ }).check()
+    for (const read of ['-71', '-53']) {
+      await aim.getByLabel('It reads, dBm').fill(read)
+      await aim.getByRole('button', { name: 'Read', exact: true }).click()
+    }
+    await aim.evaluate((e) => e.scrollIntoView())
+  }
   await page.screenshot({ path: join(folder, `${name}.png`) })
 }
 await browser.close()

@@ -38,12 +38,10 @@ function readings({ model, results, wrong: all }: Evidence): Cause[] {
     const end = read.test.probe!.bridge!.end
     const { dbm } = read.observation.reading
     const expected = (end === 'a' ? toA : toB).levelDbm
-    const meaning = meaningOf(
-      dbm,
-      expected,
-      facts[end].antenna,
-      facts.a.set.polarisation === facts.b.set.polarisation,
-    )
+    const meaning = meaningOf(dbm, expected, facts[end].antenna, [
+      facts.a.set.polarisation,
+      facts.b.set.polarisation,
+    ])
     if (meaning.meaning === 'as-expected' || meaning.meaning === 'louder')
       return [
         {

@@ -9,6 +9,7 @@ import farReaching from './findings/farReaching'
 import notDescribed from './findings/notDescribed'
 import obstructed from './findings/obstructed'
 import sharedAir from './findings/sharedAir'
+import skyHidden from './findings/skyHidden'
 import thinMargin from './findings/thinMargin'
 import tooSlow from './findings/tooSlow'
 import trialReading from './findings/trialReading'
@@ -28,6 +29,7 @@ export const bridges = defineDiscipline({
     farReaching,
     dragging,
     windLoad,
+    skyHidden,
     notDescribed,
   ],
   tests: bridgeTests,

@@ -326,6 +326,7 @@ function toEleventh(document: JsonObject): JsonObject {
     ...document,
     bridges: {},
     profiles: each(document, 'profiles', (p) => ({ ...p, bridge: null })),
+    uplinks: each(document, 'uplinks', (u) => ({ ...u, sky: null })),
   }
 }
 

@@ -1,6 +1,7 @@
 /** Runs the benchmarks that are asked for, or all; writes them as a table or as JSON. */
 import { addresses } from './addresses'
 import { analysis } from './analysis'
+import { bridges } from './bridges'
 import { browser, type TaskRow } from './browser'
 import { controller } from './controller'
 import { place } from './place'
@@ -18,6 +19,7 @@ const all: Record<
   standins: async () => ({ rows: await standins() }),
   uplinks: async () => ({ rows: uplinks() }),
   wifi: async () => ({ rows: wifi() }),
+  bridges: async () => ({ rows: bridges() }),
   place,
   controller: async () => ({ rows: await controller() }),
   browser,

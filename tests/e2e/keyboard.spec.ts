@@ -4,6 +4,7 @@
  */
 import type { Locator, Page } from '@playwright/test'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
+import { keyOf } from '@mast/core/sheets'
 import { Caller } from '../caller'
 import { expect, NAME, PASSWORD, test } from './system'
 
@@ -116,7 +117,7 @@ test('signs in, opens a site, mends, edits, undoes, works a step, proves, signs 
   await page.goBack()
   await page.getByLabel('Title block').waitFor()
 
-  await page.keyboard.press('7')
+  await page.keyboard.press(keyOf('bring-up'))
   await page.waitForURL(/bring-up$/)
   const step = page.getByRole('region', { name: /^Step:/ })
   await expect(step).toHaveAttribute('aria-label', /Read the serials/)
@@ -129,7 +130,7 @@ test('signs in, opens a site, mends, edits, undoes, works a step, proves, signs 
 
   await page.keyboard.press('Escape')
   await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
-  await page.keyboard.press('9')
+  await page.keyboard.press(keyOf('prove'))
   await page.waitForURL(/prove$/)
   await press(page, page.getByRole('button', { name: 'Run the proof' }))
   await expect(page.getByText(/(contradict|untested|as planned)/).first()).toBeVisible({

@@ -1,5 +1,5 @@
 /** What holds for every sheet: live screens, keyboard, themes, narrow screens, accessibility. */
-import { sheets as lineOfSheets } from '@mast/core/sheets'
+import { keyOf, sheets as lineOfSheets } from '@mast/core/sheets'
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
@@ -84,8 +84,8 @@ test('the keyboard goes along the line, finds, undoes', async ({ page, system })
   await signIn(page, system.origin, '/s/kittiwake-harbour/survey')
   await page.keyboard.press(']')
   await page.waitForURL(/addresses$/)
-  await page.keyboard.press('6')
-  await page.waitForURL(/policy$/)
+  await page.keyboard.press(keyOf('bridges'))
+  await page.waitForURL(/bridges$/)
   await page.keyboard.press('[')
   await page.waitForURL(/wifi$/)
   await page.getByLabel('Title block').waitFor()

@@ -208,12 +208,10 @@ const meaning = computed(() => {
   const r = reckoned.value
   return at === null || expected.value === null || !own.value || !r
     ? null
-    : meaningOf(
-        at,
-        expected.value,
-        own.value.antenna,
-        r.bridge.a.polarisation === r.bridge.b.polarisation,
-      )
+    : meaningOf(at, expected.value, own.value.antenna, [
+        r.bridge.a.polarisation,
+        r.bridge.b.polarisation,
+      ])
 })
 async function keep(): Promise<void> {
   if (now.value === null || !bridge.value || !own.value) return

@@ -26,15 +26,23 @@ describe('what a reading means', () => {
     [-66, 'connector', ['side-lobe', 'connector', 'polarisation', 'obstruction']],
     [-72.5, 'obstruction', ['side-lobe', 'obstruction', 'connector', 'polarisation']],
   ])('%d dBm where -60 are expected', (dbm, meaning, order) => {
-    const read = meaningOf(dbm, -60, dish, true)
+    const read = meaningOf(dbm, -60, dish, ['vertical', 'vertical'])
     expect(read.meaning).toBe(meaning)
     expect(read.checks.map((c) => c.meaning)).toEqual(order)
   })
   it('looks at the polarisation first where the ends are not set alike', () => {
-    expect(meaningOf(-85, -60, dish, false).checks[0]!.meaning).toBe('polarisation')
+    expect(meaningOf(-85, -60, dish, ['vertical', 'horizontal']).checks[0]!.meaning).toBe(
+      'polarisation',
+    )
+  })
+  it('an antenna that hangs turned: first where only one way is sent, never where both are', () => {
+    expect(meaningOf(-85, -60, dish, ['vertical', 'vertical']).meaning).toBe('polarisation')
+    const both = meaningOf(-85, -60, dish, ['both', 'both'])
+    expect(both.meaning).toBe('side-lobe')
+    expect(both.checks.map((c) => c.meaning)).not.toContain('polarisation')
   })
   it('says how far beside the middle of the beam a few dB are', () => {
-    const { offDegrees } = meaningOf(-66, -60, dish, true)
+    const { offDegrees } = meaningOf(-66, -60, dish, ['both', 'both'])
     expect(-offAimBothDb(dish, offDegrees!, 0)).toBeCloseTo(6, 2)
   })
   it('with the final antenna only the gain at that end differs', () => {

@@ -1,4 +1,5 @@
 /** What a reading means, against the one that is expected, with what to look at and in which order. */
+import type { Polarisation } from '../../plan'
 import { firstSideLobe, offAimDb, type Antenna } from '../antenna/pattern'
 
 /** Readings of units wander and are calibrated no better than that, dB (common practice). */
@@ -46,7 +47,7 @@ export function meaningOf(
   readingDbm: number,
   expectedDbm: number,
   antenna: Antenna,
-  arePolarisedAlike: boolean,
+  polarisations: readonly [Polarisation, Polarisation],
 ): ReadingMeaning {
   const differenceDb = readingDbm - expectedDbm
   const lost = -differenceDb
@@ -97,25 +98,27 @@ export function meaningOf(
       `As expected, within ${SPREAD_DB} dB. Lock it, and read it once more.`,
       [],
     )
-  const isNearLobe = isDish && lost >= lobe.db - SPREAD_DB && lost <= 2 * lobe.db + SPREAD_DB
-  const isNearCross = Math.abs(lost - antenna.crossPolarDb) <= SPREAD_DB + 1
-  if (isNearLobe && !(isNearCross && !arePolarisedAlike)) {
-    const isOne = lost < lobe.db * 1.5
-    return out(
-      'side-lobe',
-      isOne
-        ? `${f1(lost)} dB under the expected level: most likely a side lobe, about ` +
-            `${f1(lobe.degrees)} degrees beside the beam.`
-        : `${f1(lost)} dB under the expected level: most likely both ends are on a side lobe.`,
-      [aim, turned, connector, obstruction],
-      lobe.degrees,
-    )
-  }
-  if (!arePolarisedAlike || isNearCross)
+  const [own, other] = polarisations
+  const areUnlike = own !== other
+  // What sends both ways at once loses no more than half by being turned.
+  const canBeTurned = own !== 'both' && other !== 'both'
+  const isNearCross = canBeTurned && Math.abs(lost - antenna.crossPolarDb) <= SPREAD_DB + 1
+  const isOnLobe = isDish && Math.abs(lost - lobe.db) <= SPREAD_DB
+  if (areUnlike || (isNearCross && !isOnLobe))
     return out(
       'polarisation',
       `${f1(lost)} dB under the expected level: about what the other polarisation costs.`,
       [turned, aim, connector, obstruction],
+    )
+  if (isDish && lost >= lobe.db - SPREAD_DB && lost <= 2 * lobe.db + SPREAD_DB)
+    return out(
+      'side-lobe',
+      lost < lobe.db * 1.5
+        ? `${f1(lost)} dB under the expected level: most likely a side lobe, about ` +
+            `${f1(lobe.degrees)} degrees beside the beam.`
+        : `${f1(lost)} dB under the expected level: most likely both ends are on a side lobe.`,
+      [aim, ...(canBeTurned ? [turned] : []), connector, obstruction],
+      lobe.degrees,
     )
   if (lost <= CONNECTOR_DB) {
     const off = isDish ? offInMainLobe(antenna, lost) : null

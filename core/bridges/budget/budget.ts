@@ -50,6 +50,11 @@ export interface PathLosses {
   readonly rainDb: number
 }
 
+/** What is farther from the beam than that is no edge of it, in radii of the first zone. */
+const EDGES_WITHIN = 1.5
+const near = (points: readonly PathPoint[]): PathPoint[] =>
+  points.filter((p) => p.share < EDGES_WITHIN)
+
 export function pathLosses(facts: BridgeFacts, day: Date): PathLosses {
   const { way, mhz, a, b, bridge } = facts
   const from = { atM: 0, topM: a.topM }
@@ -69,8 +74,8 @@ export function pathLosses(facts: BridgeFacts, day: Date): PathLosses {
       ...(gas === null ? [`gases above 120 GHz`] : []),
       ...(rain === null ? [`rain outside 1 to 1,000 GHz`] : []),
     ],
-    edges: edgesLoss(points, from, to, mhz, USUAL_K),
-    unfavourable: { k, points: bent, edges: edgesLoss(bent, from, to, mhz, k) },
+    edges: edgesLoss(near(points), from, to, mhz, USUAL_K),
+    unfavourable: { k, points: bent, edges: edgesLoss(near(bent), from, to, mhz, k) },
     rainMmH,
     rainDb: rain ?? 0,
   }

@@ -42,9 +42,12 @@ export function pathPoints(facts: BridgeFacts, k: number, day: Date): PathPoint[
   const slope = (b.topM - a.topM) / metres
   const ground = (m: number): number =>
     groundAt(bridge.ground, m) ?? a.groundM + ((b.groundM - a.groundM) * m) / metres
-  const point = (atM: number, obstacle: number | null): PathPoint => {
+  const point = (
+    atM: number,
+    obstacle: number | null,
+    groundM: number = ground(atM),
+  ): PathPoint => {
     const fromBM = metres - atM
-    const groundM = ground(atM)
     const topM = obstacle === null ? groundM : groundM + topOn(bridge.obstacles[obstacle]!, day)
     const beamM = a.topM + slope * atM
     const bulge = bulgeM(atM, fromBM, k)
@@ -66,7 +69,7 @@ export function pathPoints(facts: BridgeFacts, k: number, day: Date): PathPoint[
   const isOn = (m: number): boolean => m > AT_THE_END_M && m < metres - AT_THE_END_M
   const points: PathPoint[] = bridge.ground
     .filter((g) => isOn(g.atM))
-    .map((g) => point(g.atM, null))
+    .map((g) => point(g.atM, null, g.heightM))
   // Where the ground was read nowhere, the Earth itself still bulges.
   if (bridge.ground.length < 3)
     for (let n = 1; n < 16; n++) points.push(point((metres * n) / 16, null))

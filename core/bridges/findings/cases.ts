@@ -106,6 +106,17 @@ const several = (): EditCall[] => [
     }),
   ]),
 ]
+const overTheSky = (more: object): EditCall =>
+  edit('changeUplink', {
+    id: 'fibre',
+    changes: {
+      sky: {
+        ...{ cableM: 15, toSocketM: 8, azimuthDegrees: 0, widthDegrees: 360, fromDegrees: 25 },
+        obstacles: [],
+        ...more,
+      },
+    },
+  })
 const change = (changes: object): EditCall => edit('changeBridge', { id: 'sound', changes })
 const broken = (changes: object): EditCall[] => [...pair(), sound, change(changes)]
 
@@ -224,6 +235,22 @@ export const cases: readonly FindingCase[] = [
 
 /** Broken in ways that no button mends. @public found by its file name */
 export const byHand: readonly FindingCase[] = [
+  [
+    'bridges/sky-hidden',
+    [
+      overTheSky({
+        obstacles: [{ name: 'Cliff', fromDegrees: 90, toDegrees: 270, upDegrees: 60 }],
+      }),
+    ],
+    'fibre',
+    /\d+ % of the sky that its dish needs is hidden/,
+  ],
+  [
+    'bridges/sky-hidden',
+    [overTheSky({ toSocketM: 40 })],
+    'fibre',
+    /40 m lie between its dish and what takes its cable, which is 15 m long/,
+  ],
   [
     'bridges/dragging',
     several(),

@@ -20,12 +20,10 @@ export default defineRule({
       const end = facts[trial.end]
       const direction = trial.end === 'a' ? toA : toB
       const expected = expectedFromTrial(trial, end.antenna.gainDbi)
-      const meaning = meaningOf(
-        expected,
-        direction.levelDbm,
-        { ...end.antenna },
-        r.bridge.a.polarisation === r.bridge.b.polarisation,
-      )
+      const meaning = meaningOf(expected, direction.levelDbm, { ...end.antenna }, [
+        r.bridge.a.polarisation,
+        r.bridge.b.polarisation,
+      ])
       if (meaning.meaning === 'as-expected') continue
       yield {
         key: r.bridge.id,

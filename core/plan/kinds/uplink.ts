@@ -141,6 +141,31 @@ export const uplinkSchema = z.strictObject({
         .max(8),
     })
     .nullable(),
+  /** Of a line by satellite: what its dish sees of the sky, and its cable; null of any other. */
+  sky: z
+    .strictObject({
+      /** The cable that is fixed to the dish, m. */
+      cableM: z.number().min(0).max(300),
+      /** From the dish to what takes its cable, m. */
+      toSocketM: z.number().min(0).max(10_000),
+      /** The part of the sky that it needs: its middle, clockwise from north, and how wide. */
+      azimuthDegrees: z.number().min(0).max(360),
+      widthDegrees: z.number().min(1).max(360),
+      /** And from how far above the horizon on. */
+      fromDegrees: z.number().min(0).max(89),
+      /** What stands there, as seen from the dish: from, to (clockwise) and how far up. */
+      obstacles: z
+        .array(
+          z.strictObject({
+            name: nameSchema,
+            fromDegrees: z.number().min(0).max(360),
+            toDegrees: z.number().min(0).max(360),
+            upDegrees: z.number().min(0).max(90),
+          }),
+        )
+        .max(64),
+    })
+    .nullable(),
   /** What it lies on or hangs from; what bears the same name under two lines is the same thing. */
   parts: z
     .array(
@@ -209,6 +234,7 @@ export const plainLine = {
   isInspected: false,
   watch: null,
   cellular: null,
+  sky: null,
   parts: [],
   failing: null,
   loss: null,
@@ -245,6 +271,7 @@ export const uplinks = defineKind({
     failing: 'how often it is dead',
     loss: 'usual loss',
     card: 'SIM card',
+    sky: 'sky',
   },
   references: [{ at: 'portId', to: ['ports'], whenGone: 'clear', isPlug: 'beside its kind' }],
   check(u, _, say) {
@@ -260,6 +287,7 @@ export const uplinks = defineKind({
   inAnotherSite: (u) => ({
     ...u,
     handOff: { ...unknownHandOff, mode: u.handOff.mode },
+    sky: null,
     cellular: null,
     parts: [],
     failing: null,

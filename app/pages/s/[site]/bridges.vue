@@ -16,5 +16,6 @@ definePageMeta({ layout: 'sheet' })
     <BridgesMount />
     <BridgesSectors />
     <BridgesMasts />
+    <BridgesSky />
   </ShellSheetFrame>
 </template>
