@@ -278,9 +278,9 @@ const keepAway = computed(() => {
       <div class="board">
         <div>
           <div class="faint">reads</div>
-          <output class="number" aria-label="Reading">{{
+          <span class="number" role="group" aria-label="Reading">{{
             now === null ? '--' : now.toFixed(0)
-          }}</output>
+          }}</span>
           <span class="faint">dBm</span>
         </div>
         <div class="side">

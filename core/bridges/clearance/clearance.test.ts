@@ -65,6 +65,7 @@ describe('the shape of a path', () => {
     expect(fresnelRadiusM(5800, 500, 500)).toBeCloseTo(3.6, 1)
     expect(bulgeM(5000, 5000, USUAL_K)).toBeCloseTo(1.47, 2)
     expect(fresnelRadiusM(5800, 0, 0)).toBe(0)
+    expect(fresnelRadiusM(5800, 1000, -1e-13)).toBe(0)
   })
   it('the unfavourable k is less than usual, and grows with the length (ITU-R P.530 figure 2)', () => {
     expect(unfavourableK(30_000)).toBeCloseTo(0.6)

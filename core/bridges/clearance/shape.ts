@@ -14,7 +14,10 @@ export const wavelengthM = (mhz: number): number => 299.792458 / mhz
 
 /** Radius of the first Fresnel zone: sqrt(lambda d1 d2 / d) (ITU-R P.526). */
 export const fresnelRadiusM = (mhz: number, fromAM: number, fromBM: number): number =>
-  fromAM + fromBM === 0 ? 0 : Math.sqrt((wavelengthM(mhz) * fromAM * fromBM) / (fromAM + fromBM))
+  // At an end itself rounding may leave less than nothing.
+  fromAM <= 0 || fromBM <= 0
+    ? 0
+    : Math.sqrt((wavelengthM(mhz) * fromAM * fromBM) / (fromAM + fromBM))
 
 /** So much of the first zone is to be free (ITU-R P.530). */
 export const CLEAR_SHARE = 0.6
