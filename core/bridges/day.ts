@@ -78,6 +78,16 @@ function settings(day: Day): string[] {
                   },
                 ]),
             ...(set.keyRef ? [{ label: 'Key', text: set.keyRef, secret: true }] : []),
+            ...(unit.setting === 'phone'
+              ? [
+                  {
+                    label: 'By a phone',
+                    text:
+                      'over its own short-range radio, which may cut the phone off the internet: ' +
+                      'fetch everything before',
+                  },
+                ]
+              : []),
             ...(unit.setting === 'hand'
               ? [
                   {
@@ -159,6 +169,10 @@ function aimed(day: Day): string[] {
         {
           label: 'Has to carry',
           text: `${Math.round(r.carried.toB)} to ${b.device.name}, ${Math.round(r.carried.toA)} back`,
+        },
+        {
+          label: 'Scan',
+          text: `a scan by phone shows both ends on channel ${a.set.channel ?? 'not planned'}`,
         },
         { label: 'Wired side', text: 'plugged in last, with its caps on and its cable earthed' },
       ],

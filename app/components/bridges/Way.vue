@@ -265,7 +265,7 @@ const heardWords = ({ heard }: Bridge): string =>
         type="number"
         suffix="Mbit/s"
         :value="bridge.wantedMbps?.toB ?? null"
-        :hint="`empty: what hangs behind it, ${reckoned?.carried.toB.toFixed(1) ?? '?'}`"
+        hint="empty: what hangs behind it"
         :save="(t) => saveWanted('toB', t)"
         mono
       />
@@ -274,7 +274,7 @@ const heardWords = ({ heard }: Bridge): string =>
         type="number"
         suffix="Mbit/s"
         :value="bridge.wantedMbps?.toA ?? null"
-        :hint="`empty: what hangs behind it, ${reckoned?.carried.toA.toFixed(1) ?? '?'}`"
+        hint="empty: what hangs behind it"
         :save="(t) => saveWanted('toA', t)"
         mono
       />
@@ -354,12 +354,13 @@ td :deep(.v-messages) {
   min-height: 0;
 }
 td {
-  min-width: 76px;
+  min-width: 84px;
+  padding: 10px 8px 2px 0 !important;
 }
 td:first-child {
-  min-width: 150px;
+  min-width: 190px;
 }
 td:nth-child(2) {
-  min-width: 130px;
+  min-width: 160px;
 }
 </style>

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 /** Which step of modulation stands for how much of the year, in each direction. */
-import { throughputOf, YEAR_MINUTES } from '@mast/core/bridges'
+import { linesOver, throughputOf, YEAR_MINUTES } from '@mast/core/bridges'
 import { useBridge } from './useBridge'
 
+const site = useSite()
 const { reckoned } = useBridge()
+const lines = computed(() => (reckoned.value ? linesOver(site.opened.model, reckoned.value) : []))
 const time = (m: number): string =>
   m >= YEAR_MINUTES - 1
     ? 'always'
@@ -74,8 +76,16 @@ const rows = computed(() => {
     </div>
     <p class="faint">
       Rain after ITU-R P.838-3 and P.530, {{ reckoned?.budget.losses.rainMmH }} mm/h for 0.01 % of
-      the year; layers of air after P.530, from 1 km on. Where another line stands by, it carries
-      what is needed in that time: see Uplinks.
+      the year; layers of air after P.530, from 1 km on.
+    </p>
+    <p v-for="l in lines" :key="l.line.id">
+      {{ l.line.name }} comes over this bridge and is missed {{ time(l.minutes) }} a year for it;
+      {{
+        l.standby
+          ? `${l.standby.name} carries what is needed in that time, with ` +
+            `${l.standby.handOff.downMbps ?? '?'} Mbit/s down.`
+          : 'no other line stands by.'
+      }}
     </p>
   </section>
 </template>

@@ -284,6 +284,11 @@ const leases = [
   </div>
   <Refusal :says="refused" />
   <SurveyProfileSockets :profile="profile" :fixed="used > 0" :change="change" />
+  <LazySurveyProfileBridge
+    v-if="profile.kind === 'bridge-radio'"
+    :profile="profile"
+    :change="change"
+  />
   <SurveyProfileLicences :profile="profile" :change="change" />
   <SurveyProfileLights :profile="profile" :change="change" />
 </template>

@@ -6,6 +6,7 @@ import { mdiFlashOutline } from '@mdi/js'
  */
 import { editCall, inPlan, type Port } from '@mast/core/plan'
 import { socketWords } from '@mast/core/topology'
+import { airWords } from '@mast/core/bridges/link'
 import type { Column } from '../rows/column'
 import { useBulk } from '../rows/useBulk'
 
@@ -91,7 +92,9 @@ const peerWords = (p: Port): string => {
   return peer ? model.value.portName(peer.id) : (uplinkAt(p.id) ?? '')
 }
 const socketNotes = (p: Port): string =>
-  roleOf(p) === 'wan' ? (socketWords(model.value, p.id) ?? '') : ''
+  roleOf(p) === 'wan'
+    ? (socketWords(model.value, p.id) ?? '')
+    : (airWords(model.value, model.value.linkAt(p.id)) ?? '')
 const columns: readonly Column<Port>[] = [
   {
     key: 'device',

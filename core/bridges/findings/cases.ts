@@ -1,7 +1,7 @@
 /** How a clean plan is broken, and what is then found (see core/findings/breaking.ts). */
 import type { FindingCase } from '../../findings/breaking'
-import { dishFive } from '../../plan/bridgeUnits'
 import {
+  dishFive,
   editCall as edit,
   plainEnd,
   type BridgeEnd,
