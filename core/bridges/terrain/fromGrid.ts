@@ -7,6 +7,10 @@ import { heightAt, type HeightGrid, type Problem } from './tile'
 /** Nearer together than that heights say nothing new, m. */
 const FINEST_M = 10
 
+/** What lies outside is no height of ground, but a mark of something else, m. */
+const LOWEST_M = -500
+const HIGHEST_M = 9000
+
 export interface Sampled {
   readonly ground: readonly GroundPoint[]
   /** Where the grid knows nothing: of the points that were asked for. */
@@ -22,7 +26,7 @@ export function groundFromGrid(grid: HeightGrid, a: Place, b: Place): Sampled | 
   let unknown = 0
   const ground = along(a, b, distances).flatMap((place, n): GroundPoint[] => {
     const height = heightAt(grid, place.latitude, place.longitude)
-    if (height === null) {
+    if (height === null || height < LOWEST_M || height > HIGHEST_M) {
       unknown++
       return []
     }
