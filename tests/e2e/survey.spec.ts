@@ -110,10 +110,10 @@ test('a list with other headings is mapped, a label is read off a photograph, le
   // too few sockets is refused.
   const equipment = page.getByRole('region', { name: 'Equipment' })
   await equipment.getByRole('row', { name: /^Shop gateway/ }).click()
-  await choose(page, 'Profile', 'Bridge radio 60 GHz')
+  await choose(page, 'Profile', 'Card terminal')
   await expect(
     equipment.getByText(
-      'Bridge radio 60 GHz has too few sockets of the kinds that are in use on Shop gateway',
+      'Card terminal has too few sockets of the kinds that are in use on Shop gateway',
     ),
   ).toBeVisible()
   await equipment.getByRole('row', { name: /^Shop AP/ }).click()
