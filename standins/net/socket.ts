@@ -47,9 +47,9 @@ export class Socket {
   send(frame: Frame): void {
     const to = this.peer
     if (!to || !this.up) return
-    const air = this.air?.seconds(frame) ?? (this.air ? null : 0)
-    if (air === null) return
-    this.queue.after(WIRE_SECONDS + air, () => {
+    const onAir = this.air === null ? 0 : this.air.seconds(frame)
+    if (onAir === null) return
+    this.queue.after(WIRE_SECONDS + onAir, () => {
       if (this.peer !== to || !this.up) return
       this.counter.frames++
       to.onFrame(frame)

@@ -143,6 +143,23 @@ describe('a bridge of the stand-ins', () => {
     expect(got).toBeLessThan(sent)
     expect((got * (octets + 18) * 8) / (last - began) / 1e6).toBeCloseTo(mbps, -1)
   })
+  it('of which the plan says nothing any more passes as a cable does', () => {
+    const plan = site()
+    const silent = applyEdits(plan, [
+      edit('changeBridge', {
+        id: 'sound',
+        changes: { b: { ...plan.bridges.sound!.b, channel: 120 } },
+      }),
+    ])
+    const world = worldOf(silent)
+    const socket = world.boxes.get('shore-radio')!.sockets.get('air')!
+    expect(socket.up).toBe(false)
+    world.update({
+      plan: applyEdits(silent, [edit('removeBridge', { id: 'sound' })]),
+      ...{ keys: {}, linePasswords: {}, seed: 3, revision: 2, release: 0, keysVersion: 0 },
+    })
+    expect(socket.up).toBe(true)
+  })
   it('antennas stay as they were turned, over a restart', () => {
     const plan = site()
     const world = worldOf(plan)

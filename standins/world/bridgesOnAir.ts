@@ -4,13 +4,15 @@
  */
 import type { Bridge } from '@mast/core/plan'
 import { arriving, type BridgeTruth, type EndTruth, type Pointed } from '../air/bridgePath'
+import { shadowAt } from '../air/shadowing'
 import { kindOfFault } from '../faults'
+import type { Snapshot } from '../control/messages'
 import type { Frame } from '../frames/frame'
 import type { AirPath, Socket } from '../net/socket'
 import type { World } from './world'
 
 /** Levels wander by so much where nobody measured, dB (one deviation). */
-export const WANDERS_DB = 0.7
+const WANDERS_DB = 0.7
 /** A frame that would wait longer is dropped, s. */
 const LONGEST_WAIT_S = 0.25
 /** Of an acknowledgement that comes too late all is sent again and again: what is left of the rate. */
@@ -29,6 +31,13 @@ export interface BridgeNow {
   readonly why: string
   /** What displays show, of units that have one: the role's letter and the channel. */
   readonly shows: { readonly a: string | null; readonly b: string | null }
+}
+
+/** How far a level is off its mean, in deviations; the same for the same seed. */
+function wanderOf(seed: number, id: string): number {
+  let sum = 0
+  for (const c of id) sum = (sum * 31 + c.charCodeAt(0)) | 0
+  return shadowAt(seed, sum & 0xffff, 0)
 }
 
 const STRAIGHT: Pointed = { across: 0, up: 0 }
@@ -62,6 +71,8 @@ export class BridgesOnAir {
   /** How hands turned antennas, by device. */
   private readonly turned = new Map<string, Pointed>()
   private paths = new Map<string, BridgeNow>()
+  /** Sockets whose cable is a path through the air. */
+  private sockets = new Set<Socket>()
 
   constructor(private readonly world: World) {}
 
@@ -116,7 +127,7 @@ export class BridgesOnAir {
     if (!known || !unitA || !unitB || unitA.steps.length === 0)
       return { ...off(''), isUp: true, toB: Infinity, toA: Infinity }
     if (fa !== fb) return off('they are on different channels')
-    const wander = this.world.wanderOf(bridge.id) * WANDERS_DB
+    const wander = wanderOf(this.world.seed, bridge.id) * WANDERS_DB
     const level = { atA: known.atA + wander, atB: known.atB + wander }
     if (bridge.a.widthMhz !== bridge.b.widthMhz)
       return off('their channels are not equally wide', level)
@@ -142,6 +153,8 @@ export class BridgesOnAir {
   renew(socketOf: (portId: string) => Socket | undefined): void {
     const { plan, queue } = this.world
     this.paths = new Map(Object.values(plan.bridges).map((b) => [b.id, this.look(b)]))
+    const before = this.sockets
+    this.sockets = new Set()
     for (const bridge of Object.values(plan.bridges)) {
       const link = plan.links[bridge.linkId]!
       const [a, b] = [socketOf(link.a), socketOf(link.b)]
@@ -157,9 +170,17 @@ export class BridgesOnAir {
       }
       a.air = way(now.toB, this.deviceAt(bridge, 'a'))
       b.air = way(now.toA, this.deviceAt(bridge, 'b'))
-      a.refresh()
-      b.refresh()
+      for (const s of [a, b]) {
+        this.sockets.add(s)
+        s.refresh()
+      }
     }
+    // What the plan says nothing of any more passes as a cable does.
+    for (const s of before)
+      if (!this.sockets.has(s)) {
+        s.air = null
+        s.refresh()
+      }
   }
 
   /** Turns an antenna; gives what its unit reads then. */
@@ -170,14 +191,16 @@ export class BridgesOnAir {
   /** What a unit reads of each of its bridges. */
   readingsAt(deviceId: string): { bridgeId: string; dbm: number | null; why: string }[] {
     const { plan } = this.world
-    return this.all.flatMap((b) => {
+    return [...this.paths.values()].flatMap((b) => {
       const bridge = plan.bridges[b.id]!
       const end = (['a', 'b'] as const).find((e) => this.deviceAt(bridge, e) === deviceId)
       return end ? [{ bridgeId: b.id, dbm: end === 'a' ? b.atA : b.atB, why: b.why }] : []
     })
   }
-  get all(): BridgeNow[] {
-    return [...this.paths.values()]
+  /** What can be told of them; what passes everything has no rate. */
+  get seen(): Snapshot['bridges'] {
+    const rate = (mbps: number): number | null => (Number.isFinite(mbps) ? mbps : null)
+    return [...this.paths.values()].map((b) => ({ ...b, toB: rate(b.toB), toA: rate(b.toA) }))
   }
   now(bridgeId: string): BridgeNow | undefined {
     return this.paths.get(bridgeId)

@@ -5,7 +5,6 @@
 import { uplinksInOrder, type Device, type SitePlan, type Uplink } from '@mast/core/plan'
 import { configurationSchema, type Observation, type Probe } from '@mast/protocol'
 import type { HiddenWall } from '../air/air'
-import { shadowAt } from '../air/shadowing'
 import { Clock } from '../clock/clock'
 import { EventQueue } from '../clock/eventQueue'
 import { seededRandom } from '../clock/random'
@@ -334,12 +333,6 @@ export class World implements FaultWorld {
   get faultsIn(): readonly Fault[] {
     return [...this.faults.values()]
   }
-  /** How far a level is off its mean, in deviations; the same for the same seed. */
-  wanderOf(id: string): number {
-    let sum = 0
-    for (const c of id) sum = (sum * 31 + c.charCodeAt(0)) | 0
-    return shadowAt(this.seed, sum & 0xffff, 0)
-  }
   get seed(): number {
     return this.description.seed
   }
@@ -598,11 +591,7 @@ export class World implements FaultWorld {
         }
       }),
       stopped: this.stopped,
-      bridges: this.bridges.all.map((b) => ({
-        ...b,
-        toB: Number.isFinite(b.toB) ? b.toB : null,
-        toA: Number.isFinite(b.toA) ? b.toA : null,
-      })),
+      bridges: this.bridges.seen,
       lines: this.lines.map(({ id }) => ({
         id,
         plugged: this.plugged.has(id),

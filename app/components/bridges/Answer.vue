@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The three questions, answered in one line each. */
-import { tightest, type Reckoned } from '@mast/core/bridges'
+import { tightest, yearWords, type Reckoned } from '@mast/core/bridges'
 import { useBridge } from './useBridge'
 
 const { reckoned, bridge } = useBridge()
@@ -10,14 +10,6 @@ interface Said {
   readonly answer: string
   readonly why: string
 }
-const time = (m: number): string =>
-  m < 1
-    ? 'less than a minute'
-    : m < 120
-      ? `${Math.round(m)} min`
-      : m < 2880
-        ? `${Math.round(m / 60)} h`
-        : `${Math.round(m / 1440)} days`
 const ruleWords = ({ verdict }: Reckoned['budget']['toB']['sending']): string =>
   verdict.ok ? `${verdict.law.words || 'as licensed'} (${verdict.law.source}). ` : ''
 const heldWords = ({ heldToB }: Reckoned): string =>
@@ -47,7 +39,7 @@ const said = computed<Said[]>(() => {
             worse.step === null
               ? `No: ${worse.levelDbm.toFixed(0)} dBm arrive, ${worse.steps[0]!.leastDbm} dBm are needed`
               : `${worse.levelDbm.toFixed(0)} dBm, ${worse.marginDb.toFixed(0)} dB over the ` +
-                `least; down ${time(times[0]!.belowMinutes)} a year`,
+                `least; down ${yearWords(times[0]!.belowMinutes)} a year`,
           why: tight
             ? `${Math.round(Math.max(-9, tight.share) * 100)} % of the first Fresnel zone is free ` +
               `where it is tightest, at ${Math.round(tight.atM)} m`

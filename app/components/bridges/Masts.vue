@@ -81,7 +81,7 @@ async function rank(event: Event): Promise<void> {
           <v-text-field v-model.number="mostKm" label="No farther than" type="number" suffix="km" />
         </div>
         <div class="row no-print">
-          <label v-if="!isWorking" class="file"
+          <label v-if="!isWorking" class="pick"
             >Rank over a tile<input
               type="file"
               class="visually-hidden"
@@ -127,16 +127,3 @@ async function rank(event: Event): Promise<void> {
     </details>
   </section>
 </template>
-
-<style scoped>
-.file {
-  border: 1px solid var(--hair);
-  border-radius: 2px;
-  padding: 5px 12px;
-  cursor: pointer;
-  position: relative;
-}
-.file:focus-within {
-  outline: 2px solid var(--action);
-}
-</style>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Wind on the antennas and how far people keep away: cautions, not permissions. */
-import { areaOf, ballastKg, diameterOf, exposureM, windN } from '@mast/core/bridges'
+import { exposureM, windOn } from '@mast/core/bridges'
 import { useBridge } from './useBridge'
 
 const { reckoned } = useBridge()
@@ -9,18 +9,13 @@ const rows = computed(() => {
   if (!r) return []
   return (['a', 'b'] as const).map((end) => {
     const facts = r.budget.facts[end]
-    const diameter = diameterOf(facts, r.budget.facts.mhz)
-    const gust = r.bridge.gustMs
-    const force = gust === null ? null : windN(gust, areaOf(diameter))
     const { eirpDbm } = r.budget[end === 'a' ? 'toB' : 'toA'].sending
     return {
       end,
       name: facts.device.name,
-      diameter,
       isGuessed: facts.antenna.diameterM === null,
-      gust,
-      force,
-      ballast: force === null ? null : ballastKg(force),
+      gust: r.bridge.gustMs,
+      wind: windOn(facts, r.budget.facts.mhz, r.bridge.gustMs),
       isWeighted: facts.set.mount === 'weighted',
       kg: facts.set.ballastKg,
       eirpDbm,
@@ -49,22 +44,17 @@ const rows = computed(() => {
           <tr v-for="r in rows" :key="r.end">
             <td>{{ r.name }}</td>
             <td class="mono">
-              {{ r.diameter.toFixed(2) }} m{{ r.isGuessed ? ', by its gain' : '' }}
+              {{ r.wind.diameterM.toFixed(2) }} m{{ r.isGuessed ? ', by its gain' : '' }}
             </td>
-            <td
-              class="mono"
-              :title="
-                r.gust === null
-                  ? ''
-                  : `0.5 x 1.25 kg/m3 x ${r.gust}^2 x 1.4 x ${areaOf(r.diameter).toFixed(2)} m2`
-              "
-            >
+            <td class="mono" :title="r.wind.how">
               {{
-                r.force === null ? 'no gust entered' : `${r.force.toFixed(0)} N at ${r.gust} m/s`
+                r.wind.forceN === null
+                  ? 'no gust entered'
+                  : `${r.wind.forceN.toFixed(0)} N at ${r.gust} m/s`
               }}
             </td>
             <td class="mono">
-              {{ r.ballast === null ? '' : `about ${Math.ceil(r.ballast)} kg`
+              {{ r.wind.ballastKg === null ? '' : `about ${Math.ceil(r.wind.ballastKg)} kg`
               }}{{ r.isWeighted ? `; has ${r.kg} kg` : '' }}
             </td>
             <td class="mono">{{ r.eirpDbm.toFixed(1) }} dBm EIRP</td>

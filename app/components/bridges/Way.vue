@@ -232,7 +232,7 @@ const heardWords = ({ heard }: Bridge): string =>
     </p>
     <div class="row no-print">
       <v-btn @click="add">Add an obstacle</v-btn>
-      <label class="file"
+      <label class="pick"
         >Read the ground<input
           type="file"
           class="visually-hidden"
@@ -339,16 +339,6 @@ const heardWords = ({ heard }: Bridge): string =>
 <style scoped>
 .bad {
   color: var(--blocker);
-}
-.file {
-  border: 1px solid var(--hair);
-  border-radius: 2px;
-  padding: 5px 12px;
-  cursor: pointer;
-  position: relative;
-}
-.file:focus-within {
-  outline: 2px solid var(--action);
 }
 td :deep(.v-messages) {
   min-height: 0;

@@ -1,21 +1,11 @@
 <script setup lang="ts">
 /** Which step of modulation stands for how much of the year, in each direction. */
-import { linesOver, throughputOf, YEAR_MINUTES } from '@mast/core/bridges'
+import { linesOver, throughputOf, yearWords } from '@mast/core/bridges'
 import { useBridge } from './useBridge'
 
 const site = useSite()
 const { reckoned } = useBridge()
 const lines = computed(() => (reckoned.value ? linesOver(site.opened.model, reckoned.value) : []))
-const time = (m: number): string =>
-  m >= YEAR_MINUTES - 1
-    ? 'always'
-    : m < 1
-      ? '< 1 min'
-      : m < 120
-        ? `${Math.round(m)} min`
-        : m < 2880
-          ? `${Math.round(m / 60)} h`
-          : `${Math.round(m / 1440)} d`
 const rows = computed(() => {
   const r = reckoned.value
   if (!r) return []
@@ -66,9 +56,9 @@ const rows = computed(() => {
                 `${r.t.fadingPercent.toPrecision(3)} % of the year`
               "
             >
-              {{ time(r.t.belowMinutes) }}
+              {{ yearWords(r.t.belowMinutes) }}
             </td>
-            <td class="mono">{{ r.back ? time(r.back.belowMinutes) : '' }}</td>
+            <td class="mono">{{ r.back ? yearWords(r.back.belowMinutes) : '' }}</td>
             <td>{{ r.isNow ? 'clear weather' : r.isHeld ? 'held as asked' : '' }}</td>
           </tr>
         </tbody>
@@ -79,7 +69,8 @@ const rows = computed(() => {
       the year; layers of air after P.530, from 1 km on.
     </p>
     <p v-for="l in lines" :key="l.line.id">
-      {{ l.line.name }} comes over this bridge and is missed {{ time(l.minutes) }} a year for it;
+      {{ l.line.name }} comes over this bridge and is missed {{ yearWords(l.minutes) }} a year for
+      it;
       {{
         l.standby
           ? `${l.standby.name} carries what is needed in that time, with ` +

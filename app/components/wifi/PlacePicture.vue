@@ -67,7 +67,7 @@ function move(text: string): string | undefined {
 <template>
   <section aria-label="Picture under the plan" class="no-print">
     <div class="row">
-      <label class="file"
+      <label class="pick"
         >{{ floor.picture ? 'Another picture' : 'Put a picture under it'
         }}<input
           type="file"
@@ -118,15 +118,5 @@ function move(text: string): string | undefined {
 <style scoped>
 .row {
   margin-top: 10px;
-}
-.file {
-  border: 1px solid var(--hair);
-  border-radius: 2px;
-  padding: 5px 12px;
-  cursor: pointer;
-}
-.file:focus-within {
-  outline: 2px solid var(--action);
-  outline-offset: 1px;
 }
 </style>

@@ -2,10 +2,18 @@
 import { fadingOccurrence, fadingWorstMonth, fadingYear, isFadingKnown } from '../losses/fading'
 import { rainPercent } from '../losses/rain'
 import type { RateStep } from '../../plan'
+import { roughDuration } from '../../words'
 import type { Budget, Direction } from './budget'
 
 /** Minutes of a year of 365.25 days. */
 export const YEAR_MINUTES = 525_960
+
+/** Of a year, in one unit: `20 min`, `15 h`, `3 days`. */
+export function yearWords(minutes: number): string {
+  if (minutes >= YEAR_MINUTES - 1) return 'always'
+  if (minutes < 1) return 'less than a minute'
+  return minutes >= 2880 ? `${Math.round(minutes / 1440)} days` : roughDuration(minutes * 60)
+}
 
 export interface StepTime {
   readonly step: RateStep

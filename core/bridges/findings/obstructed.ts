@@ -12,9 +12,10 @@ const SOON_YEARS = 10
 
 const up = (m: number): number => Math.ceil(m * 10) / 10
 
-function heightFixes(r: Reckoned, points: readonly PathPoint[]): Fix[] {
+/** @param share of the first zone that is to be free */
+function heightFixes(r: Reckoned, points: readonly PathPoint[], share: number): Fix[] {
   const { facts } = r.budget
-  const by = raiseBy(points, facts.way.metres)
+  const by = raiseBy(points, facts.way.metres, share)
   const raise = (end: 'a' | 'b', m: number) => ({
     ...facts[end].set,
     heightM: up(facts[end].heightM + m),
@@ -56,7 +57,7 @@ export default defineRule({
       const { losses, facts } = r.budget
       const at = (p: PathPoint): string => `${Math.round(p.atM)} m from ${facts.a.device.name}`
       const worst = tightest(losses.points)
-      const numbers = (p: PathPoint) => [
+      const numbers = (p: PathPoint, k: number) => [
         {
           label: 'free',
           value: `${Math.round(p.share * 100)} % of the zone`,
@@ -70,7 +71,7 @@ export default defineRule({
         {
           label: 'Earth',
           value: `${p.bulgeM.toFixed(2)} m`,
-          how: `d1 d2 / (12.74 k) with k = ${USUAL_K.toFixed(2)}`,
+          how: `d1 d2 / (12.74 k) with k = ${k.toFixed(2)}`,
         },
       ]
       if (worst && worst.share < CLEAR_SHARE) {
@@ -86,8 +87,8 @@ export default defineRule({
           why:
             `It takes ${losses.edges.totalDb.toFixed(1)} dB, and more with every metre that it ` +
             'rises. Masts of boats and cranes count as high as they ever get.',
-          numbers: numbers(worst),
-          fixes: heightFixes(r, losses.points),
+          numbers: numbers(worst, USUAL_K),
+          fixes: heightFixes(r, losses.points, CLEAR_SHARE),
         }
         continue
       }
@@ -104,8 +105,8 @@ export default defineRule({
           why:
             'Layers of air bend waves away from the ground for 0.1 % of the worst month; the way ' +
             'is to be clear then, too (ITU-R P.530).',
-          numbers: numbers(bent),
-          fixes: heightFixes(r, raisedFor(bent, losses.unfavourable.points)),
+          numbers: numbers(bent, losses.unfavourable.k),
+          fixes: heightFixes(r, losses.unfavourable.points, 0),
         }
       for (const [n, o] of r.bridge.obstacles.entries()) {
         if (o.growsM === 0 || o.measuredOn === null) continue
@@ -129,6 +130,3 @@ export default defineRule({
     }
   },
 })
-/** For a beam that is to be free and no more, the zone does not count. */
-const raisedFor = (_: PathPoint, points: readonly PathPoint[]): PathPoint[] =>
-  points.map((p) => ({ ...p, fresnelM: 0 }))

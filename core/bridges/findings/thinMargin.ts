@@ -1,16 +1,9 @@
 /** C-42: too little margin for the availability asked. */
 import { defineRule } from '../../findings/rule'
-import { YEAR_MINUTES } from '../budget/availability'
+import { YEAR_MINUTES, yearWords } from '../budget/availability'
 import { knownBridges } from '../reckoned'
 import { CARRIES } from './reads'
 import { improvements } from './improvements'
-
-const minutes = (m: number): string =>
-  m >= 2880
-    ? `${Math.round(m / 1440)} days`
-    : m >= 120
-      ? `${Math.round(m / 60)} h`
-      : `${Math.round(m)} min`
 
 const TITLE = 'The margin is too small for the availability asked'
 
@@ -38,8 +31,8 @@ export default defineRule({
         text: isDead
           ? `${r.bridge.name}: ${worse.levelDbm.toFixed(1)} dBm arrive and ` +
             `${worse.steps[0]!.leastDbm} dBm are needed for anything to pass.`
-          : `${r.bridge.name} is down ${minutes(lowest!.belowMinutes)} a year; ` +
-            `${r.bridge.availabilityPercent} % allow ${minutes(allowed)}.`,
+          : `${r.bridge.name} is down ${yearWords(lowest!.belowMinutes)} a year; ` +
+            `${r.bridge.availabilityPercent} % allow ${yearWords(allowed)}.`,
         why: isDead
           ? 'Larger antennas, a narrower channel, higher masts, or another way.'
           : 'Rain and layers of air take more than what is left over what the most modest step needs.',
@@ -58,7 +51,7 @@ export default defineRule({
             ? [
                 {
                   label: 'down',
-                  value: minutes(lowest.belowMinutes),
+                  value: yearWords(lowest.belowMinutes),
                   how:
                     `rain ${lowest.rainPercent.toFixed(4)} %, fading ` +
                     `${lowest.fadingPercent.toFixed(4)} % of the year`,

@@ -1,6 +1,6 @@
 /** Wind against a mount that only its weight holds. */
 import { defineRule } from '../../findings/rule'
-import { areaOf, ballastKg, diameterOf, windN } from '../mount/load'
+import { windOn } from '../mount/load'
 import { knownBridges } from '../reckoned'
 import { CARRIES } from './reads'
 
@@ -17,9 +17,8 @@ export default defineRule({
         const { set, device } = r.budget.facts[end]
         if (set.mount !== 'weighted') continue
         const gust = r.bridge.gustMs
-        const diameter = diameterOf(r.budget.facts[end], r.budget.facts.mhz)
-        const force = gust === null ? null : windN(gust, areaOf(diameter))
-        const needed = force === null ? null : ballastKg(force)
+        const wind = windOn(r.budget.facts[end], r.budget.facts.mhz, gust)
+        const needed = wind.ballastKg
         if (needed !== null && set.ballastKg >= needed) continue
         yield {
           key: `${r.bridge.id}:${end}`,
@@ -31,13 +30,13 @@ export default defineRule({
                 `asks for about ${Math.ceil(needed)} kg.`,
           why: 'A rough figure for whoever is licensed to judge mount and roof, not a permission.',
           numbers:
-            force === null
+            wind.forceN === null
               ? []
               : [
                   {
                     label: 'wind',
-                    value: `${Math.round(force)} N`,
-                    how: `0.5 x 1.25 kg/m3 x ${gust}^2 x 1.4 x ${areaOf(diameter).toFixed(2)} m2`,
+                    value: `${Math.round(wind.forceN)} N`,
+                    how: wind.how,
                   },
                 ],
           fixes: [],

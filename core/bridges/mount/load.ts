@@ -15,7 +15,7 @@ export const windN = (gustMs: number, areaM2: number): number =>
 export const areaOf = (diameterM: number): number => (Math.PI * diameterM ** 2) / 4
 
 /** The dish of an end, m: as it is, or as large as its gain asks for. */
-export const diameterOf = ({ antenna }: EndFacts, mhz: number): number =>
+const diameterOf = ({ antenna }: EndFacts, mhz: number): number =>
   antenna.diameterM ?? Math.min(3, dishDiameterM(antenna.gainDbi, mhz))
 
 /**
@@ -26,6 +26,28 @@ export function ballastKg(forceN: number, armM = 1, halfBaseM = 0.5): number {
   const slide = forceN / FRICTION / GRAVITY
   const tip = (forceN * armM) / halfBaseM / GRAVITY
   return Math.max(slide, tip)
+}
+
+export interface Wind {
+  /** Of the dish, m. */
+  readonly diameterM: number
+  /** null while no gust is entered. */
+  readonly forceN: number | null
+  readonly ballastKg: number | null
+  /** The formula with its values. */
+  readonly how: string
+}
+/** What a gust does to an end, and the weight that would hold it. */
+export function windOn(end: EndFacts, mhz: number, gustMs: number | null): Wind {
+  const diameterM = diameterOf(end, mhz)
+  const area = areaOf(diameterM)
+  const forceN = gustMs === null ? null : windN(gustMs, area)
+  return {
+    diameterM,
+    forceN,
+    ballastKg: forceN === null ? null : ballastKg(forceN),
+    how: gustMs === null ? '' : `0.5 x 1.25 kg/m3 x ${gustMs}^2 x 1.4 x ${area.toFixed(2)} m2`,
+  }
 }
 
 /** Power density for the general public, W/m2: from 2 GHz on (ICNIRP 2020). */
