@@ -16,6 +16,7 @@ import {
 } from '@mast/core/bridges'
 import { turnAntenna } from '@mast/api'
 import { useBridge } from './useBridge'
+import { useVoice } from './useVoice'
 
 const site = useSite()
 const field = useField()
@@ -23,8 +24,7 @@ const { reckoned, bridge, today } = useBridge()
 const end = ref<EndName>('a')
 const source = ref<'typed' | 'standins'>('typed')
 const isSafe = ref(false)
-const isLoud = ref(false)
-const isSpoken = ref(false)
+const { isLoud, isSpoken, sing, speak } = useVoice()
 /** Under that nothing is read, dBm. */
 const FLOOR_DBM = -95
 /** A hand that points by eye and compass is off by so much, degrees (common practice). */
@@ -90,48 +90,15 @@ function begin(): void {
 }
 watch(() => [end.value, bridge.value?.id, source.value], begin, { immediate: true })
 
-let sound: AudioContext | undefined
-let tone: OscillatorNode | undefined
-let lastSpoken = 0
-/** Higher the nearer to what is expected: an octave for 12 dB. */
-function sing(dbm: number): void {
-  if (!isLoud.value || expected.value === null) return
-  sound ??= new AudioContext()
-  if (!tone) {
-    tone = sound.createOscillator()
-    const gain = sound.createGain()
-    gain.gain.value = 0.08
-    tone.connect(gain).connect(sound.destination)
-    tone.start()
-  }
-  tone.frequency.setTargetAtTime(880 * 2 ** ((dbm - expected.value) / 12), sound.currentTime, 0.03)
-}
-function hush(): void {
-  tone?.stop()
-  tone = undefined
-}
-watch(isLoud, (on) => {
-  if (!on) hush()
-})
-function speak(text: string, isUrgent = false): void {
-  if (!isSpoken.value || !('speechSynthesis' in window)) return
-  if (!isUrgent && Date.now() - lastSpoken < 1500) return
-  lastSpoken = Date.now()
-  speechSynthesis.cancel()
-  speechSynthesis.speak(new SpeechSynthesisUtterance(text))
-}
 const spoken = (dbm: number): string => `${dbm < 0 ? 'minus ' : ''}${Math.abs(Math.round(dbm))}`
 onBeforeUnmount(() => {
-  hush()
   isTurning.value = false
-  void sound?.close()
-  if ('speechSynthesis' in window) speechSynthesis.cancel()
 })
 
 function heard(dbm: number): void {
   now.value = dbm
   if (peak.value === null || dbm > peak.value) peak.value = dbm
-  sing(dbm)
+  if (expected.value !== null) sing(dbm - expected.value)
   speak(spoken(dbm))
 }
 function type(): void {
