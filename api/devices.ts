@@ -43,6 +43,8 @@ const rollDevice = z.object({
   ports: z.array(portStateSchema),
   /** Of a gateway: each of its lines. */
   lines: reportSchema.shape.lines.default([]),
+  /** Of a radio for bridges: each of its paths. */
+  paths: reportSchema.shape.paths,
 })
 export type RollDevice = z.infer<typeof rollDevice>
 const foreignDevice = z.object({

@@ -139,6 +139,7 @@ export const kittiwakePlaces: readonly EditCall[] = [
     depthM: 130,
     isOutdoors: true,
     coefficient: 23,
+    lies: { latitude: 57.903, longitude: -6.69895, upDegrees: 310 },
   }),
   wall('yard-office', 'yard', 'brick-double', box(20, 12, 18, 12)),
   wall('yard-workshop', 'yard', 'metal', box(150, 10, 30, 18)),

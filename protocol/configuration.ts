@@ -367,6 +367,36 @@ export const accessPointConfigurationSchema = z.strictObject({
   controllerUrl: z.string().nullable(),
 })
 
+export const bridgeRadioConfigurationSchema = z.strictObject({
+  kind: z.literal('bridge-radio'),
+  name: z.string(),
+  system,
+  /** It passes all frames as they are; a null VLAN is that of frames without a tag. */
+  page,
+  /** Empty: no socket of it knows VLANs. */
+  ports: z.array(portMembership).max(0),
+  /** Each of its paths through the air, by the socket that stands for it. */
+  paths: z
+    .array(
+      z.strictObject({
+        port: z.string().max(12),
+        role: z.enum(['main', 'far']).nullable(),
+        /** By its number in the device's own list; null until it is planned. */
+        channel: z.int().min(1).max(9999).nullable(),
+        widthMhz: z.number(),
+        /** At its antenna socket; null is all that the country allows. */
+        powerDbm: z.number().nullable(),
+        key: z.string().nullable(),
+        /** As the device counts it; null where it measures by itself. */
+        distance: z.number().nullable(),
+      }),
+    )
+    .max(16),
+  /** ISO 3166-1 alpha-2. */
+  country: z.string(),
+  controllerUrl: z.string().nullable(),
+})
+
 /** Documents that were released before there could be several lines have one, or none. */
 const inThePlural = (document: unknown): unknown => {
   if (typeof document !== 'object' || document === null || !('line' in document)) return document
@@ -380,9 +410,11 @@ export const configurationSchema = z.preprocess(
     gatewayConfigurationSchema,
     switchConfigurationSchema,
     accessPointConfigurationSchema,
+    bridgeRadioConfigurationSchema,
   ]),
 )
 export type Configuration = z.infer<typeof configurationSchema>
 export type GatewayConfiguration = z.infer<typeof gatewayConfigurationSchema>
 export type SwitchConfiguration = z.infer<typeof switchConfigurationSchema>
 export type AccessPointConfiguration = z.infer<typeof accessPointConfigurationSchema>
+export type BridgeRadioConfiguration = z.infer<typeof bridgeRadioConfigurationSchema>

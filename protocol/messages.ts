@@ -78,6 +78,17 @@ const lineStateSchema = z.strictObject({
 })
 export type LineState = z.infer<typeof lineStateSchema>
 
+const pathStateSchema = z.strictObject({
+  /** The socket that stands for the path through the air. */
+  port: z.string().max(12),
+  /** What it hears of the other end, dBm; null where it hears nothing. */
+  dbm: z.number().min(-150).max(50).nullable(),
+  /** On the air, Mbit/s. */
+  sendsMbps: z.number().min(0).max(MAX_INT),
+  hearsMbps: z.number().min(0).max(MAX_INT),
+})
+export type PathState = z.infer<typeof pathStateSchema>
+
 export const reportSchema = z.strictObject({
   /** Counts up from 1 with every report under one token; a lower or equal one is a replay. */
   sequence: z.int().min(1).max(MAX_INT),
@@ -93,6 +104,8 @@ export const reportSchema = z.strictObject({
   lines: z.array(lineStateSchema).max(16),
   /** Of an access point: how many have joined it. */
   clients: z.int().min(0).max(10_000).optional(),
+  /** Of a radio for bridges: each of its paths. */
+  paths: z.array(pathStateSchema).max(16).default([]),
   /** Ids of commands carried out since the last report. */
   done: z.array(z.string().max(40)).max(16),
   /** Digest of a configuration that it keeps aside until it is told the moment. */

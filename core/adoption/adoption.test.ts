@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { configurationSchema } from '@mast/protocol'
 import fc from 'fast-check'
+import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
 import { quayside } from '../../tests/sites/quayside'
-import { applyEdits } from '../plan'
+import { applyEdits, catalogue, editCall } from '../plan'
 import { siteModel } from '../topology'
 import {
   adoptionStates,
@@ -85,6 +86,41 @@ describe('desired configuration', () => {
   it('is what the protocol allows, for each adoptable device', () => {
     for (const id of ['gateway', 'switch', 'quay-ap'])
       expect(configurationSchema.safeParse(of(id).configuration).success).toBe(true)
+  })
+  it('of a radio for bridges says each path, and how its page arrives through what passes on', () => {
+    const { adoptable } = catalogue['bridge-5ghz-managed']!
+    const harbour = siteModel(
+      applyEdits(kittiwakeHarbour(), [
+        editCall('changeProfile', { id: 'bridge-5ghz-dish', changes: { adoptable } }),
+      ]),
+    )
+    const light = harbour.plan.bridges['light-bridge']!
+    const missing = desiredConfiguration(harbour, 'light-bridge-rock', {})
+    expect(missing).toEqual({ ok: false, missing: ['the key of Light bridge'] })
+    const known = desiredConfiguration(harbour, 'light-bridge-rock', {
+      [light.b.keyRef]: 'eleven-geese-on-a-quay',
+    })
+    if (!known.ok) throw new Error(known.missing.join())
+    const { configuration } = known.desired
+    expect(configurationSchema.safeParse(configuration).success).toBe(true)
+    const { role, channel, widthMhz, powerDbm, distance } = light.b
+    expect(configuration).toMatchObject({
+      kind: 'bridge-radio',
+      ports: [],
+      country: 'GB',
+      paths: [
+        {
+          port: 'air',
+          key: 'eleven-geese-on-a-quay',
+          ...{ role, channel, widthMhz, powerDbm, distance },
+        },
+      ],
+    })
+    // The switch sends management to it with its tag or without, and so the page has to listen.
+    const into = harbour.plan.ports['switch.8']!
+    expect(configuration.kind === 'bridge-radio' && configuration.page.vlan).toBe(
+      into.untaggedSegmentId === 'management' ? null : 10,
+    )
   })
   it('says of every socket what it is there for, and whom it lets speak', () => {
     const c = of('switch').configuration

@@ -4,6 +4,7 @@
  */
 import type {
   AccessPointConfiguration,
+  BridgeRadioConfiguration,
   Configuration,
   GatewayConfiguration,
   SwitchConfiguration,
@@ -13,6 +14,7 @@ import {
   ANYWHERE,
   digestOf,
   hasKnownAddress,
+  inPlan,
   lineMtuOf,
   MANAGED,
   own,
@@ -33,7 +35,7 @@ import {
   segmentSizeOf,
   type Zone,
 } from '../policy'
-import { isolationOf, portRolesOf, spanningTreeOf, type SiteModel } from '../topology'
+import { carriageOf, isolationOf, portRolesOf, spanningTreeOf, type SiteModel } from '../topology'
 import { choicesInOrder } from '../uplinks'
 
 /** Where device pages answer (HTTPS; common practice of devices with a page). */
@@ -75,7 +77,9 @@ export function desiredConfiguration(
         ? switchOf(model, device, secrets, missing)
         : kind === 'access-point'
           ? accessPoint(model, device, secrets, missing)
-          : undefined
+          : kind === 'bridge-radio'
+            ? bridgeRadio(model, device, secrets, missing)
+            : undefined
   if (!configuration)
     return { ok: false, missing: [`${device.name} takes no configuration from a controller`] }
   return missing.length > 0
@@ -273,6 +277,46 @@ function accessPoint(
     dark,
     restart,
     networks,
+    controllerUrl: controllerUrl(model),
+  }
+}
+
+/**
+ * A radio passes frames as they are, so its page is reached as its own segment arrives there: with
+ * a tag or without.
+ */
+function bridgeRadio(
+  model: SiteModel,
+  device: Device,
+  secrets: Secrets,
+  missing: string[],
+): BridgeRadioConfiguration {
+  const { plan } = model
+  const ownPage = page(model, device)
+  const { segmentId } = device.addressing
+  const arrives = segmentId ? carriageOf(model, segmentId).at(device.id)[0]?.form : undefined
+  const paths = Object.values(plan.bridges)
+    .sort((a, b) => (a.id < b.id ? -1 : 1))
+    .flatMap((bridge) => {
+      const link = inPlan(plan.links, bridge.linkId)
+      return (['a', 'b'] as const).flatMap((end) => {
+        const port = model.port(link[end])
+        if (port.deviceId !== device.id) return []
+        const set = bridge[end]
+        const key = set.keyRef ? (own(secrets, set.keyRef) ?? null) : null
+        if (set.keyRef && !key) missing.push(`the key of ${bridge.name}`)
+        const { role, channel, widthMhz, powerDbm, distance } = set
+        return [{ port: port.name, role, channel, widthMhz, powerDbm, key, distance }]
+      })
+    })
+  return {
+    kind: 'bridge-radio',
+    name: device.name,
+    system: system(model, device, secrets, missing),
+    page: { ...ownPage, vlan: arrives === 'untagged' ? null : ownPage.vlan },
+    ports: [],
+    paths,
+    country: plan.site.country,
     controllerUrl: controllerUrl(model),
   }
 }

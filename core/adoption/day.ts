@@ -12,23 +12,24 @@ import { controllerUrl } from './configuration'
 function bench(day: Day): string[] {
   const { model, add } = day
   const own = day.passive.filter((d) => model.profileOf(d.id).factory.address)
+  const labelled = [...day.adoptable, ...day.watched]
   if (day.adoptable.length + own.length === 0) return []
   let last = add({
     id: 'read-labels',
     kind: 'read-labels',
     title: 'Read the serials off the labels and compare them with the plan',
     needs: [],
-    workSeconds: 60 * day.adoptable.length,
+    workSeconds: 60 * labelled.length,
     locationId: day.benchAt,
-    words: day.adoptable.map((d) => ({
+    words: labelled.map((d) => ({
       label: d.name,
       text: d.serial ?? 'no serial in the plan yet',
     })),
-    blockedBy: day.adoptable.every((d) => d.serial)
+    blockedBy: labelled.every((d) => d.serial)
       ? null
       : {
           says: `No serial yet for ${listWords(
-            day.adoptable.filter((d) => !d.serial).map((d) => d.name),
+            labelled.filter((d) => !d.serial).map((d) => d.name),
           )}: enter it in`,
           sheet: 'survey',
         },
@@ -113,7 +114,18 @@ function placeInfrastructure(day: Day): string[] {
       ...(parent === undefined ? [] : [`${parent}.verify`]),
     ])
   }
-  return [...(called === undefined ? [] : [called]), ...day.adoptable.map((d) => `${d.id}.backup`)]
+  for (const d of day.watched) {
+    const parent = wayTo(d.id).at(-1)
+    adoptOne(day, d, [
+      ...(day.placed.get(d.id) === undefined ? [] : [day.placed.get(d.id)!]),
+      ...(called === undefined ? [] : [called]),
+      ...(parent === undefined ? [] : [`${parent}.verify`]),
+    ])
+  }
+  return [
+    ...(called === undefined ? [] : [called]),
+    ...[...day.adoptable, ...day.watched].map((d) => `${d.id}.backup`),
+  ]
 }
 
 function placeOne(day: Day, device: Device, needs: string[]): void {

@@ -27,7 +27,9 @@ function settings(day: Day): string[] {
       const { device, unit, set, mhz } = facts[end]
       // What was there before and stays is set already.
       if (device.stays || !day.passive.includes(device)) return []
-      const ready = bench.filter((id) => id === `${device.id}.set`)
+      const ready = bench.filter((id) =>
+        [`${device.id}.set`, `${device.id}.configure`].includes(id),
+      )
       const least = leastDistance(unit, facts.way.metres)
       const held = new Set(device.licencesHeld)
       const locked = day.model.profileOf(device.id).licences.filter((l) => !held.has(l.id))

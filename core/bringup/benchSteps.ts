@@ -105,7 +105,7 @@ export function benchSteps(
   })
   // The controller brings the others theirs, where there is one.
   const hasController = model.controller !== undefined
-  if (kind !== 'gateway' && hasController) return updated
+  if (kind !== 'gateway' && kind !== 'bridge-radio' && hasController) return updated
   return add({
     ...base,
     id: id('configure'),

@@ -46,6 +46,11 @@ export class Day {
   readonly all: Step[] = []
   /** From the gateway outwards; none where there is no controller. */
   readonly adoptable: readonly Device[]
+  /**
+   * Radios for bridges that a controller adopts: frames pass them once they are set and aimed, so
+   * they are among the passive ones until then.
+   */
+  readonly watched: readonly Device[]
   /** Set up by its own page, or by nobody; from the gateway outwards. */
   readonly passive: readonly Device[]
   /** Both. */
@@ -76,8 +81,10 @@ export class Day {
           cableDepth(model, a.id) - cableDepth(model, b.id) ||
           (a.id < b.id ? -1 : 1),
       )
-    this.adoptable = this.gear.filter(isAdopted)
-    this.passive = this.gear.filter((d) => !isAdopted(d))
+    const isRadio = (d: Device): boolean => kindOf(d) === 'bridge-radio'
+    this.adoptable = this.gear.filter((d) => isAdopted(d) && !isRadio(d))
+    this.watched = this.gear.filter((d) => isAdopted(d) && isRadio(d))
+    this.passive = this.gear.filter((d) => !isAdopted(d) || isRadio(d))
   }
 
   run(part: DayPart): void {

@@ -330,6 +330,14 @@ function toEleventh(document: JsonObject): JsonObject {
   }
 }
 
+/** Version 12 knows where plans of the place lie on the Earth. */
+function toTwelfth(document: JsonObject): JsonObject {
+  return {
+    ...document,
+    floors: each(document, 'floors', (f) => ({ ...f, lies: null })),
+  }
+}
+
 /** Steps by the version that they start from. Version 1 is the first that was released. */
 export const migrations: Readonly<Record<number, Migration>> = {
   1: toSecond,
@@ -342,6 +350,7 @@ export const migrations: Readonly<Record<number, Migration>> = {
   8: toNinth,
   9: toTenth,
   10: toEleventh,
+  11: toTwelfth,
 }
 
 export type Migrated =

@@ -306,6 +306,14 @@ describe('versions', () => {
     expect(parsed.plan.wirelessNetworks).toEqual(quayside().wirelessNetworks)
     expect(Object.values(parsed.plan.wirelessNetworks).map((w) => w.leadsUpDbm)).toContain(-70)
   })
+  it('of the eleventh has in the twelfth plans of the place of which nobody said where they lie', () => {
+    const old = copy(quayside()) as unknown as Record<string, Record<string, object>>
+    old.floors = { yard: { ...floors.blank, id: 'yard', name: 'Yard', widthM: 9, depthM: 9 } }
+    for (const f of Object.values(old.floors)) Reflect.deleteProperty(f, 'lies')
+    const parsed = parsePlan({ ...old, version: 11 })
+    if (!parsed.ok) throw new Error(parsed.problems[0]!.reason)
+    expect(parsed.plan.floors.yard!.lies).toBeNull()
+  })
   it('refuses what it cannot bring up', () => {
     expect(migrate({ version: 1 }, 3, {})).toMatchObject({
       ok: false,

@@ -49,7 +49,9 @@ function placePassive(day: Day): string[] {
             : []),
           ...day.cables(d, () => true),
         ],
-        action: { kind: 'power', deviceIds: [d.id], on: true },
+        action: day.watched.includes(d)
+          ? { kind: 'plug', deviceIds: [d.id] }
+          : { kind: 'power', deviceIds: [d.id], on: true },
         ifExceeded: 'Look at its lamp; then open its page on the address that it was given.',
       }),
     )

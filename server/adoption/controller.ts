@@ -266,13 +266,13 @@ export async function settleReport(
   w: Written,
   event: ReportEvent,
   r: Report,
-  linesChanged: boolean,
+  isTold: boolean,
 ): Promise<Pick<ReportReply, 'nextReportSeconds' | 'commands'>> {
   return inTransaction(async (tx) => {
     const row = await lockDevice(tx, w.siteId, w.deviceId)
     // Between the two writes it may have been given up or reset; then its report is history.
     if (row.tokenHash !== null) await advance(tx, row, event, {}, r.message ?? '')
-    if (linesChanged) await notify(tx, { site: w.siteId, topic: 'devices' })
+    if (isTold) await notify(tx, { site: w.siteId, topic: 'devices' })
     const ids = r.done.filter((id) => /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(id))
     if (ids.length > 0) {
       await tx

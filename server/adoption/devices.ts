@@ -231,6 +231,7 @@ export async function rollOf(siteId: string) {
       told: toldLast.get(d.id) ?? null,
       ports: row?.report?.ports ?? [],
       lines: row?.report?.lines ?? [],
+      paths: row?.report?.paths ?? [],
     })
   }
   const events = await db()

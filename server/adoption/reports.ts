@@ -38,8 +38,9 @@ export interface Written extends Record<string, unknown> {
   readonly claimed: boolean
   /** Sequence before this report. */
   readonly sequence: number
-  /** Of its lines before this report; null where it had made none. */
+  /** Of its lines and paths before this report; null where it had made none. */
   readonly lines: Report['lines'] | null
+  readonly paths: Report['paths'] | null
   readonly hasCommands: boolean
   /** What it is told, with how far it is with it; null where nothing was released for it. */
   readonly target:
@@ -143,7 +144,7 @@ async function writeAll(batch: readonly Waiting[]): Promise<Written[]> {
       sequence int, firmware text, digest text, address inet, factory boolean, report jsonb)),
     held as (
       select d.site_id, d.device_id, d.token_hash, d.state, d.claimed_serial is not null as claimed,
-        d.sequence, d.report -> 'lines' as lines
+        d.sequence, d.report -> 'lines' as lines, d.report -> 'paths' as paths
       from device_states d where d.token_hash in (select token from given) order by d.site_id,
         d.device_id for no key update
     ),
@@ -155,7 +156,7 @@ async function writeAll(batch: readonly Waiting[]): Promise<Written[]> {
         held h where h.token_hash = d.token_hash)
     )
     select h.token_hash as token, h.site_id as "siteId", h.device_id as "deviceId", h.state, h.claimed,
-      h.sequence, h.lines,
+      h.sequence, h.lines, h.paths,
       case when t.device_id is null then null else json_build_object('siteId', t.site_id, 'deviceId',
         t.device_id, 'release', t.release, 'wave', t.wave, 'digest', t.digest, 'firmware', t.firmware,
         'profileId', t.profile_id,
@@ -184,19 +185,22 @@ export async function takeReport(
     w: Written,
     event: ReportEvent,
     r: Report,
-    linesChanged: boolean,
+    isTold: boolean,
   ) => Promise<Pick<ReportReply, 'nextReportSeconds' | 'commands'>>,
 ): Promise<ReportReply> {
   const written = await write(tokenHash, r)
   const told = await trial(written.target, r)
   const event = eventOf(written.target, r)
   const moved = transition(written.state, event, written.claimed)
-  const linesChanged = !isDeepStrictEqual(written.lines ?? [], r.lines)
+  // What screens show of it as it comes.
+  const isTold =
+    !isDeepStrictEqual(written.lines ?? [], r.lines) ||
+    !isDeepStrictEqual(written.paths ?? [], r.paths)
   const isQuiet =
-    moved.ok && !moved.changed && !linesChanged && r.done.length === 0 && !written.hasCommands
+    moved.ok && !moved.changed && !isTold && r.done.length === 0 && !written.hasCommands
   const reply = isQuiet
     ? { nextReportSeconds: REPORT_SECONDS, commands: [] }
-    : await settle(written, event, r, linesChanged)
+    : await settle(written, event, r, isTold)
   return {
     ...reply,
     ...told,

@@ -217,7 +217,9 @@ export const deviceStates = pgTable(
     configurationDigest: text('configuration_digest'),
     address: inet('address'),
     factoryPassword: boolean('factory_password'),
-    report: jsonb('report').$type<Pick<Report, 'ports'> & Partial<Pick<Report, 'lines'>>>(),
+    report: jsonb('report').$type<
+      Pick<Report, 'ports'> & Partial<Pick<Report, 'lines' | 'paths'>>
+    >(),
     lastHeardAt: at('last_heard_at'),
     changedAt: at('changed_at').notNull().defaultNow(),
   },

@@ -28,6 +28,9 @@ export async function createSite(
     await writeSecret(tx, id, SITE_PASSWORD, inventSecret())
     for (const w of Object.values(plan.wirelessNetworks))
       if (w.keyRef) await writeSecret(tx, id, w.keyRef, inventSecret())
+    const keys = Object.values(plan.bridges).flatMap((b) => [b.a.keyRef, b.b.keyRef])
+    for (const ref of new Set(keys.filter((k) => k !== '')))
+      await writeSecret(tx, id, ref, inventSecret())
     for (const u of Object.values(plan.uplinks))
       if (u.handOff.passwordRef) await writeSecret(tx, id, u.handOff.passwordRef, inventSecret())
     return { id, revision: 1 }

@@ -165,9 +165,9 @@ export class AccessPoint extends PageHost {
 
 export const accessPoints: Behaviour = {
   is: ({ kind }) => kind === 'access-point',
-  make({ around, device, profile, hardwareAddress, flash, onNetworks }) {
+  make({ around, device, profile, hardwareAddress, flash, onAir }) {
     const point = new AccessPoint(around, device.id, profile, hardwareAddress, flash())
-    point.onNetworks = onNetworks
+    point.onNetworks = onAir
     return point
   },
 }

@@ -13,6 +13,7 @@ import {
   tokenReplySchema,
   type Configuration,
   type LineState,
+  type PathState,
   type Report,
   type ReportReply,
 } from '@mast/protocol'
@@ -143,6 +144,9 @@ export abstract class Appliance extends Box {
   protected abstract bringDown(): void
   protected abstract nameServer(): number | null
   protected lineStates(): LineState[] {
+    return []
+  }
+  protected pathStates(): PathState[] {
     return []
   }
   /** How many have joined it, of what serves clients on the air. */
@@ -468,6 +472,7 @@ export abstract class Appliance extends Box {
         heard: this.bridge.heardAt(name).slice(0, 64),
       })),
       lines: this.lineStates(),
+      paths: this.pathStates(),
       ...(this.clientCount === undefined ? {} : { clients: this.clientCount }),
       done: this.done,
       message: this.message,

@@ -15,8 +15,8 @@ export interface Making {
   flash(): Flash
   /** What somebody set a host up with. */
   hostSetup(): HostSetup
-  /** Told when the networks on the air have changed. */
-  onNetworks(): void
+  /** Told when what is sent on the air has changed. */
+  onAir(): void
 }
 
 export interface Behaviour {

@@ -1,4 +1,4 @@
-/** A managed device with one address for its page: switches and access points. */
+/** A managed device with one address for its page: switches, access points, radios for bridges. */
 import type { Behaviour } from './behaviour'
 import { decodeVendor, toNumber, type Frame } from '../frames/frame'
 import { Host } from '../net/host'
@@ -6,7 +6,11 @@ import type { Endpoint } from '../net/endpoint'
 import type { Membership } from '../net/vlanBridge'
 import { Appliance, type ApplianceSurroundings, type Flash } from './appliance'
 import type { Profile } from '@mast/core/plan'
-import type { AccessPointConfiguration, SwitchConfiguration } from '@mast/protocol'
+import type {
+  AccessPointConfiguration,
+  BridgeRadioConfiguration,
+  SwitchConfiguration,
+} from '@mast/protocol'
 
 /** A new device has every port untagged in this VLAN. */
 export const FACTORY_VLAN = 1
@@ -40,11 +44,12 @@ export abstract class PageHost extends Appliance {
     }
   }
 
-  protected get configured(): SwitchConfiguration | AccessPointConfiguration | null {
+  protected get configured():
+    SwitchConfiguration | AccessPointConfiguration | BridgeRadioConfiguration | null {
     const c = this.flash.configuration
     return c && c.kind !== 'gateway' ? c : null
   }
-  private get pageVlan(): number {
+  protected get pageVlan(): number {
     return this.configured ? (this.configured.page.vlan ?? 0) : FACTORY_VLAN
   }
 

@@ -7,6 +7,8 @@ import { arriving, type BridgeTruth, type EndTruth, type Pointed } from '../air/
 import { shadowAt } from '../air/shadowing'
 import { kindOfFault } from '../faults'
 import type { Snapshot } from '../control/messages'
+import type { PathState } from '@mast/protocol'
+import { BridgeRadio } from '../devices/bridgeRadio'
 import type { Frame } from '../frames/frame'
 import type { AirPath, Socket } from '../net/socket'
 import type { World } from './world'
@@ -31,6 +33,11 @@ export interface BridgeNow {
   readonly why: string
   /** What displays show, of units that have one: the role's letter and the channel. */
   readonly shows: { readonly a: string | null; readonly b: string | null }
+}
+
+type Settings = Pick<Bridge['a'], 'channel' | 'role' | 'widthMhz' | 'distance'> & {
+  /** What it was told; null of one that was set by hand. */
+  readonly key: string | null
 }
 
 /** How far a level is off its mean, in deviations; the same for the same seed. */
@@ -81,14 +88,23 @@ export class BridgesOnAir {
     return plan.ports[plan.links[bridge.linkId]![end]]!.deviceId
   }
 
-  private truthOf(bridge: Bridge): BridgeTruth {
-    const end = (name: 'a' | 'b'): EndTruth => ({
+  /** How an end is set: as its controller told it, or as hands typed it; null as from its box. */
+  private settingsOf(bridge: Bridge, end: 'a' | 'b'): Settings | null {
+    const { plan, boxes } = this.world
+    const port = plan.ports[plan.links[bridge.linkId]![end]]!
+    const box = boxes.get(port.deviceId)
+    if (!(box instanceof BridgeRadio)) return { ...bridge[end], key: null }
+    return box.told(port.name)
+  }
+
+  private truthOf(bridge: Bridge, a: Settings, b: Settings): BridgeTruth {
+    const end = (name: 'a' | 'b', set: Settings): EndTruth => ({
       pointed: this.turned.get(this.deviceAt(bridge, name)) ?? STRAIGHT,
       isTurned: false,
-      channel: bridge[name].channel,
-      role: bridge[name].role,
+      channel: set.channel,
+      role: set.role,
     })
-    const truth: BridgeTruth = { a: end('a'), b: end('b'), rainMmH: 0, grownM: 0 }
+    const truth: BridgeTruth = { a: end('a', a), b: end('b', b), rainMmH: 0, grownM: 0 }
     for (const f of this.world.faultsIn) {
       const { spoilsBridge } = kindOfFault(f)
       if (spoilsBridge?.of(f) === bridge.id) spoilsBridge.spoil(f, truth)
@@ -99,19 +115,22 @@ export class BridgesOnAir {
   private look(bridge: Bridge): BridgeNow {
     const { world } = this
     const { plan } = world
-    const truth = this.truthOf(bridge)
+    const [setA, setB] = [this.settingsOf(bridge, 'a'), this.settingsOf(bridge, 'b')]
     const [idA, idB] = [this.deviceAt(bridge, 'a'), this.deviceAt(bridge, 'b')]
     const [unitA, unitB] = [idA, idB].map(
       (id) => plan.profiles[plan.devices[id]!.profileId]!.bridge,
     )
     const hasPower = [idA, idB].every((id) => world.boxes.get(id)?.powered)
+    const truth = setA && setB && this.truthOf(bridge, setA, setB)
     const shows = {
-      a: unitA?.hasDisplay
-        ? `${truth.a.role === 'main' ? 'M' : 'F'}${truth.a.channel ?? '-'}`
-        : null,
-      b: unitB?.hasDisplay
-        ? `${truth.b.role === 'main' ? 'M' : 'F'}${truth.b.channel ?? '-'}`
-        : null,
+      a:
+        truth && unitA?.hasDisplay
+          ? `${truth.a.role === 'main' ? 'M' : 'F'}${truth.a.channel ?? '-'}`
+          : null,
+      b:
+        truth && unitB?.hasDisplay
+          ? `${truth.b.role === 'main' ? 'M' : 'F'}${truth.b.channel ?? '-'}`
+          : null,
     }
     const off = (why: string, level: { atA: number; atB: number } | null = null): BridgeNow => ({
       ...{ id: bridge.id, toB: 0, toA: 0, isUp: false, why, shows },
@@ -119,6 +138,7 @@ export class BridgesOnAir {
       atB: level?.atB ?? null,
     })
     if (!hasPower) return off('an end has no power')
+    if (!setA || !setB || !truth) return off('an end starts, or is as from its box')
     const mhz = (unit: typeof unitA, n: number | null) =>
       unit?.channels.find((c) => c.number === n)?.mhz
     const [fa, fb] = [mhz(unitA, truth.a.channel), mhz(unitB, truth.b.channel)]
@@ -129,17 +149,20 @@ export class BridgesOnAir {
     if (fa !== fb) return off('they are on different channels')
     const wander = wanderOf(this.world.seed, bridge.id) * WANDERS_DB
     const level = { atA: known.atA + wander, atB: known.atB + wander }
-    if (bridge.a.widthMhz !== bridge.b.widthMhz)
-      return off('their channels are not equally wide', level)
+    if (setA.widthMhz !== setB.widthMhz) return off('their channels are not equally wide', level)
     if (truth.a.role === truth.b.role) return off('both have the same role', level)
-    if (bridge.a.keyRef !== bridge.b.keyRef) return off('their keys differ', level)
+    const isOneKey =
+      setA.key !== null && setB.key !== null
+        ? setA.key === setB.key
+        : bridge.a.keyRef === bridge.b.keyRef
+    if (!isOneKey) return off('their keys differ', level)
     const rate = (unit: NonNullable<typeof unitA>, dbm: number): number =>
       unit.steps
-        .filter((s) => s.widthMhz === bridge.a.widthMhz && s.leastDbm <= dbm)
+        .filter((s) => s.widthMhz === setA.widthMhz && s.leastDbm <= dbm)
         .reduce((best, s) => Math.max(best, s.mbps), 0)
     const late = (['a', 'b'] as const).some((end) => {
       const { kind } = (end === 'a' ? unitA : unitB).distance
-      const set = bridge[end].distance
+      const set = (end === 'a' ? setA : setB).distance
       if (set === null || kind === 'none') return false
       return kind === 'timer-us' ? set < (2 * known.metres) / 300 - 1 : set < known.metres * 0.98
     })
@@ -195,6 +218,29 @@ export class BridgesOnAir {
       const bridge = plan.bridges[b.id]!
       const end = (['a', 'b'] as const).find((e) => this.deviceAt(bridge, e) === deviceId)
       return end ? [{ bridgeId: b.id, dbm: end === 'a' ? b.atA : b.atB, why: b.why }] : []
+    })
+  }
+  /** What a radio says of its paths in its reports. */
+  reportedBy(deviceId: string): PathState[] {
+    const { plan } = this.world
+    return [...this.paths.values()].flatMap((now) => {
+      const bridge = plan.bridges[now.id]
+      const link = bridge && plan.links[bridge.linkId]
+      const end = (['a', 'b'] as const).find(
+        (e) => link && plan.ports[link[e]]?.deviceId === deviceId,
+      )
+      // Of what passes everything nothing is known.
+      if (!link || !end || !Number.isFinite(now.toA) || !Number.isFinite(now.toB)) return []
+      const [dbm, sendsMbps, hearsMbps] =
+        end === 'a' ? [now.atA, now.toB, now.toA] : [now.atB, now.toA, now.toB]
+      return [
+        {
+          port: plan.ports[link[end]]!.name,
+          dbm: dbm === null ? null : Math.round(dbm * 10) / 10,
+          sendsMbps,
+          hearsMbps,
+        },
+      ]
     })
   }
   /** What can be told of them; what passes everything has no rate. */

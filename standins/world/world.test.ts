@@ -3,7 +3,7 @@ import { controllerUrl, desiredConfiguration } from '@mast/core/adoption'
 import { runSheetOf } from '@mast/core/bringup'
 import { findingsOf } from '@mast/core/findings'
 import { outsideAsks, trace } from '@mast/core/forwarding'
-import { applyEdits, editCall, type EditCall, type SitePlan } from '@mast/core/plan'
+import { applyEdits, catalogue, editCall, type EditCall, type SitePlan } from '@mast/core/plan'
 import { causesOf, countOf, judge, proofTestsOf, type ReportedDevice } from '@mast/core/proof'
 import { siteModel } from '@mast/core/topology'
 import { drillExpected, drillKinds, judgeDrill, turnOf, type Drill } from '@mast/core/uplinks'
@@ -88,6 +88,9 @@ async function broughtUp(
   const secrets = {
     ...Object.fromEntries(networks.map((w) => [w.keyRef!, KEY])),
     ...Object.fromEntries(lines.map((u) => [u.handOff.passwordRef!, PASSWORD])),
+    ...Object.fromEntries(
+      Object.values(plan.bridges).flatMap((b) => [b.a, b.b].map((e) => [e.keyRef, KEY])),
+    ),
   }
   for (const d of model.devices)
     if (model.profileOf(d.id).adoptable) {
@@ -189,6 +192,42 @@ describe('a site on the stand-ins', () => {
     },
     120_000,
   )
+
+  it('radios that the controller adopts take their settings from it, and report what they hear', async () => {
+    const { adoptable, factory, lights } = catalogue['bridge-5ghz-managed']!
+    const plan = labelled(
+      mended(
+        applyEdits(kittiwakeHarbour(), [
+          editCall('changeProfile', {
+            id: 'bridge-5ghz-dish',
+            changes: { adoptable, factory, lights },
+          }),
+        ]),
+      ),
+    )
+    const up = await broughtUp(plan)
+    const { wrong, count } = await prove(up)
+    expect(wrong).toEqual([])
+    expect(count.proven).toBe(true)
+    const report = (id: string) => up.controller.reports.get(plan.devices[id]!.serial!)!
+    const now = up.world.bridges.now('light-bridge')!
+    expect(report('light-bridge-office').paths).toEqual([
+      {
+        port: 'air',
+        dbm: Math.round(now.atA! * 10) / 10,
+        sendsMbps: now.toB,
+        hearsMbps: now.toA,
+      },
+    ])
+    expect(report('light-bridge-rock').paths[0]!.dbm).toBeCloseTo(now.atB!, 1)
+    // As from its box it hears nobody, and nothing passes until it is set again.
+    await up.world.hand({ kind: 'reset', deviceIds: ['light-bridge-rock'] })
+    await pass(up.world, 60)
+    expect(up.world.bridges.now('light-bridge')).toMatchObject({
+      isUp: false,
+      why: 'an end starts, or is as from its box',
+    })
+  }, 120_000)
 
   /** A failover on the stand-ins, held against what the plan foretells. */
   async function drilled(

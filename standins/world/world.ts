@@ -36,6 +36,7 @@ import { goodPath, Provider } from '../devices/provider'
 import { toNumber, toText } from '../frames/frame'
 import type { Endpoint } from '../net/endpoint'
 import { connect, disconnect, type Socket } from '../net/socket'
+import { BridgeRadio } from '../devices/bridgeRadio'
 import { BridgesOnAir } from './bridgesOnAir'
 import { ClientsOnAir } from './clientsOnAir'
 import { hostSetup, inventedAddress } from './hostSetup'
@@ -240,6 +241,7 @@ export class World implements FaultWorld {
   private wired(device: Device, box: Box): Box {
     for (const p of this.plan.profiles[device.profileId]!.ports)
       box.sockets.get(p.name)!.speedMbps = p.speedMbps
+    if (box instanceof BridgeRadio) box.hears = () => this.bridges.reportedBy(device.id)
     return box
   }
 
@@ -260,7 +262,7 @@ export class World implements FaultWorld {
       hardwareAddress: device.hardwareAddress ?? inventedAddress(device.id),
       flash,
       hostSetup: () => hostSetup(this.description, device),
-      onNetworks: () => this.onAir.associate(),
+      onAir: () => this.airChanged(),
     })
   }
 
@@ -326,6 +328,10 @@ export class World implements FaultWorld {
       s.air === null && (s.name === 'air' || s.name.startsWith('air-'))
     for (const s of all) if (!isAssociated(s) && s.peer && wanted.get(s) !== s.peer) disconnect(s)
     for (const [a, b] of wanted) if (a.peer !== b) connect(a, b)
+    this.airChanged()
+  }
+
+  private airChanged(): void {
     this.bridges.renew((portId) => this.socketOf(portId))
     this.onAir.associate()
   }

@@ -1,6 +1,9 @@
 /** Bridges: profile, staircase, ends, ground out of files, and the aim helper on a phone. */
+import { claimDevice } from '@mast/api'
+import { applyEdits, editCall } from '@mast/core/plan'
 import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
 import { Person } from '../../demo/person'
+import { Device } from '../attacks/device'
 import { soundSite } from '../sites/sound'
 import { expect, NAME, PASSWORD, settled, test } from './system'
 
@@ -150,5 +153,57 @@ test('on a phone: cautions first, readings typed without a network, and the stan
   await aim.getByRole('button', { name: 'Loosen it and follow the advice' }).click()
   await expect(aim.getByRole('status')).toContainText(/^Sweep/)
   await expect(aim.getByRole('status')).toContainText(/^Back to the best/, { timeout: 120_000 })
+  await expect(aim).toContainText('As expected, within 3 dB')
+})
+
+test('what a radio reports to its controller is read by the helper as it comes', async ({
+  page,
+  system,
+}) => {
+  const person = new Person(system.origin)
+  await person.enter(NAME, PASSWORD)
+  const { id: site } = await person.open(
+    applyEdits(
+      soundSite({
+        profileId: 'bridge-5ghz-managed',
+        channel: 112,
+        widthMhz: 40,
+        metres: 3400,
+        degrees: 70,
+        heightAM: 20,
+        heightBM: 25,
+        ground: [],
+        obstacles: [],
+      }),
+      [editCall('changeDevice', { id: 'shore-radio', changes: { serial: 'AM-BRG-00077' } })],
+    ),
+  )
+  const radio = new Device(system.origin, 'AM-BRG-00077')
+  expect(await radio.hello()).toBe('unclaimed')
+  await person.ask(claimDevice, {
+    params: { site, device: 'shore-radio' },
+    body: { serial: 'AM-BRG-00077' },
+  })
+  expect(await radio.askToken()).toBe(200)
+  const hears = (dbm: number | null) =>
+    radio.report({ paths: [{ port: 'air', dbm, sendsMbps: 90, hearsMbps: 60 }] })
+  expect(await hears(null)).toBe(200)
+
+  await page.setViewportSize({ width: 390, height: 844 })
+  await page.goto(`${system.origin}/s/${site}/bridges`)
+  await page.getByLabel('Name', { exact: true }).fill(NAME)
+  await page.getByLabel('Password').fill(PASSWORD)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await settled(page)
+  const aim = page.getByRole('region', { name: 'Aim' })
+  await aim.getByRole('checkbox', { name: /^Not alone/ }).check()
+  await aim.getByRole('checkbox', { name: 'By its reports' }).check()
+  await expect(aim.getByRole('status')).toHaveText('It hears nothing of the other end')
+  expect(await hears(-80.6)).toBe(200)
+  const reading = aim.getByLabel('Reading', { exact: true })
+  await expect(reading).toHaveText('-81')
+  await expect(aim).toContainText('most likely a side lobe')
+  expect(await hears(-63.2)).toBe(200)
+  await expect(reading).toHaveText('-63')
   await expect(aim).toContainText('As expected, within 3 dB')
 })

@@ -14,15 +14,18 @@ import {
   type EndName,
   type Pointing,
 } from '@mast/core/bridges'
+import { REPORT_SECONDS } from '@mast/core/adoption'
 import { turnAntenna } from '@mast/api'
 import { useBridge } from './useBridge'
+import { useReports } from './useReports'
 import { useVoice } from './useVoice'
 
 const site = useSite()
 const field = useField()
 const { reckoned, bridge, today } = useBridge()
 const end = ref<EndName>('a')
-const source = ref<'typed' | 'standins'>('typed')
+const source = ref<'typed' | 'reports' | 'standins'>('typed')
+const reported = useReports(bridge, end)
 const isSafe = ref(false)
 const { isLoud, isSpoken, sing, speak } = useVoice()
 /** Under that nothing is read, dBm. */
@@ -86,7 +89,7 @@ function begin(): void {
   isDone.value = false
   leg.value = 0
   refused.value = undefined
-  words.value = source.value === 'typed' ? legs[0] : aiming.advice().words
+  words.value = source.value === 'standins' ? aiming.advice().words : legs[0]
 }
 watch(() => [end.value, bridge.value?.id, source.value], begin, { immediate: true })
 
@@ -101,6 +104,15 @@ function heard(dbm: number): void {
   if (expected.value !== null) sing(dbm - expected.value)
   speak(spoken(dbm))
 }
+// Every report is a reading, the one that is there included.
+watch(
+  () => source.value === 'reports' && reported.value,
+  (r) => {
+    if (!r) return
+    if (r.dbm !== null) heard(r.dbm)
+    else words.value = 'It hears nothing of the other end'
+  },
+)
 function type(): void {
   const dbm = Number(typed.value.replace(',', '.').replace(/\s*dBm$/i, ''))
   const level = dbm > 0 ? -dbm : dbm
@@ -289,6 +301,16 @@ const keepAway = computed(() => {
         }}</v-btn>
         <v-btn size="large" @click="begin">Anew</v-btn>
       </form>
+      <div v-else-if="source === 'reports'" class="row controls">
+        <p class="faint">
+          {{ reported ? `Last report ${secondText(reported.at)}` : 'No report yet' }}; one comes
+          every {{ REPORT_SECONDS }} s: turn a little, wait for two, and turn again. For sweeps type
+          what its own page shows.
+        </p>
+        <v-btn size="large" :disabled="now === null || isDone" @click="next">{{
+          leg < legs.length - 1 ? 'Next sweep' : 'It is locked'
+        }}</v-btn>
+      </div>
       <div v-else class="row controls">
         <v-btn v-if="!isTurning" size="large" @click="follow"
           >Loosen it and follow the advice</v-btn
@@ -301,6 +323,12 @@ const keepAway = computed(() => {
         >
         <v-checkbox v-model="isLoud" label="Tone" />
         <v-checkbox v-model="isSpoken" label="Spoken" />
+        <v-checkbox
+          v-if="reported"
+          :model-value="source === 'reports'"
+          label="By its reports"
+          @update:model-value="(on: boolean | null) => (source = on ? 'reports' : 'typed')"
+        />
         <v-checkbox
           :model-value="source === 'standins'"
           label="On the stand-in"

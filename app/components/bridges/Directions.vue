@@ -1,8 +1,18 @@
 <script setup lang="ts">
-/** A small map of both ends, without tiles: north up, to scale, with bearings; and the sky they look at. */
-import { declinationDegrees, magneticDegrees, MODEL_YEARS, tiltDegrees } from '@mast/core/bridges'
+/**
+ * A small map of both ends, without tiles: north up, to scale, with the drawings of the place and
+ * bearings; and the sky they look at.
+ */
+import {
+  declinationDegrees,
+  drawnAround,
+  magneticDegrees,
+  MODEL_YEARS,
+  tiltDegrees,
+} from '@mast/core/bridges'
 import { useBridge } from './useBridge'
 
+const site = useSite()
 const { reckoned, today } = useBridge()
 const SIZE = 260
 const ROOM = 46
@@ -18,6 +28,19 @@ const drawn = computed(() => {
     a: [cx - (dx * scale) / 2, cy - (dy * scale) / 2],
     b: [cx + (dx * scale) / 2, cy + (dy * scale) / 2],
   } as const
+  const around = drawnAround(site.opened.plan, a.at)
+  const line = (points: readonly (readonly [number, number])[]): string =>
+    points
+      .map(
+        ([east, north]) =>
+          `${(at.a[0] + east * scale).toFixed(1)} ${(at.a[1] - north * scale).toFixed(1)}`,
+      )
+      .join('L')
+  const places = around.map((d) => ({
+    name: d.name,
+    outline: `M${line(d.outline)}Z`,
+    walls: d.walls.map((w) => `M${line(w)}`).join(''),
+  }))
   const raw = way.metres / 3
   const power = 10 ** Math.floor(Math.log10(raw))
   const bar = power * ([5, 2, 1].find((f) => f * power <= raw) ?? 1)
@@ -39,7 +62,14 @@ const drawn = computed(() => {
       half: e.antenna.widthDegrees / 2,
     }
   }
-  return { at, bar, barPixels: bar * scale, metres: way.metres, ends: { a: end('a'), b: end('b') } }
+  return {
+    at,
+    places,
+    bar,
+    barPixels: bar * scale,
+    metres: way.metres,
+    ends: { a: end('a'), b: end('b') },
+  }
 })
 /** The beam of an end as a wedge on the map. */
 function wedge(name: 'a' | 'b'): string {
@@ -69,6 +99,11 @@ const metresText = (m: number): string => (m >= 1000 ? `${m / 1000} km` : `${m} 
         role="img"
         :aria-label="`Both ends on a map, ${drawn.metres.toFixed(0)} m apart`"
       >
+        <g v-for="p in drawn.places" :key="p.name" class="drawing">
+          <title>{{ p.name }}</title>
+          <path :d="p.outline" class="outline" />
+          <path :d="p.walls" />
+        </g>
         <path v-for="e in ['a', 'b'] as const" :key="e" :d="wedge(e)" class="wedge" />
         <line
           :x1="drawn.at.a[0]"
@@ -171,6 +206,16 @@ const metresText = (m: number): string => (m >= 1000 ? `${m / 1000} km` : `${m} 
   flex: 1;
   width: auto;
   min-width: 300px;
+}
+.drawing path {
+  fill: none;
+  stroke: var(--faint);
+  stroke-width: 0.8;
+}
+.drawing .outline {
+  stroke: var(--hair);
+  fill: var(--ink);
+  fill-opacity: 0.05;
 }
 .line {
   stroke: var(--action);

@@ -1,6 +1,11 @@
 <script setup lang="ts">
 /** Both ends next to each other: how they are set, what fits and what does not. */
-import { polarisations, type BridgeEnd } from '@mast/core/plan'
+import {
+  COORDINATES_EXPECTED,
+  polarisations,
+  readCoordinates,
+  type BridgeEnd,
+} from '@mast/core/plan'
 import {
   compareEnds,
   coverageClass,
@@ -82,10 +87,8 @@ const antennaWords = (e: BridgeEnd): string =>
     : ''
 function saveAt(end: EndName, text: string): string | undefined {
   if (text === '') return changeEnd(end, { at: null })
-  const m = /^(-?[\d.]+)\s*[,;\s]\s*(-?[\d.]+)$/.exec(text)
-  return m
-    ? changeEnd(end, { at: { latitude: Number(m[1]), longitude: Number(m[2]) } })
-    : 'expected latitude and longitude in degrees: 57.9031, -6.6984'
+  const at = readCoordinates(text)
+  return at ? changeEnd(end, { at: { ...at } }) : COORDINATES_EXPECTED
 }
 const distanceHint = (end: EndName): string => {
   const u = unit(end)

@@ -487,6 +487,7 @@ const labelOf = (d: { id: string; name: string }): string =>
           :save="(t) => changeFloor({ coefficient: Number(t) })"
           mono
         />
+        <WifiPlaceLies :floor="floor" />
       </template>
     </WifiDrawTools>
     <WifiPlacePicture v-if="floor" v-model:ends="ends" :floor="floor" :is-empty="isEmpty" />

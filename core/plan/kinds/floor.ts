@@ -28,6 +28,17 @@ export const floorSchema = z.strictObject({
       depthM: z.number().positive().max(MOST_METRES),
     })
     .nullable(),
+  /**
+   * Where it lies on the Earth: its upper left corner (WGS 84, degrees), and where its top looks to,
+   * clockwise from true north; null while nobody said so.
+   */
+  lies: z
+    .strictObject({
+      latitude: z.number().min(-90).max(90),
+      longitude: z.number().min(-180).max(180),
+      upDegrees: z.number().min(0).max(360),
+    })
+    .nullable(),
   /** Where something can be plugged in. */
   outlets: z.array(pointSchema).max(500),
 })
@@ -47,11 +58,12 @@ export const floors = defineKind({
     isOutdoors: false,
     coefficient: 30,
     picture: null,
+    lies: null,
     outlets: [],
   },
-  together: { picture: 'picture', outlets: 'outlets' },
+  together: { picture: 'picture', lies: 'where it lies', outlets: 'outlets' },
   fieldWords: { widthM: 'width, m', depthM: 'depth, m', coefficient: 'distance coefficient' },
   references: [{ at: 'locationId', to: ['locations'], whenGone: 'clear' }],
   // The file stays with its site.
-  inAnotherSite: (f) => ({ ...f, picture: null }),
+  inAnotherSite: (f) => ({ ...f, picture: null, lies: null }),
 })

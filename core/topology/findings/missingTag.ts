@@ -57,8 +57,14 @@ export default defineRule({
           ? [`carry it untagged on ${listWords(found.untaggedPorts.map(model.portName))}`]
           : []),
       ].join(' and ')
+      // The socket of a line carries no VLAN of the site, whatever is set.
+      const line = [found.portId, ...found.missingTagPorts, ...found.untaggedPorts].find(
+        (id) => model.profilePortOf(id).role === 'wan',
+      )
       const fixes: Fix[] =
-        edits.length > 0 ? [{ label: missing[0]!.toUpperCase() + missing.slice(1), edits }] : []
+        edits.length > 0 && line === undefined
+          ? [{ label: missing[0]!.toUpperCase() + missing.slice(1), edits }]
+          : []
       const what =
         need.why === 'wireless network'
           ? `the network '${inPlan(model.plan.wirelessNetworks, need.wirelessNetworkId!).name}' on ${device.name}`
@@ -73,7 +79,10 @@ export default defineRule({
         why:
           need.why === 'wireless network'
             ? 'Clients would join and get no address.'
-            : 'It would get no address, or one of another segment.',
+            : 'It would get no address, or one of another segment.' +
+              (line === undefined
+                ? ''
+                : ` ${model.portName(line)} is for a line: move the cable to a socket inside.`),
         numbers: [
           {
             label: 'ports that do not carry it',
