@@ -1,6 +1,7 @@
 /** What is wrong with a bridge, from what its units read. */
 import { behind, ids, type Cause, type CauseFinder, type Evidence } from '../proof/cause'
 import { meaningOf } from './aim/meaning'
+import { lossGoesByItself } from './aim/byItself'
 import { knownBridges } from './reckoned'
 
 function readings({ model, results, wrong: all }: Evidence): Cause[] {
@@ -62,7 +63,10 @@ function readings({ model, results, wrong: all }: Evidence): Cause[] {
         kind: `bridge-${meaning.meaning}`,
         text: `${r.bridge.name}: ${meaning.text}`,
         evidence: [...evidence, `${expected.toFixed(1)} dBm are reckoned`],
-        checks: meaning.checks.map((c) => c.text),
+        checks: [
+          ...meaning.checks.map((c) => c.text),
+          ...lossGoesByItself(r, -meaning.differenceDb),
+        ],
         explains,
         subjects,
       },

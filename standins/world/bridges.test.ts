@@ -83,6 +83,53 @@ describe('a bridge of the stand-ins', () => {
     world.setFault(fault, false)
     expect((await proof(plan, world)).results.every((r) => r.verdict === 'as-planned')).toBe(true)
   })
+  it('rain and grown trees are among what the proof says to look at, with how much of them it takes', async () => {
+    const wet = soundSite({
+      profileId: 'bridge-60ghz',
+      channel: 2,
+      widthMhz: 2160,
+      metres: 420,
+      degrees: 70,
+      heightAM: 12,
+      heightBM: 12,
+      ground: [],
+      obstacles: [],
+    })
+    const rainy = worldOf(wet)
+    rainy.setFault({ kind: 'cloudburst', bridgeId: 'sound', rainMmH: 120 }, true)
+    const { cause } = await proof(wet, rainy)
+    const told = cause!.checks.find((c) => c.startsWith('Weather'))!
+    const mmH = Number(/rain of (\d+) mm/.exec(told)![1])
+    expect(mmH).toBeGreaterThan(70)
+    expect(mmH).toBeLessThan(180)
+
+    const wooded = soundSite({
+      profileId: 'bridge-5ghz-dish',
+      channel: 112,
+      widthMhz: 40,
+      metres: 3400,
+      degrees: 70,
+      heightAM: 20,
+      heightBM: 25,
+      ground: [],
+      obstacles: [
+        {
+          name: 'The copse',
+          kind: 'trees',
+          atM: 1500,
+          lengthM: 200,
+          topM: 12,
+          growsM: 0.4,
+          measuredOn: '2026-05-02',
+        },
+      ],
+    })
+    const grown = worldOf(wooded)
+    expect((await proof(wooded, grown)).cause).toBeUndefined()
+    grown.setFault({ kind: 'grown-trees', bridgeId: 'sound', metres: 14 }, true)
+    const found = await proof(wooded, grown)
+    expect(found.cause!.checks).toContain('The copse: 12 m high on 2026-05-02; measure them anew.')
+  })
   it('has no signal while an end has no power, and shows role and channel where it can', () => {
     const plan = soundSite({
       profileId: 'bridge-hand-pair',
