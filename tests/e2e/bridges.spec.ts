@@ -154,6 +154,20 @@ test('on a phone: cautions first, readings typed without a network, and the stan
   await expect(aim.getByRole('status')).toContainText(/^Sweep/)
   await expect(aim.getByRole('status')).toContainText(/^Back to the best/, { timeout: 120_000 })
   await expect(aim).toContainText('As expected, within 3 dB')
+
+  // On a side lobe: the proof says so, with where to look.
+  await page.goto(`${system.origin}/s/${site}/prove`)
+  await page.getByText('Faults').click()
+  await page.getByRole('checkbox', { name: /side lobe/ }).check()
+  await expect(page.getByText('1 in', { exact: true })).toBeVisible()
+  const causes = page.getByRole('region', { name: 'Likely causes' }).getByRole('listitem')
+  const prove = page.getByRole('button', { name: 'Run the proof' })
+  await expect(async () => {
+    await prove.click()
+    await expect(prove).toBeEnabled({ timeout: 60_000 })
+    await expect(causes.first()).toContainText('most likely a side lobe', { timeout: 3000 })
+  }).toPass({ timeout: 120_000 })
+  await expect(causes.first()).toContainText('Aim: sweep')
 })
 
 test('what a radio reports to its controller is read by the helper as it comes', async ({

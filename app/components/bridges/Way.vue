@@ -144,9 +144,9 @@ const heardWords = ({ heard }: Bridge): string =>
             <th>From A, m</th>
             <th>Long, m</th>
             <th>Top, m</th>
-            <th>Grows, m a year</th>
+            <th>A year, m</th>
             <th>Zone free</th>
-            <th>In the way from</th>
+            <th>Grown in by</th>
             <th></th>
           </tr>
         </thead>
@@ -344,13 +344,13 @@ td :deep(.v-messages) {
   min-height: 0;
 }
 td {
-  min-width: 84px;
+  min-width: 70px;
   padding: 10px 8px 2px 0 !important;
 }
 td:first-child {
-  min-width: 190px;
+  min-width: 160px;
 }
 td:nth-child(2) {
-  min-width: 160px;
+  min-width: 142px;
 }
 </style>

@@ -487,9 +487,9 @@ const labelOf = (d: { id: string; name: string }): string =>
           :save="(t) => changeFloor({ coefficient: Number(t) })"
           mono
         />
-        <WifiPlaceLies :floor="floor" />
       </template>
     </WifiDrawTools>
+    <WifiPlaceLies v-if="floor" :floor="floor" />
     <WifiPlacePicture v-if="floor" v-model:ends="ends" :floor="floor" :is-empty="isEmpty" />
     <template v-if="floor">
       <WifiPlaceList :points="here" :drawn="drawn" />

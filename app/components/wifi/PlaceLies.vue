@@ -14,18 +14,30 @@ function saveCorner(text: string): string | undefined {
 </script>
 
 <template>
-  <FieldsEditField
-    label="Its upper left corner is at"
-    :value="floor.lies ? `${floor.lies.latitude}, ${floor.lies.longitude}` : ''"
-    :save="saveCorner"
-    mono
-  />
-  <FieldsEditField
-    v-if="floor.lies"
-    label="Its top looks to, degrees"
-    :value="floor.lies.upDegrees"
-    type="number"
-    :save="(t) => change({ ...floor.lies!, upDegrees: Number(t) })"
-    mono
-  />
+  <details class="no-print">
+    <summary>Where it lies, for the map of bridges</summary>
+    <div class="row lies">
+      <FieldsEditField
+        label="Its upper left corner is at"
+        :value="floor.lies ? `${floor.lies.latitude}, ${floor.lies.longitude}` : ''"
+        :save="saveCorner"
+        hint="57.9031, -6.6984"
+        mono
+      />
+      <FieldsEditField
+        v-if="floor.lies"
+        label="Its top looks to, degrees"
+        :value="floor.lies.upDegrees"
+        type="number"
+        :save="(t) => change({ ...floor.lies!, upDegrees: Number(t) })"
+        mono
+      />
+    </div>
+  </details>
 </template>
+
+<style scoped>
+.lies > * {
+  max-width: 230px;
+}
+</style>
