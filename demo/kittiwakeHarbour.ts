@@ -15,6 +15,7 @@ import {
 import { kittiwakeReadings } from './kittiwakeReadings'
 import { kittiwakeBridges } from './kittiwakeBridges'
 import { kittiwakePlaces } from './kittiwakePlaces'
+import { tunnelEdits } from './kittiwakeTunnels'
 
 const place = (id: string, name: string, kind: Location['kind'], more: object = {}): EditCall =>
   edit('addLocation', { id, name, kind, ...more })
@@ -580,13 +581,6 @@ export function kittiwakeHarbour(): SitePlan {
       },
     }),
     edit('addKnownNetwork', {
-      id: 'net-people',
-      name: 'Tunnels of people',
-      kind: 'tunnel',
-      prefix: '10.250.20.0/24',
-      note: 'office laptop, night warden, contractor',
-    }),
-    edit('addKnownNetwork', {
       id: 'net-petrel',
       name: 'Petrel Street Chandlery',
       kind: 'joined',
@@ -645,6 +639,7 @@ export function kittiwakeHarbour(): SitePlan {
     ...kittiwakePlaces,
     ...kittiwakeReadings,
     ...kittiwakeBridges,
+    ...tunnelEdits,
     // The pool of the office starts where the server has its fixed address.
     edit('setPool', { segmentId: 'office-net', first: '10.20.20.2', last: '10.20.20.254' }),
   ])

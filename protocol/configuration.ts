@@ -98,8 +98,10 @@ const anyPrefix = z
   .string()
   .max(43)
   .regex(/^[\da-f.:]+\/\d{1,3}$/)
+/** The interface of a tunnel, by its id. */
+const tunnelZone = z.templateLiteral(['tunnel:', z.string().max(64)])
 /** `line` is the provider's line, a number is a VLAN. */
-const zone = z.union([z.literal('line'), vlan])
+const zone = z.union([z.literal('line'), vlan, tunnelZone])
 /**
  * Documents that were released before there were port forwards said only which rules leave them
  * out.
@@ -222,6 +224,36 @@ const line = z.strictObject({
   inspected: z.boolean().default(false),
 })
 
+/** A tunnel that ends on the gateway. */
+const tunnel = z.strictObject({
+  zone: tunnelZone,
+  name: z.string(),
+  protocol: z.enum(['wireguard', 'ikev2']),
+  kind: z.enum(['people', 'sites', 'provider']),
+  /** Its own address in it. */
+  address: withLength.nullable(),
+  listenPort: port.nullable(),
+  mtu: z.int(),
+  /** Base64 (RFC 7748); null where it is made on the device. */
+  privateKey: z.string().max(44).nullable(),
+  peers: z
+    .array(
+      z.strictObject({
+        name: z.string(),
+        publicKey: z.string().max(44),
+        sharedKey: z.string().max(44).nullable(),
+        /** What may come from it, and what is sent to it. */
+        allowed: z.array(anyPrefix).max(128),
+        endpoint: z.strictObject({ host: z.string().max(253), port }).nullable(),
+        keepaliveSeconds: z.int().min(0).max(65_535),
+      }),
+    )
+    .max(2000),
+  /** Of one to a provider: whose IPv4 goes through it. */
+  through: z.array(anyPrefix).max(256),
+  whenDown: z.enum(['blocked', 'direct']),
+})
+
 export const gatewayConfigurationSchema = z.strictObject({
   kind: z.literal('gateway'),
   name: z.string(),
@@ -285,8 +317,9 @@ export const gatewayConfigurationSchema = z.strictObject({
     )
     .max(200)
     .default([]),
-  /** VLANs whose IPv4 leaves the line with the gateway's own address. */
-  masquerade: z.array(vlan),
+  /** VLANs and tunnels whose IPv4 leaves the line with the gateway's own address. */
+  masquerade: z.array(z.union([vlan, tunnelZone])),
+  tunnels: z.array(tunnel).max(100).default([]),
   names: z.array(z.strictObject({ name: z.string().max(253), address: ipv4 })),
   controllerUrl: z.string().nullable(),
 })

@@ -37,6 +37,7 @@ import {
 } from '../policy'
 import { carriageOf, isolationOf, portRolesOf, spanningTreeOf, type SiteModel } from '../topology'
 import { choicesInOrder } from '../uplinks'
+import { gatewayTunnels } from './gatewayTunnels'
 
 /** Where device pages answer (HTTPS; common practice of devices with a page). */
 const PAGE_PORT = 443
@@ -369,8 +370,10 @@ function gateway(
       relayTo: s.dhcp.mode === 'relay' ? s.dhcp.relayTo : null,
     }
   })
-  const zone = (z: Zone): 'line' | number => (z === LINE ? 'line' : model.segment(z).vlanId)
-  const zones = (list: readonly Zone[] | 'any'): 'any' | ('line' | number)[] =>
+  const zone = (z: Zone): 'line' | number | `tunnel:${string}` => (z === LINE ? 'line' : inside(z))
+  const inside = (z: Zone): number | `tunnel:${string}` =>
+    own(model.plan.tunnels, z) ? `tunnel:${z}` : model.segment(z).vlanId
+  const zones = (list: readonly Zone[] | 'any'): 'any' | ReturnType<typeof zone>[] =>
     list === 'any' ? 'any' : list.map(zone)
   const { rules, masquerade, origins, lists, forwards } = compilePolicy(model.plan)
   const host = model.plan.controller.hostDeviceId
@@ -411,7 +414,8 @@ function gateway(
       inside,
       address,
     })),
-    masquerade: masquerade.map((id) => model.segment(id).vlanId),
+    masquerade: masquerade.map(inside),
+    tunnels: gatewayTunnels(model, secrets, missing),
     names: [
       ...(controllerAddress ? [{ name: CONTROLLER_NAME, address: controllerAddress }] : []),
       ...(domain

@@ -5,6 +5,7 @@ import { bridges } from '../bridges/discipline'
 import { bringup } from '../bringup/discipline'
 import { policy } from '../policy/discipline'
 import { proof } from '../proof/discipline'
+import { tunnels } from '../tunnels/discipline'
 import { survey } from '../survey/discipline'
 import { wiring } from '../topology/discipline'
 import { uplinks } from '../uplinks/discipline'
@@ -19,6 +20,7 @@ export const disciplines: readonly Discipline[] = [
   wifi,
   bridges,
   policy,
+  tunnels,
   bringup,
   adoption,
   proof,

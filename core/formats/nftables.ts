@@ -5,8 +5,10 @@
  */
 import {
   inPlan,
+  own as ownOf,
   lineMtuOf,
   portsInWords,
+  tunnelInterface,
   uplinksInOrder,
   ANYWHERE,
   type LineChoice,
@@ -21,6 +23,7 @@ import {
   isFamily,
   LINE,
   prefixesOf,
+  providerZones,
   segmentSizeOf,
   type AddressList,
   type Family,
@@ -29,11 +32,13 @@ import {
   type RuleSet,
   type Zone,
 } from '../policy'
+import { siteModel } from '../topology'
+import { reckonedTunnels } from '../tunnels/reckoned'
 import { marksOf } from '../uplinks'
 import { defineFormat } from './format'
 
 export interface InterfaceNames {
-  /** The interface that a segment has on the gateway; at most 15 characters (IFNAMSIZ). */
+  /** The interface that a segment or a tunnel has on the gateway; at most 15 characters (IFNAMSIZ). */
   segment(segmentId: string): string
   /** Those of the lines, in their order. */
   readonly lines: readonly string[]
@@ -47,7 +52,10 @@ const linesOf = (plan: SitePlan): readonly (Uplink | undefined)[] => {
 
 /** VLAN interfaces by number, as is usual on Linux. */
 export const vlanInterfaces = (plan: SitePlan): InterfaceNames => ({
-  segment: (id) => `vlan${inPlan(plan.segments, id).vlanId}`,
+  segment: (id) =>
+    Object.hasOwn(plan.tunnels, id)
+      ? tunnelInterface(plan, id)
+      : `vlan${inPlan(plan.segments, id).vlanId}`,
   lines: linesOf(plan).map((_, n) => `line${n}`),
 })
 
@@ -176,7 +184,9 @@ class Script {
 
   /** What leaves by the line with the gateway's own address. */
   private translated(): string[] {
-    const own = this.set.masquerade.flatMap((id) => inPlan(this.plan.segments, id).subnet ?? [])
+    const own = this.set.masquerade.flatMap(
+      (id) => (ownOf(this.plan.segments, id) ?? inPlan(this.plan.tunnels, id)).subnet ?? [],
+    )
     return own.length === 0
       ? []
       : [
@@ -377,6 +387,14 @@ class Script {
       const size = segmentSizeOf(handOff)
       return size ? [{ name, size, mtu: lineMtuOf(handOff), at: this.interfacesOf(LINE)[n]! }] : []
     })
+    for (const { tunnel, size, isOnGateway } of reckonedTunnels(siteModel(this.plan)))
+      if (isOnGateway)
+        narrow.push({
+          name: tunnel.name,
+          size: size.segment,
+          mtu: size.mtu,
+          at: quote(this.names.segment(tunnel.id)),
+        })
     if (narrow.length === 0) return []
     return [
       ...narrow.map(
@@ -416,7 +434,7 @@ class Script {
    */
   private forwards(): string[] {
     if (this.set.forwards.length === 0) return []
-    const own = this.set.masquerade.flatMap((id) => inPlan(this.plan.segments, id).gateway ?? [])
+    const own = this.set.masquerade.flatMap((id) => ownOf(this.plan.segments, id)?.gateway ?? [])
     const span = (first: number, count: number): string =>
       count === 1 ? `${first}` : `${first}-${first + count - 1}`
     return [
@@ -451,7 +469,10 @@ class Script {
       '    type nat hook postrouting priority srcnat; policy accept;',
       ...hairpins,
       ...(this.translated().length > 0
-        ? [`    oifname ${group(this.interfacesOf(LINE))} ip saddr @inside_ipv4 masquerade`]
+        ? [
+            `    oifname ${group([LINE, ...providerZones(this.plan)].flatMap((z) => this.interfacesOf(z)))} ` +
+              'ip saddr @inside_ipv4 masquerade',
+          ]
         : []),
       '  }',
     ]

@@ -6,6 +6,8 @@ export type Endpoint =
   | { readonly kind: 'device'; readonly id: string }
   | { readonly kind: 'segment'; readonly id: string }
   | { readonly kind: 'internet' }
+  /** Somebody at the other end of a tunnel. */
+  | { readonly kind: 'peer'; readonly id: string }
   /** The provider's own network on the line; nobody asks from there. */
   | { readonly kind: 'provider' }
   /** The gateway's own pages and services. */
@@ -14,7 +16,7 @@ export type Endpoint =
   | { readonly kind: 'forward'; readonly id: string }
 
 export interface TraceHop {
-  readonly layer: 'host' | 'cable' | 'radio' | 'route' | 'rule' | 'nat' | 'line'
+  readonly layer: 'host' | 'cable' | 'radio' | 'route' | 'rule' | 'nat' | 'line' | 'tunnel'
   readonly text: string
   readonly deviceId?: string
   readonly portId?: string
@@ -25,7 +27,7 @@ export interface Trace {
   readonly verdict: 'delivered' | 'blocked' | 'broken'
   /** What decided: the rule that lets it pass or drops it, or the place where it is lost. */
   readonly decidedBy: {
-    readonly kind: 'rule' | 'route' | 'cable' | 'isolation' | 'line' | 'address'
+    readonly kind: 'rule' | 'route' | 'cable' | 'isolation' | 'line' | 'address' | 'tunnel'
     readonly id: string
     readonly text: string
   }

@@ -3,13 +3,15 @@
  * and the rule, route or cable that decides. Layer 2 follows the carriage, layer 3 the gateway's
  * connected networks and its default route, then the rules, then NAT.
  */
-import { MANAGED, PROVIDER_LAN, weekWords, type Service } from '../plan'
-import { atOnce, compilePolicy, decideAmong, rulesBetween, type Family, type Rule } from '../policy'
+import { MANAGED, PROVIDER_LAN, type Service } from '../plan'
+import { compilePolicy, rulesBetween, type Family } from '../policy'
 import type { SiteModel } from '../topology'
-import { Lost, type Endpoint, type Located, type Trace, type TraceHop } from './fate'
+import { decided, placeOf } from './decided'
+import { Lost, type Endpoint, type Trace, type TraceHop } from './fate'
 import { locate, lostOnCable, needsWayOut } from './locate'
 import { asNeighbours, sameSegment } from './neighbours'
 import { followForward, forwardFor, forwardHops, ruleOf } from './portForward'
+import { throughTunnel } from './throughTunnel'
 import { arriveFromLine, leaveByLine, leaveSegment, lineHop, routeHop, walk, waysOf } from './way'
 
 /**
@@ -50,6 +52,8 @@ function follow(
   dead: ReadonlySet<string>,
   hops: TraceHop[],
 ): Omit<Trace, 'hops'> {
+  if (from.kind === 'peer' || to.kind === 'peer')
+    return throughTunnel(model, from, to, service, family, minute, dead, hops)
   const neighbours = family === 'ipv4' ? asNeighbours(model, from, to, hops) : undefined
   if (neighbours) return neighbours
   const source =
@@ -101,17 +105,17 @@ function follow(
       ? forwardFor(set, target.device.id, service)
       : undefined
   if (forward) hops.push(...forwardHops(model, forward, false))
-  const decided = forward
+  const rule = forward
     ? ruleOf(set, forward)
-    : decidedBy(rulesBetween(set, fromPlace, toPlace, family), service, minute)
+    : decided(rulesBetween(set, fromPlace, toPlace, family), service, minute)
   hops.push({
     layer: 'rule',
     deviceId: gatewayId,
-    ruleId: decided.id,
-    text: `${decided.verdict === 'accept' ? 'let through' : 'dropped'}: ${decided.text}`,
+    ruleId: rule.id,
+    text: `${rule.verdict === 'accept' ? 'let through' : 'dropped'}: ${rule.text}`,
   })
-  if (decided.verdict === 'drop')
-    throw new Lost({ kind: 'rule', id: decided.id, text: decided.text }, 'blocked')
+  if (rule.verdict === 'drop')
+    throw new Lost({ kind: 'rule', id: rule.id, text: rule.text }, 'blocked')
 
   if (ways) leaveByLine(model, source?.segment, family, ways, hops)
   else if (target) {
@@ -124,25 +128,5 @@ function follow(
         text: `${target.device.name} answers`,
       })
   }
-  return { verdict: 'delivered', decidedBy: { kind: 'rule', id: decided.id, text: decided.text } }
+  return { verdict: 'delivered', decidedBy: { kind: 'rule', id: rule.id, text: rule.text } }
 }
-
-/**
- * What decides: at one minute, or at all times; where it is let through at some only, that is said.
- */
-function decidedBy(
-  rules: readonly Rule[],
-  service: Pick<Service, 'protocol' | 'ports'>,
-  minute: number | null,
-): Rule {
-  if (minute !== null) return atOnce(rules, service, minute).rule
-  const { rule, hours } = decideAmong(rules, service)
-  return hours ? { ...rule, verdict: 'drop', text: `let through ${weekWords(hours)} only` } : rule
-}
-
-/**
- * A host in the segment that it was planned for is that host to the rules; elsewhere it is one of
- * many.
- */
-const placeOf = ({ segment, device }: Located): string =>
-  device && device.addressing.segmentId === segment.id ? device.id : segment.id

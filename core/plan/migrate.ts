@@ -330,10 +330,12 @@ function toEleventh(document: JsonObject): JsonObject {
   }
 }
 
-/** Version 12 knows where plans of the place lie on the Earth. */
+/** Version 12 knows where plans of the place lie on the Earth, tunnels and who is at their other ends. */
 function toTwelfth(document: JsonObject): JsonObject {
   return {
     ...document,
+    tunnels: {},
+    peers: {},
     floors: each(document, 'floors', (f) => ({ ...f, lies: null })),
   }
 }

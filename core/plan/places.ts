@@ -22,6 +22,8 @@ export const placeName = (plan: SitePlan, place: Place): string =>
   own(plan.segments, place)?.name ??
   own(plan.devices, place)?.name ??
   own(plan.groups, place)?.name ??
+  own(plan.tunnels, place)?.name ??
+  own(plan.peers, place)?.name ??
   place
 
 /**
@@ -56,6 +58,11 @@ export function placeCovers(plan: SitePlan, wide: Place, narrow: Place): boolean
   const pieces = piecesOf(plan, narrow)
   return (
     pieces.length > 0 &&
-    pieces.every((p) => all.has(p) || all.has(own(plan.devices, p)?.addressing.segmentId ?? ''))
+    pieces.every(
+      (p) =>
+        all.has(p) ||
+        all.has(own(plan.devices, p)?.addressing.segmentId ?? '') ||
+        all.has(own(plan.peers, p)?.tunnelId ?? ''),
+    )
   )
 }

@@ -68,7 +68,7 @@ describe('reading a plan', () => {
       (p) => {
         p.intents['int-visitors-internet']!.from = 'guests'
       },
-      /there is no segment, device or group 'guests'/,
+      /there is no segment, device, group, tunnel or peer 'guests'/,
     ],
     [
       'an id that differs from its key',
@@ -310,9 +310,11 @@ describe('versions', () => {
     const old = copy(quayside()) as unknown as Record<string, Record<string, object>>
     old.floors = { yard: { ...floors.blank, id: 'yard', name: 'Yard', widthM: 9, depthM: 9 } }
     for (const f of Object.values(old.floors)) Reflect.deleteProperty(f, 'lies')
+    for (const c of ['tunnels', 'peers']) Reflect.deleteProperty(old, c)
     const parsed = parsePlan({ ...old, version: 11 })
     if (!parsed.ok) throw new Error(parsed.problems[0]!.reason)
     expect(parsed.plan.floors.yard!.lies).toBeNull()
+    expect([parsed.plan.tunnels, parsed.plan.peers]).toEqual([{}, {}])
   })
   it('refuses what it cannot bring up', () => {
     expect(migrate({ version: 1 }, 3, {})).toMatchObject({

@@ -8,6 +8,8 @@ import { remembered } from '../remember'
 import { isPrivate, overlaps, privateBlocks, type Prefix } from '../addressing'
 import { nameServersOf } from '../naming'
 import {
+  activeTunnels,
+  endsOnGateway,
   inPlan,
   hasKnownAddress,
   hoursWords,
@@ -15,17 +17,23 @@ import {
   lineMtuOf,
   MANAGED,
   own as ownOf,
+  peersOf,
+  peerSpace,
   placeName,
   portsInWords,
   PROVIDER_LAN,
+  tunnelOf,
+  tunnelSpace,
+  tunnelZone,
   uplinksInOrder,
   type HandOff,
   type Intent,
   type Place,
   type Segment,
   type SitePlan,
+  type Tunnel,
 } from '../plan'
-import { Ends } from './ends'
+import { Ends, providerZones } from './ends'
 import {
   addressList,
   addressless,
@@ -47,6 +55,9 @@ export const mayAdminister = (s: Segment): boolean => s.purpose === 'management'
 
 export const compilePolicy: (plan: SitePlan) => RuleSet = remembered((plan) => compile(plan))
 
+/** RFC 7296 2, and where addresses are translated on the way (RFC 3947). */
+const IKE_PORTS = [500, 4500] as const
+
 const subnetsOf = (s: Segment): Prefix[] => prefixesOf([s.subnet, s.subnet6])
 const gatewayAddresses = (segments: readonly Segment[]): ReadonlySet<string> =>
   new Set(segments.flatMap((s) => s.gateway ?? []))
@@ -67,6 +78,10 @@ function compile(plan: SitePlan): RuleSet {
   const ids = (which: (s: Segment) => boolean): string[] => segments.filter(which).map((s) => s.id)
   const handOffs = uplinksInOrder(plan).map((u) => u.handOff)
   const providerLan = prefixesOf(handOffs.map((h) => h.providerLan))
+  const tunnels = activeTunnels(plan)
+  /** Those that end on the gateway, and lead to people and sites. */
+  const inner = tunnels.filter((t) => t.kind !== 'provider' && tunnelZone(plan, t) === t.id)
+  const innerIds = inner.map((t) => t.id)
   const inside = segments.flatMap(subnetsOf)
   // Of the provider's own network the numbers are known, or it is somewhere in private space.
   const own = providerLan.length > 0 ? providerLan : privateBlocks
@@ -186,7 +201,10 @@ function compile(plan: SitePlan): RuleSet {
     verdict: 'accept',
     text: 'asks for a lease',
   })
-  const named = ids((s) => asksGateway(nameServersOf(s), gateways))
+  const named = [
+    ...ids((s) => asksGateway(nameServersOf(s), gateways)),
+    ...inner.filter((t) => t.nameServers.length === 0).map((t) => t.id),
+  ]
   for (const protocol of ['udp', 'tcp'] as const)
     add({
       id: `input-names-${protocol}`,
@@ -209,6 +227,28 @@ function compile(plan: SitePlan): RuleSet {
     verdict: 'accept',
     text: 'asks the gateway for the time',
   })
+  for (const t of tunnels)
+    if (endsOnGateway(plan, t))
+      for (const port of t.protocol === 'ikev2' ? IKE_PORTS : [t.listenPort ?? []].flat())
+        add({
+          id: `input-tunnel-${t.id}-${port}`,
+          chain: 'input',
+          // From inside too: tried there first, keys and addresses are proven before the line is.
+          from: [...all, LINE],
+          protocol: 'udp',
+          ports: [port],
+          verdict: 'accept',
+          text: `${t.name} is called here`,
+        })
+  if (tunnels.some((t) => t.protocol === 'ikev2' && endsOnGateway(plan, t)))
+    add({
+      id: 'input-tunnel-esp',
+      chain: 'input',
+      from: [LINE],
+      protocol: 'esp',
+      verdict: 'accept',
+      text: 'what a tunnel carries where no address is translated (RFC 4303)',
+    })
   const intents = intentsInOrder(plan)
   const ends = new Ends(plan, all, (name, prefixes) => addressList(name, prefixes, spaceOf))
   for (const intent of intents)
@@ -216,7 +256,7 @@ function compile(plan: SitePlan): RuleSet {
   add({
     id: 'input-ping',
     chain: 'input',
-    from: all,
+    from: [...all, ...innerIds],
     protocol: 'icmp',
     verdict: 'accept',
     text: 'every segment may ping its gateway',
@@ -291,7 +331,7 @@ function compile(plan: SitePlan): RuleSet {
   add({
     id: 'forward-not-internet',
     chain: 'forward',
-    to: [LINE],
+    to: [LINE, ...providerZones(plan)],
     destinations: special,
     verdict: 'drop',
     text: "the provider's own network and other special space are not the internet (RFC 6890)",
@@ -348,12 +388,16 @@ function compile(plan: SitePlan): RuleSet {
   })
 
   return {
-    origins: origins(segments, handOffs.length > 0, providerLan),
+    origins: [...origins(plan, segments, tunnels, handOffs.length > 0, providerLan)],
     rules,
     lists: [special, unique, provider, ...ends.named].filter((l) =>
       rules.some((r) => r.sources === l || r.destinations === l),
     ),
-    masquerade: all,
+    // Whoever sends everything through a tunnel leaves by the line as a segment does.
+    masquerade: [
+      ...all,
+      ...inner.filter((t) => peersOf(plan, t.id).some((p) => p.isFull)).map((t) => t.id),
+    ],
     forwards,
     zoneOf: (place) => zoneOf(plan, place),
   }
@@ -414,11 +458,17 @@ export const pagesOf = (plan: SitePlan): string[] =>
 
 function zoneOf(plan: SitePlan, place: Place): Zone {
   if (place === 'internet' || place === PROVIDER_LAN) return LINE
+  const tunnel = tunnelOf(plan, place)
+  if (tunnel) return tunnelZone(plan, tunnel) ?? tunnel.id
   return ownOf(plan.devices, place)?.addressing.segmentId ?? place
 }
 
 /** Where hosts of a place may be: a host has its address, and over IPv6 any of its segment. */
 function spaceInside(plan: SitePlan, place: Place, family: Family): Prefix[] {
+  const peer = ownOf(plan.peers, place)
+  if (peer) return prefixesOf(peerSpace(peer))
+  const tunnel = ownOf(plan.tunnels, place)
+  if (tunnel) return prefixesOf(tunnelSpace(plan, tunnel))
   const device = ownOf(plan.devices, place)
   if (!device) return ownOf(plan.segments, place) ? subnetsOf(inPlan(plan.segments, place)) : []
   const home = device.addressing.segmentId ? plan.segments[device.addressing.segmentId] : undefined
@@ -461,7 +511,9 @@ function forwardings(plan: SitePlan): Forwarding[] {
 
 /** Every interface inside has its own networks; the line has everybody else's. */
 function origins(
+  plan: SitePlan,
   segments: readonly Segment[],
+  tunnels: readonly Tunnel[],
   hasLine: boolean,
   providerLan: readonly Prefix[],
 ): Origin[] {
@@ -471,9 +523,19 @@ function origins(
   return [
     ...segments.map((s): Origin => ({
       zone: s.id,
-      only: [...addressless.ipv4, ...text([s.subnet]), ...addressless.ipv6, ...text([s.subnet6])],
+      only: [
+        ...addressless.ipv4,
+        ...text([s.subnet]),
+        ...addressless.ipv6,
+        ...text([s.subnet6]),
+        // What comes out of a tunnel that ends on one of its hosts.
+        ...tunnels.filter((t) => tunnelZone(plan, t) === s.id).flatMap((t) => tunnelSpace(plan, t)),
+      ],
       never: [],
     })),
+    ...tunnels
+      .filter((t) => t.kind !== 'provider' && tunnelZone(plan, t) === t.id)
+      .map((t): Origin => ({ zone: t.id, only: tunnelSpace(plan, t), never: [] })),
     // A network that is on both sides is a mistake of the plan, which is told; nothing is to be
     // lost for it here.
     ...(hasLine
@@ -481,9 +543,10 @@ function origins(
           {
             zone: LINE,
             only: null,
-            never: segments
-              .flatMap((s) => text([s.subnet, s.subnet6]))
-              .filter((t) => !isOutsideToo(t)),
+            never: [
+              ...segments.flatMap((s) => text([s.subnet, s.subnet6])),
+              ...tunnels.flatMap((t) => tunnelSpace(plan, t)),
+            ].filter((t) => !isOutsideToo(t)),
           },
         ]
       : []),

@@ -7,13 +7,19 @@
 import type { Prefix } from '../addressing'
 import {
   ANYWHERE,
+  activeTunnels,
   hasKnownAddress,
   own,
+  peerSpace,
   piecesOf,
   PROVIDER_LAN,
+  tunnelOf,
+  tunnelSpace,
+  tunnelZone,
   type Intent,
   type Place,
   type SitePlan,
+  type Tunnel,
 } from '../plan'
 import { LINE, prefixesOf, type AddressList, type Zone } from './rules'
 
@@ -22,6 +28,12 @@ export interface End {
   /** Null where all of the zones is meant. */
   readonly addresses: AddressList | null
 }
+
+/** Interfaces of tunnels by which the internet is reached. */
+export const providerZones = (plan: SitePlan): Zone[] =>
+  activeTunnels(plan)
+    .filter((t) => t.kind === 'provider' && tunnelZone(plan, t) === t.id)
+    .map((t) => t.id)
 
 export class Ends {
   private readonly lists = new Map<string, AddressList>()
@@ -38,15 +50,35 @@ export class Ends {
   }
 
   of(place: Place, side: 'from' | 'to', action: Intent['action']): End {
-    if (place === 'internet') return { zones: [LINE], addresses: null }
+    // Through a tunnel to a provider it is the same internet.
+    if (place === 'internet')
+      return {
+        zones: side === 'to' ? [LINE, ...providerZones(this.plan)] : [LINE],
+        addresses: null,
+      }
     if (place === PROVIDER_LAN) return { zones: [LINE], addresses: null }
     if (place === ANYWHERE)
       return {
-        zones: side === 'to' ? [...this.segmentIds, LINE] : this.segmentIds,
+        zones:
+          side === 'to' ? [...this.segmentIds, LINE, ...providerZones(this.plan)] : this.segmentIds,
         addresses: null,
       }
     if (this.plan.segments[place]) return { zones: [place], addresses: null }
+    const tunnel = tunnelOf(this.plan, place)
+    if (tunnel) return this.ofTunnel(tunnel, place)
     return this.members(place, piecesOf(this.plan, place), action)
+  }
+
+  /** All of a tunnel that ends on the gateway is its interface; else it comes by the host's segment. */
+  private ofTunnel(tunnel: Tunnel, place: Place): End {
+    const zone = tunnel.isActive ? tunnelZone(this.plan, tunnel) : null
+    if (zone === null) return { zones: [], addresses: null }
+    const peer = own(this.plan.peers, place)
+    if (!peer && zone === tunnel.id) return { zones: [zone], addresses: null }
+    return {
+      zones: [zone],
+      addresses: this.list('of', place, peer ? peerSpace(peer) : tunnelSpace(this.plan, tunnel)),
+    }
   }
 
   /** Hosts and segments by their addresses, under a name. */

@@ -4,13 +4,16 @@
  */
 import { selected } from '../remember'
 import {
+  activeTunnels,
   inPlan,
   hasKnownAddress,
   MANAGED,
   own,
+  peerSpace,
   piecesOf,
   placeCovers,
   PROVIDER_LAN,
+  tunnelSpace,
   uplinksInOrder,
   weekWords,
   type Place,
@@ -116,6 +119,10 @@ export function hasFamily(plan: SitePlan, place: Place, family: Family): boolean
   }
   const segment = own(plan.segments, place)
   if (segment) return segment.subnet6 !== null
+  const tunnel = own(plan.tunnels, place)
+  if (tunnel) return tunnelSpace(plan, tunnel).some((t) => t.includes(':'))
+  const peer = own(plan.peers, place)
+  if (peer) return peerSpace(peer).some((t) => t.includes(':'))
   const homes =
     place === MANAGED
       ? Object.keys(plan.segments)
@@ -145,6 +152,8 @@ function partsOf(plan: SitePlan): readonly unknown[] {
     plan.intents,
     plan.groups,
     plan.forwards,
+    plan.tunnels,
+    plan.peers,
     plan.site.preferences.betweenSegments,
     hosts.join(),
     before.join(),
@@ -168,12 +177,20 @@ function build(plan: SitePlan): Matrix {
   const named = (side: 'from' | 'to'): Place[] =>
     [
       ...new Set(
-        intents.map((i) => i[side]).filter((p) => own(plan.devices, p) ?? own(plan.groups, p)),
+        intents
+          .map((i) => i[side])
+          .filter((p) => own(plan.devices, p) ?? own(plan.groups, p) ?? own(plan.peers, p)),
       ),
     ].sort(
       (a, b) => (own(plan.groups, a) ? 0 : 1) - (own(plan.groups, b) ? 0 : 1) || (a < b ? -1 : 1),
     )
-  const plain: Place[] = [...segments.map((s) => s.id), 'internet']
+  const plain: Place[] = [
+    ...segments.map((s) => s.id),
+    ...activeTunnels(plan)
+      .filter((t) => t.kind !== 'provider')
+      .map((t) => t.id),
+    'internet',
+  ]
   const sources = [...plain, ...named('from')]
   const places = [
     ...plain,
@@ -215,7 +232,7 @@ function build(plan: SitePlan): Matrix {
   // Most pairs are of two segments.
   const isSingle = (place: Place): boolean => !Object.hasOwn(plan.groups, place)
   const decideSingle = (from: Place, to: Place): MatrixCell | undefined => {
-    if (rules.zoneOf(from) === rules.zoneOf(to)) return undefined
+    if (staysInside(plan, rules, from, to)) return undefined
     const four = rulesBetween(rules, from, to, 'ipv4')
     const six =
       hasFamily(plan, from, 'ipv6') && hasFamily(plan, to, 'ipv6')
@@ -311,8 +328,14 @@ function pairsOf(plan: SitePlan, rules: RuleSet, from: Place, to: Place): [Place
     own(plan.groups, place) ? piecesOf(plan, place) : [place]
   const targets = to === MANAGED ? [MANAGED, ...pagesOf(plan)] : parts(to)
   return parts(from).flatMap((a) =>
-    targets.filter((b) => rules.zoneOf(a) !== rules.zoneOf(b)).map((b): [Place, Place] => [a, b]),
+    targets.filter((b) => !staysInside(plan, rules, a, b)).map((b): [Place, Place] => [a, b]),
   )
+}
+
+/** What goes from one to another in a segment passes no rule; in a tunnel it comes by the gateway. */
+const staysInside = (plan: SitePlan, rules: RuleSet, from: Place, to: Place): boolean => {
+  const zone = rules.zoneOf(from)
+  return zone === rules.zoneOf(to) && own(plan.tunnels, zone) === undefined
 }
 
 const speaksOf = (plan: SitePlan, place: Place): boolean =>
@@ -324,6 +347,7 @@ function namedDevices(plan: SitePlan): string[] {
     ...Object.values(plan.intents).flatMap((i) => [i.from, i.to]),
     ...Object.values(plan.groups).flatMap((g) => g.memberIds),
     ...Object.values(plan.forwards).map((f) => f.deviceId),
+    ...Object.values(plan.tunnels).map((t) => t.hostDeviceId),
   ])
   return [...ids].filter((id) => Object.hasOwn(plan.devices, id))
 }

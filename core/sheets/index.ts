@@ -58,6 +58,13 @@ export const sheets = [
     isBegun: (plan) => has(plan.intents),
     start: 'state the usual, then change it pair by pair.',
   }),
+  planSheet({
+    id: 'tunnels',
+    name: 'Tunnels',
+    question: 'Who reaches what from outside, and what do I hand out?',
+    isBegun: (plan) => has(plan.tunnels),
+    start: 'add a tunnel for people, for another site, or to a provider.',
+  }),
   defineSheet({
     id: 'bring-up',
     name: 'Bring-up',

@@ -117,6 +117,29 @@ export const invitations = pgTable(
   (t) => [index('invitations_site').on(t.siteId)],
 )
 
+/** Files of peers that are opened once; sealed until then. */
+export const handOuts = pgTable(
+  'hand_outs',
+  {
+    id: uuid('id')
+      .primaryKey()
+      .default(sql`gen_random_uuid()`),
+    tokenHash: text('token_hash').notNull().unique(),
+    siteId: siteRef(),
+    peerId: text('peer_id').notNull(),
+    name: text('name').notNull(),
+    madeBy: uuid('made_by')
+      .notNull()
+      .references(() => accounts.id, { onDelete: 'cascade' }),
+    createdAt: at('created_at').notNull().defaultNow(),
+    expiresAt: at('expires_at').notNull(),
+    openedAt: at('opened_at'),
+    /** The file; null once it was opened. */
+    sealed: bytea('sealed'),
+  },
+  (t) => [index('hand_outs_site').on(t.siteId, t.createdAt)],
+)
+
 /** Counts tries over all server processes; its shape is the rate limiter's. */
 export const tries = pgTable('tries', {
   key: text('key').primaryKey(),

@@ -4,9 +4,16 @@ import { db, inTransaction } from '../db/database'
 import { log, secrets } from '../db/schema'
 import { notify } from '../live/notices'
 import { Refused } from '../refusal'
+import { isSealedRef } from './sealedRef'
 import { inventSecret, readSecret, writeSecret } from './vault'
 
 const MOST_SECRETS = 1000
+
+/** Keys of tunnels go into devices and into one hand-out, and are shown to nobody. */
+function mustBeOpen(ref: string): void {
+  if (isSealedRef(ref))
+    throw new Refused('not-possible', 'keys of tunnels are not shown and not typed: make a new one')
+}
 
 export const secretNames = (siteId: string) =>
   db()
@@ -17,6 +24,7 @@ export const secretNames = (siteId: string) =>
 /** @throws Refused where there is none of that name. */
 export const showSecret = (siteId: string, ref: string, accountId: string): Promise<string> =>
   inTransaction(async (tx) => {
+    mustBeOpen(ref)
     const secret = await readSecret(tx, siteId, ref)
     if (secret === undefined) throw new Refused('not-there', 'there is no such secret')
     await tx.insert(log).values({ siteId, accountId, what: `Looked at the secret ${ref}` })
@@ -31,6 +39,7 @@ export const replaceSecret = (
   accountId: string,
 ): Promise<void> =>
   inTransaction(async (tx) => {
+    mustBeOpen(ref)
     const refs = (
       await tx.select({ ref: secrets.ref }).from(secrets).where(eq(secrets.siteId, siteId))
     ).map((s) => s.ref)

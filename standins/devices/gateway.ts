@@ -196,6 +196,7 @@ export class Gateway extends Appliance {
       rules: openRules,
       forwards: [],
       masquerade: [FACTORY_VLAN],
+      tunnels: [],
       failover: { back: { kind: 'at-once' }, switchSeconds: 0 },
       choices: [],
       segments:

@@ -14,8 +14,8 @@ import {
 import { Endpoint } from './endpoint'
 import { PortForwards, type PortForward } from './portForwards'
 
-/** In rules: `line` is every line, a number a VLAN. */
-export type ZoneName = 'line' | number
+/** In rules: `line` is every line, a number a VLAN, else a tunnel. */
+export type ZoneName = 'line' | number | `tunnel:${string}`
 /** What an interface is of: a VLAN, or a line by its socket. */
 export type Place = number | `line ${string}`
 export const lineAt = (port: string): Place => `line ${port}`
@@ -144,7 +144,7 @@ export class Router {
   private rules: readonly FilterRule[] = []
   private origins = new Map<ZoneName, { only: readonly Span[] | null; never: readonly Span[] }>()
   private lists = new Map<string, readonly Span[]>()
-  masquerade: ReadonlySet<number> = new Set()
+  masquerade: ReadonlySet<ZoneName> = new Set()
   choices: readonly LineChoice[] = []
   /** What each line of a group may take before the others have their turn. */
   private readonly credits = new Map<Place, number>()
@@ -278,7 +278,7 @@ export class Router {
     }
     this.transmit(
       out!,
-      isLine(out) && typeof zone === 'number' && this.masquerade.has(zone)
+      isLine(out) && zone !== 'line' && this.masquerade.has(zone)
         ? this.translateOut(onward, current, out)
         : onward,
     )

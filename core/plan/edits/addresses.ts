@@ -29,6 +29,7 @@ import {
   type Segment,
   type SitePlan,
 } from '../schema'
+import { tunnelSpace } from '../tunnelPlaces'
 
 /**
  * Prefixes that this plan knows somebody else uses: the providers' LANs and hand-offs, the factory
@@ -45,6 +46,7 @@ export function foreignPrefixes(plan: SitePlan): Prefix[] {
     if (factory) texts.add(networkOf(factory))
   }
   for (const n of Object.values(plan.knownNetworks)) texts.add(n.prefix)
+  for (const t of Object.values(plan.tunnels)) for (const n of tunnelSpace(plan, t)) texts.add(n)
   return [...texts].map(prefix)
 }
 

@@ -13,12 +13,14 @@ import { knownNetworks } from './knownNetwork'
 import { lineChoices } from './lineChoice'
 import { links } from './link'
 import { locations } from './location'
+import { peers } from './peer'
 import { ports } from './port'
 import { profiles } from './profile'
 import { segments } from './segment'
 import { services } from './service'
 import { site } from './site'
 import { scans } from './scan'
+import { tunnels } from './tunnel'
 import { uplinks } from './uplink'
 import { walks } from './walk'
 import { walls } from './wall'
@@ -46,6 +48,8 @@ export const kinds = [
   walks,
   scans,
   bridges,
+  tunnels,
+  peers,
 ] as const
 
 export type PlanKind = (typeof kinds)[number]

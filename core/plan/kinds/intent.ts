@@ -18,7 +18,7 @@ export const MANAGED = '@devices'
  */
 export const ANYWHERE = '@any'
 
-/** The id of a segment, a device or a group, `internet`, or every segment. */
+/** The id of a segment, a device, a group, a tunnel or a peer, `internet`, or every segment. */
 export const sourceSchema = z.union([z.literal('internet'), z.literal(ANYWHERE), idSchema])
 
 /** Where a connection may lead: the provider's own network and the managed devices as well. */
@@ -65,7 +65,7 @@ export const fixedPlaces: Readonly<Record<string, string>> = {
   [ANYWHERE]: 'everywhere',
 }
 const isFixedPlace = (place: string): boolean => Object.hasOwn(fixedPlaces, place)
-const placeKinds = ['segments', 'devices', 'groups'] as const
+const placeKinds = ['segments', 'devices', 'groups', 'tunnels', 'peers'] as const
 
 export const intents = defineKind({
   collection: 'intents',

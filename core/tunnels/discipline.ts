@@ -1,0 +1,13 @@
+/** What is registered of tunnels. */
+import { defineDiscipline } from '../disciplines/discipline'
+import keys from './findings/keys'
+import network from './findings/network'
+import noAccess from './findings/noAccess'
+import notFound from './findings/notFound'
+import profiles from './findings/profiles'
+import providers from './findings/providers'
+
+export const tunnels = defineDiscipline({
+  id: 'tunnels',
+  rules: [network, notFound, providers, noAccess, profiles, keys],
+})

@@ -1,0 +1,54 @@
+/** C-60, C-85: more tunnels than the device holds, one that nobody uses. */
+import { activeTunnels, editCall, inPlan } from '../../plan'
+import { defineRule } from '../../findings/rule'
+
+export default defineRule({
+  id: 'tunnels/providers',
+  severity: 'caution',
+  catches: ['C-60', 'C-85'],
+  title: 'Tunnels to a provider',
+  sheet: 'tunnels',
+  reads: ['tunnels', 'devices', 'profiles'],
+  *check(model) {
+    const { plan } = model
+    const byHost = new Map<string, typeof active>()
+    const active = activeTunnels(plan)
+    for (const t of active) byHost.set(t.hostDeviceId, [...(byHost.get(t.hostDeviceId) ?? []), t])
+    for (const [id, list] of byHost) {
+      const most = model.profileOf(id).limits.tunnels
+      const providers = list.filter((t) => t.kind === 'provider')
+      if (most !== null && list.length > most)
+        yield {
+          key: `most:${id}`,
+          severity: 'blocker',
+          catches: ['C-60'],
+          subjects: [id, ...list.map((t) => t.id)],
+          text: `${inPlan(plan.devices, id).name} holds ${most} tunnels at once; ${list.length} are switched on.`,
+          why: 'The last ones stay down, or push the first out.',
+          numbers: [
+            { label: 'holds', value: String(most) },
+            { label: 'switched on', value: String(list.length) },
+          ],
+          fixes: providers.slice(-1).map((t) => ({
+            label: `Switch ${t.name} off`,
+            edits: [editCall('changeTunnel', { id: t.id, changes: { isActive: false } })],
+          })),
+        }
+    }
+    for (const t of active)
+      if (t.kind === 'provider' && t.throughIds.length === 0)
+        yield {
+          key: `unused:${t.id}`,
+          catches: ['C-85'],
+          subjects: [t.id],
+          text: `${t.name} is up, and nobody goes through it.`,
+          why: 'It looks as if all were hidden, and everything leaves by the line as before.',
+          fixes: [
+            {
+              label: `Switch ${t.name} off`,
+              edits: [editCall('changeTunnel', { id: t.id, changes: { isActive: false } })],
+            },
+          ],
+        }
+  },
+})
