@@ -1,4 +1,6 @@
 export default defineNuxtRouteMiddleware(async (to) => {
+  // Whoever has such a link needs no account.
+  if (to.path.startsWith('/hand-out/')) return
   const session = useSession()
   if (!session.known) await session.refresh()
   if (!session.account && to.path !== '/enter')

@@ -203,7 +203,13 @@ class Script {
     const check = (o: Origin): string[] =>
       (['ipv4', 'ipv6'] as const).flatMap((family) => {
         const at = `    iifname ${group(this.interfacesOf(o.zone))} ${wordOf[family]} saddr`
-        if (o.only) return [`${at} != { ${prefixesIn(o.only, family).join(', ')} } goto spoofed`]
+        const only = o.only && prefixesIn(o.only, family)
+        // An interface without addresses of a family: nobody there has any.
+        if (only?.length === 0)
+          return [
+            `    iifname ${group(this.interfacesOf(o.zone))} meta nfproto ${family} goto spoofed`,
+          ]
+        if (only) return [`${at} != { ${only.join(', ')} } goto spoofed`]
         const never = prefixesIn(o.never, family)
         return never.length === 0 ? [] : [`${at} { ${never.join(', ')} } goto spoofed`]
       })

@@ -3,7 +3,7 @@
  * through, whether the tunnel comes up at all, then the rules, and back what this end sends to it.
  */
 import { containsAddress, parseAddress, parsePrefix } from '../addressing'
-import { MANAGED, own, tunnelOf, tunnelZone, type Peer, type Service, type Tunnel } from '../plan'
+import { MANAGED, own, tunnelOf, type Peer, type Service, type Tunnel } from '../plan'
 import { compilePolicy, rulesBetween, type Family } from '../policy'
 import type { SiteModel } from '../topology'
 import { reckonTunnel, type ReckonedPeer, type ReckonedTunnel } from '../tunnels/reckoned'

@@ -5,7 +5,14 @@
  * from the internet by default.
  */
 import { remembered } from '../remember'
-import { isPrivate, overlaps, privateBlocks, type Prefix } from '../addressing'
+import {
+  collapse,
+  formatPrefix,
+  isPrivate,
+  overlaps,
+  privateBlocks,
+  type Prefix,
+} from '../addressing'
 import { nameServersOf } from '../naming'
 import {
   activeTunnels,
@@ -509,6 +516,9 @@ function forwardings(plan: SitePlan): Forwarding[] {
     })
 }
 
+/** Without what lies in another: sets of a packet filter take nothing twice. */
+const apart = (texts: readonly string[]): string[] => collapse(prefixesOf(texts)).map(formatPrefix)
+
 /** Every interface inside has its own networks; the line has everybody else's. */
 function origins(
   plan: SitePlan,
@@ -535,7 +545,7 @@ function origins(
     })),
     ...tunnels
       .filter((t) => t.kind !== 'provider' && tunnelZone(plan, t) === t.id)
-      .map((t): Origin => ({ zone: t.id, only: tunnelSpace(plan, t), never: [] })),
+      .map((t): Origin => ({ zone: t.id, only: apart(tunnelSpace(plan, t)), never: [] })),
     // A network that is on both sides is a mistake of the plan, which is told; nothing is to be
     // lost for it here.
     ...(hasLine
@@ -545,7 +555,10 @@ function origins(
             only: null,
             never: [
               ...segments.flatMap((s) => text([s.subnet, s.subnet6])),
-              ...tunnels.flatMap((t) => tunnelSpace(plan, t)),
+              ...apart(tunnels.flatMap((t) => tunnelSpace(plan, t))).filter(
+                (t) =>
+                  !segments.some((s) => subnetsOf(s).some((p) => overlaps(p, prefixesOf([t])[0]!))),
+              ),
             ].filter((t) => !isOutsideToo(t)),
           },
         ]

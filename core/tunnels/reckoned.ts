@@ -91,17 +91,19 @@ function calledAt(model: SiteModel, t: Tunnel): { called: Callable | null; whyNo
     : no('the address of the line changes, and no name follows it')
 }
 
-/** Networks of the plan that a peer has to send through for what it may reach. */
+/** Networks of the plan that a peer sends through, and takes packets from: what it may reach, and who reaches it. */
 function sentThrough(
   plan: SitePlan,
   t: Tunnel,
   place: string,
   ownAddress: string | null,
 ): string[] {
-  const reached = reachedFrom(plan, place).flatMap((r): string[] => {
-    const segment = own(plan.segments, r.place)
+  // Whoever begins from here comes in only where the file names them as well.
+  const both = [...reachedFrom(plan, place).map((r) => r.place), ...reaching(plan, place)]
+  const reached = both.flatMap((id): string[] => {
+    const segment = own(plan.segments, id)
     if (segment) return [segment.subnet, segment.subnet6].filter((s) => s !== null)
-    const address = own(plan.devices, r.place)?.addressing.address
+    const address = own(plan.devices, id)?.addressing.address
     return address ? [`${address}/32`] : []
   })
   // Between sites over a hub: what lies behind the others.

@@ -62,6 +62,7 @@ export default defineRule({
       if (entry.kind !== 'private')
         yield {
           key: `public:${t.id}`,
+          severity: 'caution',
           subjects: [t.id],
           text: `${t.name} uses ${t.subnet}: that is ${entry.name}, not private space (${entry.source}).`,
           why: 'Whoever really has these addresses cannot be reached while the tunnel is up.',

@@ -23,11 +23,11 @@ function open(
   return always.length + atTimes.length > 0 ? { place: to, services: always, atTimes } : null
 }
 
-/** Devices that intents speak of: within a segment they may be reached by more than their neighbours. */
-const named = (plan: SitePlan): string[] => [
+/** Devices that intents speak of: of them it may hold what holds not for their neighbours. */
+const named = (plan: SitePlan, side: 'from' | 'to'): string[] => [
   ...new Set(
     Object.values(plan.intents)
-      .flatMap((i) => piecesOf(plan, i.to))
+      .flatMap((i) => piecesOf(plan, i[side]))
       .filter((id) => {
         const d = own(plan.devices, id)
         return d !== undefined && hasKnownAddress(d)
@@ -41,7 +41,7 @@ export function reachedFrom(plan: SitePlan, from: Place): Reached[] {
   const segments = Object.values(plan.segments).sort((a, b) => a.vlanId - b.vlanId)
   const out = segments.flatMap((s) => open(plan, from, s.id, services) ?? [])
   const wide = new Map(out.map((r) => [r.place, r.services.length + r.atTimes.length]))
-  const single = named(plan).flatMap((id) => {
+  const single = named(plan, 'to').flatMap((id) => {
     const found = open(plan, from, id, services)
     const home = own(plan.devices, id)!.addressing.segmentId!
     return found && found.services.length + found.atTimes.length > (wide.get(home) ?? 0)
@@ -51,10 +51,10 @@ export function reachedFrom(plan: SitePlan, from: Place): Reached[] {
   return [...out, ...single, ...[open(plan, from, 'internet', services) ?? []].flat()]
 }
 
-/** Segments from which something gets to a place in a tunnel. */
+/** Segments, and single devices, from which something gets to a place in a tunnel. */
 export function reaching(plan: SitePlan, to: Place): Place[] {
   const services = Object.values(plan.services)
-  return Object.keys(plan.segments).filter((from) =>
+  return [...Object.keys(plan.segments), ...named(plan, 'from')].filter((from) =>
     services.some((s) => {
       const fate = decideService(plan, from, to, s)
       return fate.allowed || fate.hours !== null

@@ -1,0 +1,83 @@
+<script setup lang="ts">
+/** What is known of the chosen tunnel, in one line each. */
+import { useTunnels } from './useTunnels'
+
+const { reckoned, peers } = useTunnels()
+const said = computed(() => {
+  const r = reckoned.value
+  if (!r) return []
+  const without = peers.value.filter((p) => !p.peer.publicKey).length
+  const { tunnel: t } = r
+  return [
+    {
+      question: 'Who reaches it?',
+      kind: r.called || t.kind === 'provider' ? 'clear' : 'blockers',
+      answer: r.called ? `${r.called.host}, UDP ${r.called.port}` : (r.whyNot ?? ''),
+      why: t.dynamicName
+        ? `The name follows the line; a change is seen after ${t.dynamicName.ttlSeconds} s at the most`
+        : '',
+    },
+    {
+      question: 'How large are packets?',
+      kind: 'clear',
+      answer: `${r.size.mtu} octets`,
+      why: r.isSizeTyped
+        ? 'as typed'
+        : `a path of ${r.size.pathMtu} without what goes around ` +
+          `(${r.size.outer === 'ipv6' ? 'IPv6' : 'IPv4'} outside); ` +
+          `TCP segments ${r.size.segment.ipv4} and ${r.size.segment.ipv6}`,
+    },
+    {
+      question: 'What is to be handed out?',
+      kind: without > 0 || !t.publicKey ? 'cautions' : 'clear',
+      answer:
+        peers.value.length === 0
+          ? 'nobody is in it yet'
+          : without === 0
+            ? `${peers.value.length} of ${peers.value.length} have a key of their own`
+            : `${without} of ${peers.value.length} have no key yet`,
+      why: t.publicKey ? '' : 'this end has no key yet either',
+    },
+  ] as const
+})
+</script>
+
+<template>
+  <section v-if="said.length" class="answers" aria-label="Answer">
+    <div v-for="s in said" :key="s.question" class="answer" :class="s.kind">
+      <h2><ShellStateShape :kind="s.kind" /> {{ s.question }}</h2>
+      <p class="big">{{ s.answer }}</p>
+      <p class="faint">{{ s.why }}</p>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.answers {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
+  gap: 0 24px;
+  margin-top: 10px;
+}
+.answer {
+  border-top: 1px solid var(--ink);
+  padding-top: 6px;
+}
+.answer.blockers {
+  border-color: var(--blocker);
+}
+.answer.cautions {
+  border-color: var(--caution);
+}
+h2,
+p {
+  margin: 0 0 4px;
+}
+.big {
+  font-size: 15px;
+  overflow-wrap: anywhere;
+}
+.faint {
+  font-size: 12.5px;
+}
+</style>

@@ -1,0 +1,151 @@
+<script setup lang="ts">
+/** Which tunnel; and new ones: for people, between sites, to a provider out of its file. */
+import {
+  editCall,
+  freePeerAddress,
+  freeTunnelNetwork,
+  newId,
+  type EditCall,
+  type Tunnel,
+} from '@mast/core/plan'
+import { readTunnelFile, USUAL_PORT } from '@mast/core/tunnels'
+import { useTunnels } from './useTunnels'
+
+const site = useSite()
+const { all, tunnel, chooseTunnel, choosePeer } = useTunnels()
+const refused = ref<string | undefined>()
+const problems = ref<readonly string[]>([])
+const kept = ref<string | null>(null)
+const names: Readonly<Record<Tunnel['kind'], string>> = {
+  people: 'People on the road',
+  sites: 'To another site',
+  provider: 'To a provider',
+}
+function add(kind: Tunnel['kind'], more: object = {}, others: EditCall[] = []): string | null {
+  const { plan, model } = site.opened
+  if (!model.gateway) {
+    refused.value = 'a tunnel ends on a gateway, or on a host behind it: list one in Survey'
+    return null
+  }
+  const id = newId(plan, names[kind])
+  const taken = new Set(Object.values(plan.tunnels).map((t) => t.listenPort))
+  let port = USUAL_PORT
+  while (taken.has(port)) port++
+  refused.value = site.mend(`Add a tunnel: ${names[kind].toLowerCase()}`, [
+    editCall('addTunnel', {
+      id,
+      name: names[kind],
+      kind,
+      hostDeviceId: model.gateway.id,
+      subnet: kind === 'provider' ? null : freeTunnelNetwork(plan, null),
+      listenPort: kind === 'provider' ? null : port,
+      ...more,
+    }),
+    ...others,
+  ])
+  if (refused.value) return null
+  chooseTunnel(id)
+  return id
+}
+function addPeer(): void {
+  if (!tunnel.value) return
+  const { plan } = site.opened
+  const name = tunnel.value.kind === 'sites' ? 'The other site' : 'New device'
+  const id = newId(plan, name)
+  refused.value = site.edit('addPeer', {
+    id,
+    name,
+    tunnelId: tunnel.value.id,
+    device: tunnel.value.kind === 'sites' ? 'gateway' : 'laptop',
+    address: freePeerAddress(plan, tunnel.value.id),
+  })
+  if (!refused.value) choosePeer(id)
+}
+/** Of a provider's file all but the private key, which is typed into the device that has the tunnel. */
+async function readIn(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const [file] = input.files ?? []
+  if (!file) return
+  const outcome = readTunnelFile(await file.text())
+  input.value = ''
+  problems.value = outcome.problems.map((p) => `line ${p.line}, column ${p.column}: ${p.reason}`)
+  const read = outcome.tunnel
+  kept.value =
+    read && read.kept.length > 0
+      ? `Not understood, and left to the file: ${read.kept.map((k) => `${k.name} (line ${k.line})`).join(', ')}.`
+      : null
+  const [peer] = read?.peers ?? []
+  if (!read || !peer) return
+  const id = newId(site.opened.plan, names.provider)
+  const address = read.addresses.find((a) => !a.includes(':'))
+  add(
+    'provider',
+    {
+      id,
+      name: file.name.replace(/\.[a-z]+$/i, '').slice(0, 80) || names.provider,
+      subnet: address ? `${address.split('/')[0]!}/32` : null,
+      mtu: read.mtu,
+    },
+    [
+      editCall('addPeer', {
+        id: newId(site.opened.plan, `${id} exit`),
+        name: (peer.name ?? 'Server of the provider').slice(0, 80),
+        tunnelId: id,
+        device: 'server',
+        publicKey: peer.publicKey,
+        endpoint: peer.endpoint,
+        keepaliveSeconds: peer.keepaliveSeconds,
+      }),
+    ],
+  )
+}
+</script>
+
+<template>
+  <section aria-label="Tunnels">
+    <p v-if="all.length === 0" class="lead">
+      Nobody comes in from outside, and nothing leaves by a provider. Add a tunnel where somebody is
+      to.
+    </p>
+    <div class="row">
+      <div v-if="all.length" class="row" role="tablist" aria-label="Tunnel">
+        <button
+          v-for="t in all"
+          :key="t.id"
+          type="button"
+          role="tab"
+          class="tab"
+          :class="{ on: t.id === tunnel?.id }"
+          :aria-selected="t.id === tunnel?.id"
+          @click="chooseTunnel(t.id)"
+        >
+          {{ t.name }}
+        </button>
+      </div>
+    </div>
+    <div class="row no-print adding">
+      <v-btn v-if="tunnel" size="small" color="primary" variant="flat" @click="addPeer">{{
+        tunnel.kind === 'sites' ? 'Add its other end' : 'Add a device'
+      }}</v-btn>
+      <v-btn size="small" @click="add('people')">Tunnel for people</v-btn>
+      <v-btn size="small" @click="add('sites')">Tunnel between sites</v-btn>
+      <v-btn size="small" @click="add('provider')">Tunnel to a provider</v-btn>
+      <label class="pick"
+        >Read a provider's file
+        <input type="file" accept=".conf,text/plain" class="visually-hidden" @change="readIn"
+      /></label>
+    </div>
+    <Refusal :says="refused" />
+    <ul v-if="problems.length" role="status">
+      <li v-for="p in problems" :key="p">{{ p }}</li>
+    </ul>
+    <p v-if="kept" class="faint" role="status">{{ kept }}</p>
+  </section>
+</template>
+
+<style scoped>
+.adding {
+  margin-top: 8px;
+  flex-wrap: wrap;
+}
+</style>

@@ -1,0 +1,15 @@
+<script setup lang="ts">
+definePageMeta({ layout: 'sheet' })
+</script>
+
+<template>
+  <ShellSheetFrame stop="tunnels" has-remarks>
+    <TunnelsPicker />
+    <TunnelsAnswer />
+    <TunnelsWheel />
+    <TunnelsPeers />
+    <TunnelsPeer />
+    <TunnelsSides />
+    <TunnelsFacts />
+  </ShellSheetFrame>
+</template>
