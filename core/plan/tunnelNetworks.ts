@@ -38,20 +38,25 @@ export function freeTunnelNetwork(plan: SitePlan, exceptTunnelId: string | null)
 }
 
 /** The lowest address of a tunnel that nobody has; null where it has no network, or none is free. */
-export function freePeerAddress(plan: SitePlan, tunnelId: string): string | null {
+export const freePeerAddress = (plan: SitePlan, tunnelId: string): string | null =>
+  freePeerAddresses(plan, tunnelId, 1)[0] ?? null
+
+/** Several of them; fewer where not so many are free. */
+export function freePeerAddresses(plan: SitePlan, tunnelId: string, count: number): string[] {
   const tunnel = plan.tunnels[tunnelId]
   const subnet = tunnel?.subnet ? parsePrefix(tunnel.subnet) : undefined
-  if (!tunnel || !subnet) return null
+  if (!tunnel || !subnet) return []
   const taken = new Set([
     ownTunnelAddress(tunnel),
     ...peersOf(plan, tunnelId).map((p) => p.address),
   ])
   const { first, last } = usableRange(subnet)
-  for (let value = first; value <= last; value++) {
+  const free: string[] = []
+  for (let value = first; value <= last && free.length < count; value++) {
     const text = formatAddress({ family: 4, value })
-    if (!taken.has(text)) return text
+    if (!taken.has(text)) free.push(text)
   }
-  return null
+  return free
 }
 
 /** A peer's address in another network: as far from its beginning as it was. */

@@ -102,7 +102,9 @@ function sentThrough(
   const both = [...reachedFrom(plan, place).map((r) => r.place), ...reaching(plan, place)]
   const reached = both.flatMap((id): string[] => {
     const segment = own(plan.segments, id)
-    if (segment) return [segment.subnet, segment.subnet6].filter((s) => s !== null)
+    // Without an address of its own there, nobody asks over IPv6.
+    if (segment)
+      return [segment.subnet, t.subnet6 ? segment.subnet6 : null].filter((s) => s !== null)
     const address = own(plan.devices, id)?.addressing.address
     return address ? [`${address}/32`] : []
   })

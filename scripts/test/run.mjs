@@ -24,6 +24,8 @@ const udhcpc = {
 }
 const netplan = { package: 'netplan.io', there: () => existsSync('/usr/sbin/netplan') }
 const geodesics = { package: 'geographiclib-tools', there: 'GeodSolve' }
+const wireguard = { package: 'wireguard-tools', there: 'wg' }
+const userspaceWireguard = { package: 'wireguard-go', there: 'wireguard-go' }
 const procps = { package: 'procps', there: 'sysctl' }
 
 /** A stage that passes or fails as a whole. */
@@ -153,6 +155,8 @@ const stages = [
       udhcpc,
       netplan,
       geodesics,
+      wireguard,
+      userspaceWireguard,
     ],
     run: () => vitest('conformance'),
   },
@@ -180,11 +184,24 @@ const stages = [
     name: 'judges, whole',
     group: 'judges',
     onDemand: true,
-    needs: [nftables, iproute, procps, python, kea, dnsmasq, bind, named, dig, udhcpc],
+    needs: [
+      nftables,
+      iproute,
+      procps,
+      python,
+      kea,
+      dnsmasq,
+      bind,
+      named,
+      dig,
+      udhcpc,
+      wireguard,
+      userspaceWireguard,
+    ],
     run: () =>
       vitest('conformance', {
-        only: ['judges', 'serving'],
-        env: { MAST_KERNEL_SITES: '100', MAST_SERVED_SITES: '20' },
+        only: ['judges', 'serving', 'tunnels'],
+        env: { MAST_KERNEL_SITES: '100', MAST_SERVED_SITES: '20', MAST_TUNNEL_SITES: '40' },
       }),
   },
   {

@@ -10,7 +10,7 @@ import { useTunnels } from './useTunnels'
 
 const site = useSite()
 const { peer, tunnel, choosePeer, chooseTunnel } = useTunnels()
-const [WIDTH, HEIGHT, RADIUS] = [760, 420, 150] as const
+const [WIDTH, HEIGHT, RADIUS] = [760, 350, 155] as const
 const [CX, CY] = [WIDTH / 2, HEIGHT / 2] as const
 /** More chords are a thicket; the table has them all. */
 const MOST_ENDS = 40

@@ -1,5 +1,5 @@
 /** The tunnel and the peer that the sheet shows, with all that is reckoned of them. */
-import { peersOf, type Peer, type Tunnel } from '@mast/core/plan'
+import { peersOf, tunnelKinds, type Peer, type Tunnel } from '@mast/core/plan'
 import { reckonTunnel, type ReckonedPeer, type ReckonedTunnel } from '@mast/core/tunnels'
 
 const chosenTunnel = ref<string | null>(null)
@@ -8,7 +8,10 @@ const chosenPeer = ref<string | null>(null)
 export function useTunnels() {
   const site = useSite()
   const all = computed(() =>
-    Object.values(site.opened.plan.tunnels).sort((a, b) => a.name.localeCompare(b.name)),
+    Object.values(site.opened.plan.tunnels).sort(
+      (a, b) =>
+        tunnelKinds.indexOf(a.kind) - tunnelKinds.indexOf(b.kind) || a.name.localeCompare(b.name),
+    ),
   )
   // What a finding selects is a tunnel, or somebody at its other end.
   watch(

@@ -1,5 +1,5 @@
 /** C-56, C-57, C-60: files that lie on two devices or went by mail, keys that are not a pair's. */
-import { editCall, inPlan, peersOf } from '../../plan'
+import { editCall, freePeerAddresses, inPlan, peersOf } from '../../plan'
 import { defineRule } from '../../findings/rule'
 import { listWords } from '../../words'
 
@@ -16,6 +16,7 @@ export default defineRule({
       for (const p of peersOf(plan, t.id)) {
         if (p.usedOn.length > 1) {
           const [stays, ...others] = p.usedOn
+          const free = freePeerAddresses(plan, t.id, others.length)
           yield {
             key: `shared:${p.id}`,
             catches: ['C-56'],
@@ -33,6 +34,7 @@ export default defineRule({
                       name: `${p.name}: ${name}`.slice(0, 80),
                       tunnelId: t.id,
                       device: p.device,
+                      address: free[n] ?? null,
                       isFull: p.isFull,
                       usedOn: [name],
                     }),

@@ -1,0 +1,156 @@
+/** Tunnels: keys made and handed out once, a provider's file read in, who reaches what. */
+import { readSite } from '@mast/api'
+import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
+import { Person } from '../../demo/person'
+import { expect, NAME, PASSWORD, settled, test } from './system'
+
+test.use({ file: 'tunnels' })
+
+test('a file is handed out once, by a link that needs no account, and its key is nowhere after that', async ({
+  page,
+  system,
+  browser,
+}) => {
+  const person = new Person(system.origin)
+  await person.enter(NAME, PASSWORD)
+  const { id: site } = await person.open(kittiwakeHarbour())
+  await page.goto(`${system.origin}/s/${site}/tunnels`)
+  await page.getByLabel('Name', { exact: true }).fill(NAME)
+  await page.getByLabel('Password').fill(PASSWORD)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await settled(page)
+  await page.getByRole('tab', { name: 'People on the road' }).click()
+  await page.getByRole('button', { name: 'Make the key of this end here' }).click()
+  await expect(page.getByRole('button', { name: 'Roll the key of this end' })).toBeVisible()
+  // Chosen on the wheel by its keys, as everybody at its other end.
+  const wheel = page.getByRole('region', { name: 'Wheel' })
+  const end = wheel.getByRole('button', { name: 'Office laptop' })
+  await end.focus()
+  await page.keyboard.press('Enter')
+  await expect(end).toHaveAttribute('aria-pressed', 'true')
+  const peer = page.getByRole('region', { name: 'Office laptop' })
+  const file = peer.getByLabel('File of the peer, without its key')
+  await expect(file).toContainText('AllowedIPs = 172.0.30.1/32, 10.20.20.0/24')
+  await expect(file).toContainText('Endpoint = kittiwake.example.org:51820')
+  await expect(file).not.toContainText(/^PrivateKey/m)
+  await peer.getByRole('button', { name: 'Make its key here' }).click()
+  await peer.getByLabel(/^Handing it out once/).check()
+  await peer.getByRole('button', { name: /^Link that opens once/ }).click()
+  const url = await peer
+    .getByRole('status')
+    .filter({ hasText: 'Opens once' })
+    .locator('.long')
+    .innerText()
+  await expect(page.getByRole('table', { name: 'Peers of the tunnel' })).toContainText(
+    /waits until/,
+  )
+
+  // On a phone that nobody signed in with: looking opens nothing, opening does, once.
+  const stranger = await browser.newContext({ viewport: { width: 390, height: 844 } })
+  const phone = await stranger.newPage()
+  await phone.goto(url)
+  await phone.reload()
+  await expect(phone.getByText('It opens once')).toBeVisible()
+  const [answer] = await Promise.all([
+    phone.waitForResponse((r) => r.request().method() === 'POST' && r.url().includes('hand-outs')),
+    phone.getByRole('button', { name: 'Open it now' }).click(),
+  ])
+  const { text } = (await answer.json()) as { text: string }
+  const key = /^PrivateKey = (\S{44})$/m.exec(text)![1]!
+  await expect(phone.getByRole('img', { name: /^Code with the file/ })).toBeVisible()
+  await phone.reload()
+  await expect(phone.getByText('this link was opened, is too old, or never was')).toBeVisible()
+  await stranger.close()
+
+  // It is shown by no route, to nobody.
+  const cookies = (await page.context().cookies()).map((c) => `${c.name}=${c.value}`).join('; ')
+  const seen: string[] = []
+  for (const path of [
+    ...['', '/log', '/revisions', '/secrets', '/hand-outs', '/devices', '/evidence', '/steps'],
+    '/secrets/x25519-peer-office-laptop',
+    '/devices/gateway/configuration',
+  ]) {
+    const reply = await fetch(`${system.origin}/api/sites/${site}${path}`, {
+      headers: { cookie: cookies },
+    })
+    seen.push(await reply.text())
+    if (path.startsWith('/secrets/')) expect(reply.status).toBe(422)
+  }
+  expect(seen.filter((t) => t.includes(key))).toEqual([])
+  expect(await page.content()).not.toContain(key)
+  const { plan } = await person.ask(readSite, { params: { site } })
+  expect(plan.peers['office-laptop']!.carriedBy).toBe('link')
+  // The key of this end goes to the gateway with its configuration, and into nothing else.
+  const own = /"privateKey":"(\S{44})"/.exec(seen.at(-1)!)![1]!
+  expect(seen.slice(0, -1).filter((t) => t.includes(own))).toEqual([])
+  expect(JSON.stringify(plan)).not.toContain(own)
+  await page.reload()
+  await settled(page)
+  await expect(page.getByRole('table', { name: 'Peers of the tunnel' })).toContainText(/opened/)
+  // Without its key there is nothing to hand out a second time.
+  await page.getByRole('button', { name: 'Office laptop', exact: true }).first().click()
+  await peer.getByLabel(/^Handing it out once/).check()
+  await peer.getByRole('button', { name: 'Show it here, once' }).click()
+  await expect(peer.getByText(/A key that was handed out once is not here any more/)).toBeVisible()
+  await peer.getByRole('button', { name: 'Roll its key' }).click()
+  await expect(peer.getByText(/A key that was handed out once/)).toHaveCount(0)
+  await peer.getByRole('button', { name: 'Show it here, once' }).click()
+  await expect(peer.getByRole('img', { name: /^Code with the file/ })).toBeVisible()
+  await peer.getByRole('button', { name: 'Put it away' }).click()
+  await expect(peer.getByRole('img', { name: /^Code with the file/ })).toHaveCount(0)
+})
+
+test("a provider's file is read, what it says wrong by line, and both sides stand next to each other", async ({
+  page,
+  system,
+}) => {
+  const person = new Person(system.origin)
+  await person.enter(NAME, PASSWORD)
+  const { id: site } = await person.open(kittiwakeHarbour())
+  await page.goto(`${system.origin}/s/${site}/tunnels`)
+  await page.getByLabel('Name', { exact: true }).fill(NAME)
+  await page.getByLabel('Password').fill(PASSWORD)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await settled(page)
+  await page.getByLabel("Read a provider's file").setInputFiles({
+    name: 'south.conf',
+    mimeType: 'text/plain',
+    buffer: Buffer.from(
+      [
+        '[Interface]',
+        'PrivateKey = cut',
+        'Address = 10.66.1.9/32',
+        'Table = off',
+        '# southern exit',
+        '[Peer]',
+        'PublicKey = et8BasmTFKtQxCO+Sjoou6DzEBVxwhhl/w5/qLSJSlE=',
+        'AllowedIPs = 0.0.0.0/0',
+        'Endpoint = south.charts.example:51820',
+      ].join('\r\n'),
+    ),
+  })
+  const tunnels = page.getByRole('region', { name: 'Tunnels', exact: true })
+  await expect(tunnels).toContainText('line 2, column 14: PrivateKey is no key')
+  await expect(tunnels).toContainText('Not understood, and left to the file: Table (line 4).')
+  await expect(page.getByRole('tab', { name: 'south' })).toHaveAttribute('aria-selected', 'true')
+  const table = page.getByRole('table', { name: 'Peers of the tunnel' })
+  await expect(table).toContainText('southern exit')
+  await expect(page.getByText('south is up, and nobody goes through it.')).toBeVisible()
+
+  await page.getByRole('tab', { name: 'To the chandlery' }).click()
+  const sides = page.getByRole('table', { name: 'Both sides of the tunnel' })
+  await expect(sides).toContainText('kittiwake.example.org:51821')
+  await expect(sides).toContainText('10.250.40.2/32, 192.168.1.0/24')
+  await page.getByRole('button', { name: 'Let To the chandlery into Office' }).click()
+  await expect(sides).toContainText('10.20.20.0/24')
+
+  await page.getByRole('button', { name: 'Tunnel for people' }).click()
+  await page.getByRole('button', { name: 'Add a device' }).click()
+  await expect(table).toContainText('New device')
+  const facts = page.getByRole('region', { name: 'The tunnel' })
+  await facts.getByLabel('Who keeps the name right').fill('by pigeon')
+  await facts.getByLabel('Who keeps the name right').press('Enter')
+  await expect(facts).toContainText('expected how, the server and the time to live')
+  await facts.getByRole('button', { name: 'Remove the tunnel' }).click()
+  await expect(table).not.toContainText('New device')
+})
