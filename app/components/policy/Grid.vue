@@ -33,6 +33,7 @@ watch(
 )
 const sign = { all: 'all', some: 'part', none: '·' } as const
 const hot = (id: string): boolean => site.pointed.includes(id) || site.selected === id
+const isTunnel = (id: string): boolean => own(site.opened.plan.tunnels, id) !== undefined
 const chosen = (from: string, to: string): boolean =>
   pair.value?.from === from && pair.value.to === to
 /** Who would open the page of a modem. */
@@ -83,7 +84,11 @@ const label = (place: string): string =>
           <th scope="row" class="label" :class="{ hot: hot(from) }">{{ label(from) }}</th>
           <td v-for="to in matrix.places" :key="to">
             <span v-if="from === to || !matrix.cell(from, to)" class="same">{{
-              from === 'internet' ? '' : 'inside, not filtered'
+              from === 'internet'
+                ? ''
+                : isTunnel(from)
+                  ? 'each for itself, see Tunnels'
+                  : 'inside, not filtered'
             }}</span>
             <button
               v-else

@@ -24,7 +24,7 @@ export const tunnelKinds = ['people', 'sites', 'provider'] as const
 export const tunnelProtocols = ['wireguard', 'ikev2'] as const
 
 /** What both ends of an IKEv2 tunnel have to say alike (RFC 7296 2.7, RFC 8247). */
-export const ikeEnd = z.strictObject({
+const ikeEnd = z.strictObject({
   /** Encryption, integrity, key exchange, as `aes256gcm16-prfsha384-ecp384`. */
   proposal: z.string().trim().min(1).max(80),
   /** The same of what carries the traffic. */
@@ -38,7 +38,6 @@ export const ikeEnd = z.strictObject({
   localSelectors: z.array(subnetSchema).max(64),
   remoteSelectors: z.array(subnetSchema).max(64),
 })
-export type IkeEnd = z.infer<typeof ikeEnd>
 
 export const tunnelSchema = z.strictObject({
   id: idSchema,

@@ -1,7 +1,7 @@
 /** The files of both ends, with keys that the caller has: the plan has none that are secret. */
 import { own } from '../../plan'
 import { ownWithLength, type ReckonedPeer, type ReckonedTunnel } from '../reckoned'
-import { writeTunnelFile, type WrittenTunnel } from './write'
+import type { WrittenTunnel } from './write'
 
 /** By their names in the vault. */
 export type Keys = Readonly<Record<string, string>>
@@ -83,6 +83,3 @@ export function ownFile(r: ReckonedTunnel, keys: Keys): WrittenTunnel {
     ),
   }
 }
-
-export const peerFileText = (r: ReckonedTunnel, p: ReckonedPeer, keys: Keys): string =>
-  writeTunnelFile(peerFile(r, p, keys).file)

@@ -44,7 +44,8 @@ const road = (tunnelMore: object = {}, ...peers: EditCall[]): EditCall[] => [
   into(),
 ]
 
-export const cases: FindingCase[] = [
+/** @public found by its file name, in core/findings/findings.test.ts */
+export const cases: readonly FindingCase[] = [
   ['C-54', road({ subnet: null }), 'road', /Road has no network of its own yet/],
   [
     'C-54',
@@ -123,8 +124,8 @@ export const cases: FindingCase[] = [
   ],
 ]
 
-/** Found, and mended by nobody but a person. */
-export const byHand: FindingCase[] = [
+/** What no button mends. @public */
+export const byHand: readonly FindingCase[] = [
   [
     'C-58',
     road({ endpointName: null, dynamicName: null }),
