@@ -26,10 +26,12 @@ import {
 } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
 import {
+  explainShow,
   ownFile,
   peerFile,
   privateKeyFrom,
   publicKeyOf,
+  readShow,
   reckonTunnel,
   writeTunnelFile,
 } from '@mast/core/tunnels'
@@ -374,6 +376,11 @@ async function judge(seed: number, folder: string) {
       shaken,
       roamed,
       endpoints: wg(['show', own, 'endpoints']),
+      // Printed and as a dump, what it says is read as it is.
+      said: [wg(['show']), wg(['show', 'all', 'dump']), wg(['show', own, 'dump'])].map((text) => {
+        const read = readShow(text, Date.now() / 1000)
+        return { problems: read.problems, ...explainShow(reckoned, read) }
+      }),
     }
   } finally {
     for (const a of agents.values()) a.stop()
@@ -396,6 +403,13 @@ describe('between namespaces', () => {
       expect(judged.differ).toEqual([])
       expect(judged.asked).toBeGreaterThan(judged.reached)
       expect(judged.shaken).toBe(PEERS.length)
+      for (const s of judged.said) {
+        expect(s.problems).toEqual([])
+        expect(s.own).toEqual([])
+        expect(s.peers.map((p) => p.peerId)).toEqual([...PEERS])
+        expect(s.peers.map((p) => p.state)).not.toContain('never')
+        expect(s.peers.map((p) => p.state)).not.toContain('unknown')
+      }
       if (judged.roamed !== null) {
         expect(judged.roamed).toBe(true)
         expect(judged.endpoints).toContain('192.0.2.77:')

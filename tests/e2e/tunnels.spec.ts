@@ -144,6 +144,14 @@ test("a provider's file is read, what it says wrong by line, and both sides stan
   await page.getByRole('button', { name: 'Let To the chandlery into Office' }).click()
   await expect(sides).toContainText('10.20.20.0/24')
 
+  await page.getByText('It does not work: read what this end says').click()
+  await page
+    .getByLabel('What wg show prints')
+    .fill('interface: wg1\n  public key: (none)\n  listening port: 51999')
+  const says = page.getByRole('region', { name: 'What it says' })
+  await expect(says).toContainText('It listens on UDP 51999, and is called on 51821.')
+  await expect(says).toContainText('Petrel Street Chandlery is not known there.')
+
   await page.getByRole('button', { name: 'Tunnel for people' }).click()
   await page.getByRole('button', { name: 'Add a device' }).click()
   await expect(table).toContainText('New device')

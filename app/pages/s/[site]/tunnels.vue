@@ -10,6 +10,7 @@ definePageMeta({ layout: 'sheet' })
     <TunnelsPeers />
     <TunnelsPeer />
     <TunnelsSides />
+    <TunnelsShow />
     <TunnelsFacts />
   </ShellSheetFrame>
 </template>
