@@ -85,7 +85,8 @@ export function explainShow(r: ReckonedTunnel, shown: Shown): ShowExplained {
           "The provider's own router: does it pass the port on?",
           `Key: ${peer.name} has to know ${tunnel.publicKey ?? 'the key of this end'}, and this end its own.`,
           'Endpoint: ' +
-            `${r.called ? `${r.called.host}:${r.called.port}` : 'none is known'}; does the name lead to the line's address today?`,
+            `Endpoint: ${r.called ? `${r.called.host}:${r.called.port}` : 'none is known'}; ` +
+            "does the name lead to the line's address today?",
         ],
       )
     if (seen.handshakeAgo > STALE_S && (keepaliveThere > 0 || seen.keepaliveSeconds > 0))
