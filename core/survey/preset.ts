@@ -1,5 +1,5 @@
 /** A new site made from another one: everything but what belongs to that place alone. */
-import { collections, createPlan, kindOf, type SitePlan } from '../plan'
+import { collections, createPlan, kindOf, removeEntity, type SitePlan } from '../plan'
 
 /** What of an entity belongs to its place alone is said by its kind. */
 export function presetFrom(
@@ -9,11 +9,17 @@ export function presetFrom(
 ): SitePlan {
   const copy = structuredClone(plan)
   const { addressSpace: space } = createPlan(name, addressSpace).site
+  // What stays behind takes along what speaks of it.
+  for (const c of collections) {
+    const { inAnotherSite } = kindOf(c)
+    for (const [id, entity] of Object.entries(copy[c] as Record<string, object>))
+      if (inAnotherSite?.(entity as never) === null) removeEntity(copy, c, id)
+  }
   const maps = collections.map((c) => {
     const { inAnotherSite } = kindOf(c)
-    const kept = Object.entries(copy[c] as Record<string, object>)
-      .map(([id, entity]) => [id, inAnotherSite ? inAnotherSite(entity as never) : entity] as const)
-      .filter(([, entity]) => entity !== null)
+    const kept = Object.entries(copy[c] as Record<string, object>).map(
+      ([id, entity]) => [id, inAnotherSite ? inAnotherSite(entity as never) : entity] as const,
+    )
     return [c, Object.fromEntries(kept)]
   })
   return {

@@ -12,6 +12,7 @@ import {
   type SitePlan,
   type Tunnel,
 } from '../plan'
+import { remembered } from '../remember'
 import type { SiteModel } from '../topology'
 import { tunnelSize, type TunnelSize } from './carrying/size'
 import { speedOf, type Limit, type TunnelSpeed } from './carrying/speed'
@@ -124,7 +125,16 @@ function sentThrough(
 const limit = (what: string, mbps: number | null | undefined): Limit[] =>
   mbps === null || mbps === undefined ? [] : [{ what, mbps }]
 
+const known = remembered<SiteModel, Map<string, ReckonedTunnel>>(() => new Map())
+/** Worked out once for a plan: every trace through it asks. */
 export function reckonTunnel(model: SiteModel, t: Tunnel): ReckonedTunnel {
+  const of = known(model)
+  let found = of.get(t.id)
+  if (!found) of.set(t.id, (found = reckon(model, t)))
+  return found
+}
+
+function reckon(model: SiteModel, t: Tunnel): ReckonedTunnel {
   const { plan } = model
   const isOnGateway = endsOnGateway(plan, t)
   const lines = model.lines.filter((u) => u.portId !== null)

@@ -6,6 +6,7 @@ import { browser, type TaskRow } from './browser'
 import { controller } from './controller'
 import { place } from './place'
 import { standins } from './standins'
+import { tunnels } from './tunnels'
 import { uplinks } from './uplinks'
 import { wifi } from './wifi'
 import type { Row } from './measure'
@@ -20,6 +21,7 @@ const all: Record<
   uplinks: async () => ({ rows: uplinks() }),
   wifi: async () => ({ rows: wifi() }),
   bridges: async () => ({ rows: bridges() }),
+  tunnels: async () => ({ rows: await tunnels() }),
   place,
   controller: async () => ({ rows: await controller() }),
   browser,
