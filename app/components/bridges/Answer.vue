@@ -1,20 +1,15 @@
 <script setup lang="ts">
 /** The three questions, answered in one line each. */
 import { tightest, yearWords, type Reckoned } from '@mast/core/bridges'
+import type { Answered } from '../shell/Answers.vue'
 import { useBridge } from './useBridge'
 
 const { reckoned, bridge } = useBridge()
-interface Said {
-  readonly kind: 'clear' | 'cautions' | 'blockers'
-  readonly question: string
-  readonly answer: string
-  readonly why: string
-}
 const ruleWords = ({ verdict }: Reckoned['budget']['toB']['sending']): string =>
   verdict.ok ? `${verdict.law.words || 'as licensed'} (${verdict.law.source}). ` : ''
 const heldWords = ({ heldToB }: Reckoned): string =>
   heldToB ? `${heldToB.step.name}, ${heldToB.step.mbps} Mbit/s on the air,` : 'no step'
-const said = computed<Said[]>(() => {
+const said = computed<Answered[]>(() => {
   const r = reckoned.value
   if (!r) return []
   const { toB, toA, facts, losses } = r.budget
@@ -24,7 +19,7 @@ const said = computed<Said[]>(() => {
       : toA
   const times = worse === toB ? r.timesToB : r.timesToA
   const tight = tightest(losses.points)
-  const holds: Said =
+  const holds: Answered =
     worse.marginDb === null
       ? {
           kind: 'cautions',
@@ -48,7 +43,7 @@ const said = computed<Said[]>(() => {
   const verdicts = [toB, toA].map((d) => d.sending)
   const bad = verdicts.find((v) => !v.verdict.ok)
   const over = verdicts.find((v) => v.verdict.ok && v.eirpDbm > v.verdict.limitDbm + 1e-9)
-  const lawful: Said = {
+  const lawful: Answered = {
     kind: bad || over ? 'blockers' : 'clear',
     question: 'Is it lawful?',
     answer:
@@ -60,7 +55,7 @@ const said = computed<Said[]>(() => {
             `set ${toB.sending.powerDbm} and ${toA.sending.powerDbm} dBm`,
     why: `${ruleWords(toB.sending)}Check with your regulator.`,
   }
-  const carries: Said = {
+  const carries: Answered = {
     kind: r.clear.airtime > 1 ? 'blockers' : r.held.airtime > 1 ? 'cautions' : 'clear',
     question: 'Is it fast enough?',
     answer: toB.step
@@ -78,42 +73,5 @@ const said = computed<Said[]>(() => {
 </script>
 
 <template>
-  <section v-if="said.length" class="answers" aria-label="Answer">
-    <div v-for="s in said" :key="s.question" class="answer" :class="s.kind">
-      <h2><ShellStateShape :kind="s.kind" /> {{ s.question }}</h2>
-      <p class="big">{{ s.answer }}</p>
-      <p class="faint">{{ s.why }}</p>
-    </div>
-  </section>
+  <ShellAnswers :said="said" />
 </template>
-
-<style scoped>
-.answers {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
-  gap: 0 24px;
-  margin-top: 10px;
-}
-.answer {
-  border-top: 1px solid var(--ink);
-  padding-top: 6px;
-}
-.answer.blockers {
-  border-color: var(--blocker);
-}
-.answer.cautions {
-  border-color: var(--caution);
-}
-h2 {
-  margin: 0 0 2px;
-}
-p {
-  margin: 0 0 4px;
-}
-.big {
-  font-size: 15px;
-}
-.faint {
-  font-size: 12.5px;
-}
-</style>
