@@ -156,7 +156,10 @@ test('a failover is tried by the stand-ins, and by hand where no network is', as
   const tried = page.getByRole('region', { name: 'Try it' })
   // 3 to 4 intervals of 5 s, 2 s for the answer and 1 s to go over.
   await expect(tried).toContainText('Over to Spare line after 18 s to 23 s')
-  await tried.getByLabel('after a restart of everything').check()
+  // What comes late above moves it away under the pointer.
+  await expect(async () => {
+    await tried.getByLabel('after a restart of everything').check({ timeout: 3000 })
+  }).toPass({ timeout: 30_000 })
   await tried.getByRole('button', { name: 'Let the stand-ins try it' }).click()
   const list = tried.getByRole('list', { name: 'What was tried' })
   // The run sheet ended with one.
