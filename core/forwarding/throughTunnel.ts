@@ -29,6 +29,9 @@ function tunnelAt(model: SiteModel, peerId: string): At {
 }
 const lost = (id: string, text: string): Lost => new Lost({ kind: 'tunnel', id, text }, 'broken')
 
+/** Stands for everybody on the internet (RFC 5737). */
+const ANYBODY = '192.0.2.1'
+
 /** What keeps the two ends from shaking hands. */
 function mustComeUp({ tunnel, peer, reckoned }: At): void {
   if (!tunnel.isActive) throw lost(tunnel.id, `${tunnel.name} is switched off`)
@@ -37,8 +40,6 @@ function mustComeUp({ tunnel, peer, reckoned }: At): void {
   if (!peer.address) throw lost(peer.id, `${peer.name} has no address in the tunnel`)
   if (!peer.endpoint && !reckoned.called)
     throw lost(tunnel.id, `${peer.name} cannot call: ${reckoned.whyNot}`)
-  if (!reckoned.isOnGateway && tunnel.isPassedOn === false)
-    throw lost(tunnel.id, `the provider's router does not pass the port of ${tunnel.name} on`)
 }
 
 const isIn = (networks: readonly string[], address: string): boolean => {
@@ -112,7 +113,7 @@ export function throughTunnel(
           ? target.peer.address
           : answering
             ? addressOf(answering)
-            : '192.0.2.1'
+            : ANYBODY
     if (!address || !isIn(source.own.allowedThere, address)) {
       if (toPlace === 'internet')
         throw new Lost(

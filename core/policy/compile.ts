@@ -395,7 +395,7 @@ function compile(plan: SitePlan): RuleSet {
   })
 
   return {
-    origins: [...origins(plan, segments, tunnels, handOffs.length > 0, providerLan)],
+    origins: origins(plan, segments, tunnels, handOffs.length > 0, providerLan),
     rules,
     lists: [special, unique, provider, ...ends.named].filter((l) =>
       rules.some((r) => r.sources === l || r.destinations === l),

@@ -53,6 +53,11 @@ describe('what follows from a tunnel', () => {
       edit('changeTunnel', { id: 'road', changes: { endpointName: null, dynamicName: null } }),
     )
     expect(reckoned(nameless)).toMatchObject({ called: null, whyNot: /no name follows it/ })
+    const shut = harbour(
+      edit('recordHandOff', { uplinkId: 'fibre', facts: { addressKind: 'private' } }),
+      edit('changeTunnel', { id: 'road', changes: { isPassedOn: false } }),
+    )
+    expect(reckoned(shut).whyNot).toMatch(/own router does not pass UDP 51820 on/)
     const onHost = harbour(
       edit('changeTunnel', { id: 'road', changes: { hostDeviceId: 'office-server' } }),
     )

@@ -85,6 +85,8 @@ function calledAt(model: SiteModel, t: Tunnel): { called: Callable | null; whyNo
   if (!first) return no('no line is in a socket')
   if (first.handOff.addressKind === 'carrier-grade')
     return no(`${first.name} has no address of its own: its provider translates (RFC 6598)`)
+  if (first.handOff.addressKind === 'private' && t.isPassedOn === false)
+    return no(`the provider's own router does not pass UDP ${port} on`)
   if (t.endpointName) return { called: { host: t.endpointName, port }, whyNot: null }
   const address = first.handOff.mode === 'fixed' ? first.handOff.address?.split('/')[0] : undefined
   return address && first.handOff.addressKind !== 'private'
@@ -116,10 +118,7 @@ function sentThrough(
           .filter((p) => p.id !== place)
           .flatMap(peerSpace)
       : []
-  const covered = (text: string, i: number, all: string[]): boolean => all.indexOf(text) !== i
-  return [...(ownAddress ? [`${ownAddress}/32`] : []), ...reached, ...beside].filter(
-    (text, i, all) => !covered(text, i, all),
-  )
+  return [...new Set([...(ownAddress ? [`${ownAddress}/32`] : []), ...reached, ...beside])]
 }
 
 const limit = (what: string, mbps: number | null | undefined): Limit[] =>

@@ -1,24 +1,31 @@
 /** Tunnels: keys made and handed out once, a provider's file read in, who reaches what. */
-import { readSite } from '@mast/api'
+import type { Page } from '@playwright/test'
+import { handOutPeer, makeTunnelKey, openHandOut, readSite } from '@mast/api'
 import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
 import { Person } from '../../demo/person'
 import { expect, NAME, PASSWORD, settled, test } from './system'
 
 test.use({ file: 'tunnels' })
 
+/** The harbour on its sheet of tunnels. */
+async function opened(page: Page, origin: string): Promise<{ person: Person; site: string }> {
+  const person = new Person(origin)
+  await person.enter(NAME, PASSWORD)
+  const { id: site } = await person.open(kittiwakeHarbour())
+  await page.goto(`${origin}/s/${site}/tunnels`)
+  await page.getByLabel('Name', { exact: true }).fill(NAME)
+  await page.getByLabel('Password').fill(PASSWORD)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await settled(page)
+  return { person, site }
+}
+
 test('a file is handed out once, by a link that needs no account, and its key is nowhere after that', async ({
   page,
   system,
   browser,
 }) => {
-  const person = new Person(system.origin)
-  await person.enter(NAME, PASSWORD)
-  const { id: site } = await person.open(kittiwakeHarbour())
-  await page.goto(`${system.origin}/s/${site}/tunnels`)
-  await page.getByLabel('Name', { exact: true }).fill(NAME)
-  await page.getByLabel('Password').fill(PASSWORD)
-  await page.getByRole('button', { name: 'Sign in' }).click()
-  await settled(page)
+  const { person, site } = await opened(page, system.origin)
   await page.getByRole('tab', { name: 'People on the road' }).click()
   await page.getByRole('button', { name: 'Make the key of this end here' }).click()
   await expect(page.getByRole('button', { name: 'Roll the key of this end' })).toBeVisible()
@@ -98,20 +105,25 @@ test('a file is handed out once, by a link that needs no account, and its key is
   await expect(peer.getByRole('img', { name: /^Code with the file/ })).toBeVisible()
   await peer.getByRole('button', { name: 'Put it away' }).click()
   await expect(peer.getByRole('img', { name: /^Code with the file/ })).toHaveCount(0)
+
+  // Of many who open it at once, one gets it.
+  const params = { site }
+  await person.ask(makeTunnelKey, { params, body: { of: 'peer', id: 'office-laptop' } })
+  const { token } = await person.ask(handOutPeer, {
+    params,
+    body: { peerId: 'office-laptop', hours: 1 },
+  })
+  const opens = await Promise.allSettled(
+    Array.from({ length: 6 }, () => person.ask(openHandOut, { params: { token } })),
+  )
+  expect(opens.filter((o) => o.status === 'fulfilled')).toHaveLength(1)
 })
 
 test("a provider's file is read, what it says wrong by line, and both sides stand next to each other", async ({
   page,
   system,
 }) => {
-  const person = new Person(system.origin)
-  await person.enter(NAME, PASSWORD)
-  const { id: site } = await person.open(kittiwakeHarbour())
-  await page.goto(`${system.origin}/s/${site}/tunnels`)
-  await page.getByLabel('Name', { exact: true }).fill(NAME)
-  await page.getByLabel('Password').fill(PASSWORD)
-  await page.getByRole('button', { name: 'Sign in' }).click()
-  await settled(page)
+  await opened(page, system.origin)
   await page.getByLabel("Read a provider's file").setInputFiles({
     name: 'south.conf',
     mimeType: 'text/plain',

@@ -109,6 +109,11 @@ const transfer = computed(() => {
       : `, at ${t.mbps.toFixed(1)} Mbit/s`)
   )
 })
+const listed = (text: string): string[] =>
+  text
+    .split(',')
+    .map((x) => x.trim())
+    .filter(Boolean)
 const number = (text: string): number | null =>
   text.trim() === '' ? null : Number(text.replace(',', '.'))
 const asks = [
@@ -165,29 +170,13 @@ const asks = [
           label="On devices"
           :value="peer.peer.usedOn.join(', ')"
           hint="one file, one device"
-          :save="
-            (t) =>
-              change({
-                usedOn: t
-                  .split(',')
-                  .map((x) => x.trim())
-                  .filter(Boolean),
-              })
-          "
+          :save="(t) => change({ usedOn: listed(t) })"
         />
         <FieldsEditField
           v-if="tunnel.kind === 'sites'"
           label="Networks behind it"
           :value="peer.peer.networks.join(', ')"
-          :save="
-            (t) =>
-              change({
-                networks: t
-                  .split(',')
-                  .map((x) => x.trim())
-                  .filter(Boolean),
-              })
-          "
+          :save="(t) => change({ networks: listed(t) })"
           mono
         />
         <FieldsEditField

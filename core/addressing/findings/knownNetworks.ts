@@ -2,8 +2,8 @@
  * C-07 and C-54: segments that overlap what stays, a tunnel, or the far end of one; tunnel networks
  * in public space.
  */
-import { editCall } from '../../plan'
-import { classifyPrefix, overlaps, parsePrefix, type Prefix } from '../../addressing'
+import { editCall, freeTunnelNetwork } from '../../plan'
+import { classifyPrefix, overlaps, parsePrefix } from '../../addressing'
 import { hintOf172 } from './publicSpace'
 import { moveToFreeSpace } from '../../findings/relocation'
 import { defineRule } from '../../findings/rule'
@@ -76,10 +76,7 @@ export default defineRule({
     for (const [i, a] of known.entries()) {
       const entry = classifyPrefix(a.p)
       if (a.n.kind === 'tunnel' && entry.kind !== 'private') {
-        const free = freeTunnel(
-          model.segments.flatMap((s) => (s.subnet ? (parsePrefix(s.subnet) ?? []) : [])),
-          known.map((k) => k.p),
-        )
+        const free = freeTunnelNetwork(model.plan, null)
         yield {
           key: `public:${a.n.id}`,
           title: 'A tunnel network lies outside private space',
@@ -88,12 +85,16 @@ export default defineRule({
             `${a.n.name} ${a.n.prefix} is ${entry.name}, not private space (${entry.source}).` +
             hintOf172(a.n.prefix),
           why: 'Whoever really has these addresses cannot be reached while the tunnel is up.',
-          fixes: [
-            {
-              label: `Use ${free}`,
-              edits: [editCall('changeKnownNetwork', { id: a.n.id, changes: { prefix: free } })],
-            },
-          ],
+          fixes: free
+            ? [
+                {
+                  label: `Use ${free}`,
+                  edits: [
+                    editCall('changeKnownNetwork', { id: a.n.id, changes: { prefix: free } }),
+                  ],
+                },
+              ]
+            : [],
         }
       }
       for (const b of known.slice(i + 1))
@@ -113,13 +114,3 @@ export default defineRule({
     }
   },
 })
-
-/** A private /24 for a tunnel, high up in 10/8 where sites seldom are. */
-function freeTunnel(...taken: readonly (readonly Prefix[])[]): string {
-  for (let third = 0; third < 256; third++) {
-    const text = `10.250.${third}.0/24`
-    const p = parsePrefix(text)!
-    if (!taken.flat().some((t) => overlaps(t, p))) return text
-  }
-  return '10.251.0.0/24'
-}

@@ -134,6 +134,24 @@ export const byHand: readonly FindingCase[] = [
   ],
   ['C-58', road({ dynamicName: null }), 'road', /nobody keeps it right when the address of/],
   [
+    'C-59',
+    [
+      edit('recordHandOff', { uplinkId: 'fibre', facts: { addressKind: 'private' } }),
+      ...road({ isPassedOn: false }),
+    ],
+    'road',
+    /ends in the provider's own router: the port has to be passed on there, and is not/,
+  ],
+  [
+    'C-58',
+    [
+      edit('recordHandOff', { uplinkId: 'fibre', facts: { addressKind: 'carrier-grade' } }),
+      ...road(),
+    ],
+    'road',
+    /Road cannot be called: .* is behind the translation of its provider/,
+  ],
+  [
     'C-55',
     road({ kind: 'sites' }),
     'peer-1',

@@ -81,6 +81,7 @@ export default defineRule({
         continue
       }
       if (!first) continue
+      const isShutThere = first.handOff.addressKind === 'private' && t.isPassedOn === false
       if (first.handOff.addressKind === 'carrier-grade')
         yield {
           key: `nat:${t.id}`,
@@ -89,7 +90,7 @@ export default defineRule({
           text: `${t.name} cannot be called: ${first.name} is behind the translation of its provider.`,
           why: 'Have the other end listen and call it from here, or ask the provider for an address of your own.',
         }
-      else if (!r.called) {
+      else if (!r.called && !isShutThere) {
         const fixes = openTo(model, t)
         yield {
           key: `found:${t.id}`,
@@ -109,7 +110,8 @@ export default defineRule({
           catches: ['C-59'],
           subjects: [t.id, first.id],
           text:
-            `${first.name} ends in the provider's own router: UDP ${r.called.port} has to be passed on there` +
+            `${first.name} ends in the provider's own router: ` +
+            `${r.called ? `UDP ${r.called.port}` : 'the port'} has to be passed on there` +
             (t.isPassedOn === false ? ', and is not.' : ', and nobody looked yet.'),
           why: 'Tried from inside all works; from outside nothing arrives.',
         }
