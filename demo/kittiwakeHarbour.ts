@@ -293,7 +293,9 @@ const devices: EditCall[] = [
     ...addressed('office-net'),
     serviceIds: ['svc-print'],
   }),
-  host('chart-machine', 'Chart download machine', 'wired-host', 23, 'office-net', 'office'),
+  host('chart-machine', 'Chart download machine', 'wired-host', 23, 'office-net', 'office', {
+    ...addressed('office-net', 'reserved'),
+  }),
   host('camera-recorder', 'Recorder', 'recorder', 24, 'cameras', 'cupboard', {
     ...addressed('cameras', 'fixed'),
     serviceIds: ['svc-web', 'svc-video'],

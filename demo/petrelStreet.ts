@@ -131,6 +131,32 @@ export function petrelStreet(): SitePlan {
       rank: 20,
       reason: '5 GB a month are gone in an afternoon',
     }),
+    // The harbour's controller is this shop's too: its people look after both.
+    edit('addTunnel', {
+      id: 'harbour',
+      name: 'To the harbour',
+      kind: 'sites',
+      hostDeviceId: 'gateway',
+      subnet: '10.250.40.0/30',
+      address: '10.250.40.2',
+      publicKey: 'oYIAdGvP0n8t+c8ZzEWpyRRLUoREzGhDI6xvmnUgcgI=',
+    }),
+    edit('addPeer', {
+      id: 'kittiwake',
+      name: 'Kittiwake Harbour',
+      tunnelId: 'harbour',
+      device: 'gateway',
+      address: '10.250.40.1',
+      networks: ['10.20.0.0/16'],
+      endpoint: { host: 'kittiwake.example.org', port: 51_821 },
+      downMbps: 500,
+      upMbps: 100,
+      roundTripMs: 31,
+    }),
+    edit('setController', {
+      elsewhere: { peerId: 'kittiwake', address: '10.20.10.5' },
+      discovery: 'dns-name',
+    }),
     edit('addKnownNetwork', {
       id: 'net-harbour',
       name: 'Kittiwake Harbour',

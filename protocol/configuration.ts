@@ -254,6 +254,22 @@ const tunnel = z.strictObject({
   whenDown: z.enum(['blocked', 'direct']),
 })
 
+/** A network that lies behind a host, as behind a tunnel that ends on it. */
+const route = z.strictObject({ to: withLength, via: ipv4 })
+
+/**
+ * A name that is to follow the address of the line: told to the server of its zone (RFC 2136), or by
+ * the call of a web address, which sees from where it is called.
+ */
+const dynamicName = z.strictObject({
+  name: z.string().max(253),
+  how: z.enum(['update', 'web']),
+  server: z.string().max(253),
+  ttlSeconds: z.int().min(1).max(604_800),
+  /** What lets it be changed: a key (RFC 8945), or a word; null where nothing is asked. */
+  key: z.string().max(200).nullable(),
+})
+
 export const gatewayConfigurationSchema = z.strictObject({
   kind: z.literal('gateway'),
   name: z.string(),
@@ -320,6 +336,8 @@ export const gatewayConfigurationSchema = z.strictObject({
   /** VLANs and tunnels whose IPv4 leaves the line with the gateway's own address. */
   masquerade: z.array(z.union([vlan, tunnelZone])),
   tunnels: z.array(tunnel).max(100).default([]),
+  routes: z.array(route).max(256).default([]),
+  dynamicNames: z.array(dynamicName).max(100).default([]),
   names: z.array(z.strictObject({ name: z.string().max(253), address: ipv4 })),
   controllerUrl: z.string().nullable(),
 })

@@ -14,12 +14,25 @@ export const probeTargetSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('internet') }),
   /** The outer address of the site's gateway. */
   z.strictObject({ kind: z.literal('line') }),
+  /** The other end of a tunnel, by its address in it. */
+  z.strictObject({ kind: z.literal('peer'), peerId: id }),
 ])
 export const probeSchema = z.strictObject({
   id: z.string().max(240),
-  /** A device id, `internet`, or `gateway` where the site's gateway asks. */
+  /** A device id, `internet`, `gateway` where the site's gateway asks, or the peer of a tunnel. */
   from: id,
-  kind: z.enum(['lease', 'ping', 'tcp', 'udp', 'name', 'air', 'page', 'bridge']),
+  kind: z.enum([
+    'lease',
+    'ping',
+    'tcp',
+    'udp',
+    'name',
+    'air',
+    'page',
+    'bridge',
+    'handshake',
+    'exit',
+  ]),
   target: probeTargetSchema.nullable(),
   port: z.int().min(1).max(65_535).nullable(),
   /**
@@ -32,6 +45,14 @@ export const probeSchema = z.strictObject({
   targetVia: id.nullable().optional(),
   /** Of the page for guests: how long who has passed it is let through. */
   sessionMinutes: z.int().min(1).max(43_200).nullable().optional(),
+  /** Of a peer: the host inside whose cable it is carried to. */
+  inside: id.nullable().optional(),
+  /** For how long nobody says anything before it is asked, s. */
+  idleSeconds: z.int().min(1).max(3600).nullable().optional(),
+  /** The peer that is off while it is asked. */
+  without: id.nullable().optional(),
+  /** Of an exit: from where the internet is to see who asks: a line, or a peer. */
+  exit: id.nullable().optional(),
   /** Of a bridge, whose unit is read at one end: what is to be met there. */
   bridge: z
     .strictObject({
@@ -70,12 +91,27 @@ export const observationSchema = z.strictObject({
     'too-weak',
     'not-held',
     'other-session',
+    'no-handshake',
+    'elsewhere',
   ]),
   /** The asking host's address at the time. */
   address: z.ipv4().nullable(),
   /** Of the air: what was read there, and of whom. */
   reading: z
     .strictObject({ deviceId: id, dbm: z.number(), mbps: z.number() })
+    .nullable()
+    .optional(),
+  /**
+   * Of a peer: where it calls, where the first line of the site is seen that has a signal, how far
+   * its calls were seen to come, and whether its file sends through what it asked.
+   */
+  tunnel: z
+    .strictObject({
+      called: z.ipv4().nullable(),
+      here: z.ipv4().nullable(),
+      arrived: z.enum(['nowhere', 'line', 'end']),
+      isSentThrough: z.boolean(),
+    })
     .nullable()
     .optional(),
   /** Who offered a lease. */

@@ -37,7 +37,7 @@ import {
 } from '../policy'
 import { carriageOf, isolationOf, portRolesOf, spanningTreeOf, type SiteModel } from '../topology'
 import { choicesInOrder } from '../uplinks'
-import { gatewayTunnels } from './gatewayTunnels'
+import { dynamicNames, gatewayTunnels, routesToTunnels } from './gatewayTunnels'
 
 /** Where device pages answer (HTTPS; common practice of devices with a page). */
 const PAGE_PORT = 443
@@ -53,9 +53,16 @@ export interface DesiredConfiguration {
  * no address.
  */
 export function controllerUrl(model: SiteModel): string | null {
-  const { hostDeviceId, port } = model.plan.controller
-  const at = hostDeviceId ? model.plan.devices[hostDeviceId]?.addressing.address : null
-  return at ? `http://${at}:${port}` : null
+  const at = controllerAddress(model)
+  return at ? `http://${at}:${model.plan.controller.port}` : null
+}
+
+/** Of the host that it runs on, here or behind a tunnel. */
+export function controllerAddress({ plan }: SiteModel): string | null {
+  const { hostDeviceId, elsewhere } = plan.controller
+  return hostDeviceId
+    ? (plan.devices[hostDeviceId]?.addressing.address ?? null)
+    : (elsewhere?.address ?? null)
 }
 
 export type DesiredOutcome =
@@ -376,9 +383,8 @@ function gateway(
   const zones = (list: readonly Zone[] | 'any'): 'any' | ReturnType<typeof zone>[] =>
     list === 'any' ? 'any' : list.map(zone)
   const { rules, masquerade, origins, lists, forwards } = compilePolicy(model.plan)
-  const host = model.plan.controller.hostDeviceId
   const { domain } = model.plan.site
-  const controllerAddress = host ? model.plan.devices[host]?.addressing.address : null
+  const calledAt = controllerAddress(model)
   return {
     kind: 'gateway',
     name: device.name,
@@ -416,8 +422,10 @@ function gateway(
     })),
     masquerade: masquerade.map(inside),
     tunnels: gatewayTunnels(model, secrets, missing),
+    routes: routesToTunnels(model),
+    dynamicNames: dynamicNames(model, secrets, missing),
     names: [
-      ...(controllerAddress ? [{ name: CONTROLLER_NAME, address: controllerAddress }] : []),
+      ...(calledAt ? [{ name: CONTROLLER_NAME, address: calledAt }] : []),
       ...(domain
         ? hostNames(model).map((n) => ({ name: `${n.label}.${domain}`, address: n.address }))
         : []),

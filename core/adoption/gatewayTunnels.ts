@@ -1,6 +1,6 @@
 /** Tunnels that end on the gateway, as its configuration has them. */
 import type { GatewayConfiguration } from '@mast/protocol'
-import { own } from '../plan'
+import { activeTunnels, own, tunnelSpace } from '../plan'
 import type { SiteModel } from '../topology'
 import { ownWithLength, reckonedTunnels } from '../tunnels/reckoned'
 
@@ -51,4 +51,36 @@ export function gatewayTunnels(
         whenDown: tunnel.whenDown,
       }
     })
+}
+
+/** What lies behind tunnels that end on a host is sent to that host. IPv4 alone. */
+export function routesToTunnels(model: SiteModel): GatewayConfiguration['routes'] {
+  return reckonedTunnels(model)
+    .filter((r) => !r.isOnGateway)
+    .flatMap(({ tunnel }) => {
+      const via = own(model.plan.devices, tunnel.hostDeviceId)?.addressing.address
+      return via
+        ? tunnelSpace(model.plan, tunnel)
+            .filter((to) => !to.includes(':'))
+            .map((to) => ({ to, via }))
+        : []
+    })
+}
+
+/** Names that follow the address of the line, each once. */
+export function dynamicNames(
+  { plan }: SiteModel,
+  secrets: Readonly<Record<string, string>>,
+  missing: string[],
+): GatewayConfiguration['dynamicNames'] {
+  const byName = new Map(
+    activeTunnels(plan).flatMap(({ endpointName, dynamicName }) => {
+      if (!endpointName || !dynamicName) return []
+      const { how, server, ttlSeconds, keyRef } = dynamicName
+      const key = keyRef ? (own(secrets, keyRef) ?? null) : null
+      if (keyRef && key === null) missing.push(`what lets ${endpointName} be changed`)
+      return [[endpointName, { name: endpointName, how, server, ttlSeconds, key }]]
+    }),
+  )
+  return [...byName.values()]
 }

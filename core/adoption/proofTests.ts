@@ -5,7 +5,7 @@ import type { ProofBuilder } from '../proof/builder'
 export function adoptionTests(proof: ProofBuilder): void {
   const { model } = proof
   // Nobody could say so.
-  if (!model.controller) return
+  if (!model.hasController) return
   for (const d of model.devices) if (model.profileOf(d.id).adoptable) service(proof, d)
 }
 

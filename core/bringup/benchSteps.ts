@@ -104,7 +104,7 @@ export function benchSteps(
       'Wait as long again. Only then start it anew; it keeps the old version if the new one is broken.',
   })
   // The controller brings the others theirs, where there is one.
-  const hasController = model.controller !== undefined
+  const { hasController } = model
   if (kind !== 'gateway' && kind !== 'bridge-radio' && hasController) return updated
   return add({
     ...base,

@@ -71,8 +71,7 @@ export class Day {
     }
     const kindOf = (d: Device): Profile['kind'] => model.profileOf(d.id).kind
     const rankOf = (d: Device): number => rank[kindOf(d)] ?? 9
-    const isAdopted = (d: Device): boolean =>
-      model.controller !== undefined && model.profileOf(d.id).adoptable
+    const isAdopted = (d: Device): boolean => model.hasController && model.profileOf(d.id).adoptable
     this.gear = model.devices
       .filter((d) => isAdopted(d) || PASSIVE.has(kindOf(d)) || ALONE.has(kindOf(d)))
       .sort(

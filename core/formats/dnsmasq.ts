@@ -11,10 +11,11 @@ import {
   maskOf,
   type Explained,
 } from '../addressing'
+import { controllerAddress } from '../adoption'
 import type { Segment } from '../plan'
 import type { SiteModel } from '../topology'
 import { normalHardwareAddress } from './equipmentCsv'
-import { controllerAddressOf, leaseFactsOf, leaseOptionsOf, reservationsOf } from './leaseOptions'
+import { leaseFactsOf, leaseOptionsOf, reservationsOf } from './leaseOptions'
 import { filesByServer, leaseServersOf, type LeaseServer } from './leaseServers'
 import { CONTROLLER_NAME, hostLabel, hostNames, nameServersOf } from '../naming'
 import type { AddressFile, HostFact, SegmentFacts, SegmentRow } from './segmentRows'
@@ -112,7 +113,7 @@ export function writeDnsmasq(
     for (const r of reservationsOf(model, s.id))
       lines.push(`dhcp-host=${r.hardwareAddress},${r.address},${hostLabel(r.name)}`)
   }
-  const controller = controllerAddressOf(model)
+  const controller = controllerAddress(model)
   if (answersNames)
     lines.push(
       '',

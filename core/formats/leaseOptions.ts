@@ -17,7 +17,7 @@ import {
   vendorText,
   type EncodedOption,
 } from '../addressing'
-import { controllerUrl } from '../adoption'
+import { controllerAddress, controllerUrl } from '../adoption'
 import { nameServersOf } from '../naming'
 import type { Segment } from '../plan'
 import type { SiteModel } from '../topology'
@@ -32,11 +32,6 @@ export interface LeaseFacts {
   readonly domain: string | null
 }
 
-export const controllerAddressOf = (model: SiteModel): string | null => {
-  const host = model.plan.controller.hostDeviceId
-  return host ? (model.plan.devices[host]?.addressing.address ?? null) : null
-}
-
 /** What the leases of a segment tell; the controller only in management, where devices wake up. */
 export function leaseFactsOf(model: SiteModel, s: Segment): LeaseFacts {
   const tellsController =
@@ -44,7 +39,7 @@ export function leaseFactsOf(model: SiteModel, s: Segment): LeaseFacts {
   return {
     nameServers: nameServersOf(s),
     controllerUrl: tellsController ? controllerUrl(model) : null,
-    controllerAddress: tellsController ? controllerAddressOf(model) : null,
+    controllerAddress: tellsController ? controllerAddress(model) : null,
     domain: model.plan.site.domain,
   }
 }

@@ -56,7 +56,7 @@ export function createPlan(
     },
     ...emptyMaps(),
     services: Object.fromEntries(commonServices.map((s) => [s.id, s])),
-    controller: { hostDeviceId: null, port: 8043, discovery: 'dhcp-option' },
+    controller: { hostDeviceId: null, elsewhere: null, port: 8043, discovery: 'dhcp-option' },
   }
 }
 

@@ -340,6 +340,19 @@ function toTwelfth(document: JsonObject): JsonObject {
   }
 }
 
+/** Version 13 knows controllers behind a tunnel, and who may change a name that follows. */
+function toThirteenth(document: JsonObject): JsonObject {
+  return {
+    ...document,
+    controller: { ...(document.controller as JsonObject), elsewhere: null },
+    tunnels: each(document, 'tunnels', (t) => ({
+      ...t,
+      address: null,
+      dynamicName: t.dynamicName ? { ...(t.dynamicName as JsonObject), keyRef: '' } : null,
+    })),
+  }
+}
+
 /** Steps by the version that they start from. Version 1 is the first that was released. */
 export const migrations: Readonly<Record<number, Migration>> = {
   1: toSecond,
@@ -353,6 +366,7 @@ export const migrations: Readonly<Record<number, Migration>> = {
   9: toTenth,
   10: toEleventh,
   11: toTwelfth,
+  12: toThirteenth,
 }
 
 export type Migrated =

@@ -20,8 +20,9 @@ export function endsOnGateway(plan: SitePlan, t: Tunnel): boolean {
   return device !== undefined && own(plan.profiles, device.profileId)?.kind === 'gateway'
 }
 
-/** The first address of the tunnel's network is that of this end; null while it has no network. */
+/** As it was said, or the first of the tunnel's network; null while it has none. */
 export function ownTunnelAddress(t: Tunnel): string | null {
+  if (t.address) return t.address
   const subnet = t.subnet ? parsePrefix(t.subnet) : undefined
   return subnet ? formatAddress({ family: 4, value: usableRange(subnet).first }) : null
 }

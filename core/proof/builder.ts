@@ -23,11 +23,11 @@ type Given = Pick<
   'id' | 'title' | 'kind' | 'from' | 'fromPlace' | 'toPlace' | 'expected' | 'because'
 > &
   Partial<ProofTest>
-type Asked = Omit<
-  Probe,
-  'id' | 'from' | 'via' | 'targetVia' | 'octets' | 'spot' | 'sessionMinutes' | 'bridge'
-> &
-  Partial<Pick<Probe, 'via' | 'targetVia' | 'octets' | 'spot' | 'sessionMinutes' | 'bridge'>>
+/** What only some probes say. */
+type Special =
+  | ('via' | 'targetVia' | 'octets' | 'spot' | 'sessionMinutes' | 'bridge')
+  | ('inside' | 'idleSeconds' | 'without' | 'exit')
+type Asked = Omit<Probe, 'id' | 'from' | Special> & Partial<Pick<Probe, Special>>
 const blank = { via: null, targetVia: null, octets: null }
 
 /** What was decided, and by what. */
@@ -192,7 +192,11 @@ export class ProofBuilder {
                 ? target.deviceId
                 : target.kind === 'own-gateway' || target.kind === 'line'
                   ? 'gateway'
-                  : target.kind
+                  : target.kind === 'peer'
+                    ? `peer ${target.peerId}`
+                    : target.kind === 'address'
+                      ? target.address
+                      : target.kind
       return `${kind === 'name' ? 'name' : kind}/${port ?? ''}/${who}`
     }
     const working = new Map<string, ProofTest>()
@@ -202,6 +206,10 @@ export class ProofBuilder {
         t.expected === 'works' &&
         t.hours === null &&
         !t.probe.octets &&
+        !t.probe.idleSeconds &&
+        !t.probe.without &&
+        // Whoever comes by a tunnel shows less than a neighbour.
+        !this.model.plan.peers[t.from] &&
         t.kind !== 'lease' &&
         !working.has(targetOf(t))
       )

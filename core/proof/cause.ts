@@ -78,6 +78,13 @@ export const about = (
   )
 }
 
+/** Whether it goes through a tunnel, whose other end is somewhere outside. */
+export const isOfTunnel = ({ plan }: SiteModel, { test }: ProofResult): boolean =>
+  Object.hasOwn(plan.peers, test.from) ||
+  Object.hasOwn(plan.tunnels, test.toPlace) ||
+  test.kind === 'handshake' ||
+  test.probe?.target?.kind === 'peer'
+
 /** What fails for a host behind a device, or to one. */
 export function behind(
   model: SiteModel,

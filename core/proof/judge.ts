@@ -28,6 +28,8 @@ const words: Record<Observation['outcome'], string> = {
   'too-weak': 'too weak',
   'not-held': 'let through before the page was passed',
   'other-session': 'let through for another time',
+  'no-handshake': 'no handshake',
+  elsewhere: 'comes out elsewhere',
 }
 
 export function judge(

@@ -26,6 +26,8 @@ export interface SiteModel {
   readonly gateway: Device | undefined
   /** What hosts the controller. */
   readonly controller: Device | undefined
+  /** Whether one is there, here or behind a tunnel. */
+  readonly hasController: boolean
   /** Lines of the providers, in the order in which they are used. */
   readonly lines: readonly Uplink[]
   /** The line that traffic leaves by while all are well: the first that goes into a socket. */
@@ -152,6 +154,9 @@ function build(plan: SitePlan): SiteModel {
     devices,
     segments,
     controller: own(plan.devices, plan.controller.hostDeviceId ?? ''),
+    hasController:
+      own(plan.devices, plan.controller.hostDeviceId ?? '') !== undefined ||
+      plan.controller.elsewhere !== null,
     gateway: gatewayOf(
       devices.filter((d) => profileOf(d.id).kind === 'gateway'),
       wayOut && plan.ports[wayOut.portId]?.deviceId,

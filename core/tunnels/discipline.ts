@@ -1,13 +1,17 @@
 /** What is registered of tunnels. */
 import { defineDiscipline } from '../disciplines/discipline'
+import { tunnelCauses } from './causes'
 import keys from './findings/keys'
 import network from './findings/network'
 import noAccess from './findings/noAccess'
 import notFound from './findings/notFound'
 import profiles from './findings/profiles'
 import providers from './findings/providers'
+import { tunnelTests } from './proofTests'
 
 export const tunnels = defineDiscipline({
   id: 'tunnels',
   rules: [network, notFound, providers, noAccess, profiles, keys],
+  tests: tunnelTests,
+  causes: tunnelCauses,
 })

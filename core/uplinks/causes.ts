@@ -2,6 +2,7 @@
 import type { Uplink } from '../plan'
 import {
   ids,
+  isOfTunnel,
   type Cause,
   type CauseFinder,
   type Evidence,
@@ -13,10 +14,14 @@ import type { ProofResult } from '../proof/judge'
 function lineCauses(evidence: Evidence): Cause[] {
   const { model, results, facts } = evidence
   const wrong = results.filter((r) => r.verdict !== 'as-planned')
-  const outward = wrong.filter(
-    (r) => r.test.toPlace === 'internet' || r.test.kind === 'name' || r.test.from === 'internet',
+  const near = wrong.filter(
+    (r) =>
+      !isOfTunnel(model, r) &&
+      (r.test.toPlace === 'internet' || r.test.kind === 'name' || r.test.from === 'internet'),
   )
-  if (!outward.some((r) => r.test.expected === 'works')) return []
+  if (!near.some((r) => r.test.expected === 'works')) return []
+  // No tunnel comes up without a line.
+  const outward = [...near, ...wrong.filter((r) => isOfTunnel(model, r))]
   const reported = facts.devices.find((d) => d.deviceId === model.gateway?.id)?.lines ?? []
   return model.lines.flatMap((uplink) => {
     const port = uplink.portId ? model.plan.ports[uplink.portId]?.name : undefined
@@ -26,7 +31,7 @@ function lineCauses(evidence: Evidence): Cause[] {
 }
 
 function causesOfOne(
-  { results }: Evidence,
+  { model, results }: Evidence,
   uplink: Uplink,
   line: ReportedDevice['lines'][number],
   outward: readonly ProofResult[],
@@ -54,7 +59,10 @@ function causesOfOne(
     // One host that fails is that host's matter; when nobody gets beyond, it is the line's.
     const beyond = results.filter(
       (r) =>
-        r.test.expected === 'works' && r.test.toPlace === 'internet' && r.verdict !== 'untested',
+        !isOfTunnel(model, r) &&
+        r.test.expected === 'works' &&
+        r.test.toPlace === 'internet' &&
+        r.verdict !== 'untested',
     )
     if (beyond.length < 2 || beyond.some((r) => r.verdict === 'as-planned')) return []
     return [
@@ -116,7 +124,12 @@ function causesOfOne(
 
 /** Small packets pass the line, the largest that it is said to carry do not. */
 function packetSize({ model, results }: Evidence): Cause[] {
-  const large = results.filter((r) => r.test.probe?.octets && r.verdict === 'contradicts')
+  const large = results.filter(
+    (r) =>
+      r.test.probe?.octets &&
+      r.test.probe.target?.kind === 'internet' &&
+      r.verdict === 'contradicts',
+  )
   const small = results.find((r) => r.test.id === 'gateway>internet:ping:')
   if (large.length === 0 || small?.verdict !== 'as-planned' || !model.wayOut) return []
   const octets = large[0]!.test.probe!.octets!

@@ -4,6 +4,8 @@
  */
 import { and, desc, eq, gt, or } from 'drizzle-orm'
 import type { SitePlan } from '@mast/core/plan'
+import { siteModel } from '@mast/core/topology'
+import { filesOfPeers } from '@mast/core/tunnels'
 import { db, type Executor } from '../db/database'
 import { releases } from '../db/schema'
 import { open, seal } from '../vault/vault'
@@ -13,11 +15,20 @@ export interface Keys {
   readonly linePasswords: Readonly<Record<string, string>>
   /** Of the pages for guests; releases of an earlier version do not say it. */
   readonly pagePasswords?: Readonly<Record<string, string>>
+  /**
+   * Files of peers of tunnels, without their private keys: those are handed out once and kept
+   * nowhere else. Releases of an earlier version have none.
+   */
+  readonly tunnelFiles?: Readonly<Record<string, string>>
 }
 
 /** Of the secrets of a site those that people type and providers issued, by what they are for. */
 export function keysOf(plan: SitePlan, secrets: Readonly<Record<string, string>>): Keys {
+  const shared = Object.values(plan.peers).flatMap(({ sharedKeyRef: ref }) =>
+    ref && secrets[ref] ? [[ref, secrets[ref]]] : [],
+  )
   return {
+    tunnelFiles: filesOfPeers(siteModel(plan), Object.fromEntries(shared)),
     keys: Object.fromEntries(
       Object.values(plan.wirelessNetworks).flatMap((w) =>
         w.keyRef && secrets[w.keyRef] ? [[w.id, secrets[w.keyRef]!]] : [],

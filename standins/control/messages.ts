@@ -12,6 +12,8 @@ export const worldSchema = z.strictObject({
   plan: planSchema,
   /** Keys that people type into their devices, by wireless network id. */
   keys: z.record(z.string(), z.string().max(63)),
+  /** Files of tunnels that were given to peers, as text, by peer. */
+  tunnelFiles: z.record(z.string(), z.string().max(20_000)).optional(),
   /** Passwords of pages for guests, by wireless network id. */
   pagePasswords: z.record(z.string(), z.string().max(200)).optional(),
   /** What the providers issued, by line. */

@@ -50,6 +50,8 @@ export interface ApplianceSurroundings extends Surroundings {
   wallClock(timeZone: string): { day: number; minute: number }
   /** Switches on or off what stands before a gateway's socket for a line, where it can be. */
   modem?(gatewayId: string, port: string, on: boolean): void
+  /** Public half of the key that was made on a gateway for one of its tunnels. */
+  ownTunnelKey?(zone: string): string | null
   /** Something went wrong in here that no device should be able to bring about. */
   failed(error: unknown): void
 }

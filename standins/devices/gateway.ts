@@ -17,8 +17,11 @@ import { DhcpServer } from '../net/dhcpServer'
 import type { Endpoint } from '../net/endpoint'
 import { NetInterface } from '../net/netInterface'
 import { Router, type Place } from '../net/router'
+import { spansIn } from '../tunnels/span'
 import { Appliance, type ApplianceSurroundings, type Flash } from './appliance'
 import { GatewayLines } from './gatewayLines'
+import { GatewayNames } from './gatewayNames'
+import { GatewayTunnels } from './gatewayTunnels'
 import { FACTORY_VLAN, untaggedOnly } from './pageHost'
 
 type Rules = GatewayConfiguration['rules']
@@ -44,6 +47,8 @@ export class Gateway extends Appliance {
   /** What was given in each network, kept over a restart. */
   private readonly leases = new Map<string, Map<string, number>>()
   private readonly lines: GatewayLines
+  readonly tunnels: GatewayTunnels
+  private readonly dynamicNames: GatewayNames
 
   constructor(
     around: ApplianceSurroundings,
@@ -55,6 +60,13 @@ export class Gateway extends Appliance {
     super(around, id, profile, hardwareAddress, flash)
     this.router = new Router(around.queue)
     this.lines = new GatewayLines(this, this.router)
+    this.tunnels = new GatewayTunnels(
+      this.router,
+      around.queue,
+      (zone) => around.ownTunnelKey?.(zone) ?? null,
+      () => this.lines.names,
+    )
+    this.dynamicNames = new GatewayNames(this.router, around.queue)
     for (const p of profile.ports)
       if (p.role === 'lan')
         this.bridge.attach(p.name, this.sockets.get(p.name)!, untaggedOnly(null))
@@ -87,6 +99,20 @@ export class Gateway extends Appliance {
   }
   protected override lineStates(): LineState[] {
     return this.lines.states
+  }
+  /** Takes nothing at a port of UDP any more, whatever its rules say, or again. */
+  shut(port: number, on: boolean): void {
+    if (on) this.router.shut.add(port)
+    else this.router.shut.delete(port)
+  }
+  /** Passes nothing on that comes out of a tunnel, whatever its rules say, or again. */
+  deafen(tunnelId: string, on: boolean): void {
+    if (on) this.router.deaf.add(`tunnel:${tunnelId}`)
+    else this.router.deaf.delete(`tunnel:${tunnelId}`)
+  }
+  /** Its own address in a segment, or in a tunnel. */
+  addressIn(place: number | `tunnel:${string}`): number | null {
+    return this.router.interfaces.get(place)?.address ?? null
   }
   /** Somebody says that lines which were left are used again. Gives how many there were. */
   useAgain(): number {
@@ -153,11 +179,18 @@ export class Gateway extends Appliance {
     this.router.filter(c)
     this.router.wallClock = () => this.around.wallClock(c.system.timeZone)
     this.router.masquerade = new Set(c.masquerade)
+    this.router.routes = c.routes.flatMap(({ to, via }) =>
+      spansIn([to]).map((span) => ({ to: span, via: toNumber(via) })),
+    )
     this.lines.bringUp(c)
+    this.tunnels.bringUp(c)
+    this.dynamicNames.bringUp(c)
     if (this.configured) this.addressed(null)
   }
 
   protected bringDown(): void {
+    this.tunnels.bringDown()
+    this.dynamicNames.bringDown()
     this.lines.bringDown()
     for (const p of this.profile.ports)
       if (p.role === 'lan') this.bridge.setMembership(p.name, untaggedOnly(null))
@@ -197,6 +230,8 @@ export class Gateway extends Appliance {
       forwards: [],
       masquerade: [FACTORY_VLAN],
       tunnels: [],
+      routes: [],
+      dynamicNames: [],
       failover: { back: { kind: 'at-once' }, switchSeconds: 0 },
       choices: [],
       segments:
@@ -291,6 +326,10 @@ export class Gateway extends Appliance {
     const { data, srcPort } = packet.body
     if (data.kind === 'dhcp') {
       this.lease(zone, data)
+      return
+    }
+    if (data.kind === 'sealed') {
+      this.tunnels.receive(packet)
       return
     }
     if (data.kind !== 'dns' || data.isReply || packet.body.dstPort !== 53) return

@@ -73,6 +73,8 @@ export class HostBox extends Box {
     this.listen()
   }
 
+  /** A datagram of a tunnel for somebody who uses its cable. */
+  onSealed: (packet: Packet) => void = () => {}
   private stray: DhcpServer | undefined
   /** Lets it hand out leases of its own, or no longer. */
   setStray(on: boolean): void {
@@ -109,7 +111,9 @@ export class HostBox extends Box {
         this.leasesOf(s.own, s.network),
       ),
     }))
-    this.host.endpoint.onUdp = ({ data }, { src }) => {
+    this.host.endpoint.onUdp = ({ data }, packet) => {
+      const { src } = packet
+      if (data.kind === 'sealed') this.onSealed(packet)
       if (data.kind === 'dhcp')
         servers
           .find(({ scope }) => sameNetwork(data.relay || src, scope.network, scope.options.length))

@@ -1,16 +1,14 @@
 /** A provider's line with a piece of internet behind it: a web host and a name server. */
-import { BROADCAST, sameNetwork, toNumber, type Frame, type Packet } from '../frames/frame'
+import { BROADCAST, octetsOf, sameNetwork, type Frame, type Packet } from '../frames/frame'
 import { DhcpServer } from '../net/dhcpServer'
 import { Endpoint } from '../net/endpoint'
 import { NetInterface } from '../net/netInterface'
 import { PppoeServer } from '../net/pppoe'
 import type { Socket } from '../net/socket'
+import type { LineOutside, Outside } from '../outside/outside'
+import { INTERNET_HOST, INTERNET_NAME, INTERNET_NAMES } from '../outside/places'
+import { Translation } from '../outside/translation'
 import { Box, type Surroundings } from './box'
-
-/** Documentation addresses (RFC 5737), so that nothing here can be mistaken for somebody's. */
-export const INTERNET_HOST = toNumber('198.51.100.80')
-export const INTERNET_NAMES = toNumber('198.51.100.53')
-export const INTERNET_NAME = 'www.example.net'
 
 const PROVIDER_MAC = '02:00:00:ff:00:01'
 
@@ -35,6 +33,12 @@ export interface LineTruth {
   readonly account: { readonly user: string; readonly password: string } | null
   /** From a modem that has power again, or a path that is mended, until it leads anywhere, s. */
   startSeconds: number
+  /** Where it is seen from outside, where another router translates for it; null where none does. */
+  readonly translator: number | null
+  /** UDP ports that this router leads to the customer. */
+  passesOn: readonly number[]
+  /** UDP ports that somebody on the way lets nothing through to. */
+  shutPorts: readonly number[]
   /** Names and addresses that exist out there beside the usual ones. */
   known: { readonly names: readonly string[]; readonly addresses: readonly number[] }
 }
@@ -47,8 +51,7 @@ export interface LinePath {
 }
 export const goodPath = (): LinePath => ({ isDead: false, loss: 0, hasPower: true })
 
-const isLarger = ({ body }: Packet, mtu: number): boolean =>
-  body.protocol === 'icmp' && body.octets > mtu
+const isLarger = (packet: Packet, mtu: number): boolean => octetsOf(packet) > mtu
 
 /** Whether a packet is the first of its kind, and no answer. */
 const asks = ({ body }: Packet): boolean =>
@@ -56,9 +59,9 @@ const asks = ({ body }: Packet): boolean =>
     ? body.flag === 'syn'
     : body.protocol === 'icmp'
       ? body.type === 'echo'
-      : body.data.kind !== 'dhcp' && !body.data.isReply
+      : body.data.kind !== 'dhcp' && body.data.kind !== 'sealed' && !body.data.isReply
 
-export class Provider extends Box {
+export class Provider extends Box implements LineOutside {
   readonly endpoint: Endpoint
   get socket(): Socket {
     return this.sockets.get('line')!
@@ -70,12 +73,16 @@ export class Provider extends Box {
   private isAwake = true
   private readonly dhcp: DhcpServer
   private readonly ppp: PppoeServer | null
+  private readonly translation: Translation | null
+  /** Last moment at which something for a port of UDP came to the socket of the customer, s. */
+  readonly arrivedAt = new Map<number, number>()
 
   constructor(
     around: Surroundings,
     /** Of the line. */
     lineId: string,
     public truth: LineTruth,
+    private readonly outside: Outside,
   ) {
     super(around, `provider of ${lineId}`, ['line'])
     const { socket } = this
@@ -99,13 +106,13 @@ export class Provider extends Box {
         if (packet.src !== truth.own && !this.leadsOut) return
         if (!truth.isPublic && asks(packet)) return
         if (isLarger(packet, this.truth.mtu)) return
-        if (this.ppp) {
-          if (packet.dst === truth.customer) this.ppp.sendPacket(packet)
-        } else if (sameNetwork(packet.dst, truth.own, truth.length))
-          this.net.send(packet, packet.dst)
+        this.toCustomer(packet)
       },
     )
-    this.endpoint.listening.set(80, () => 'a page').set(443, () => 'a page')
+    this.translation =
+      truth.translator === null ? null : new Translation(around.queue, truth.translator)
+    const page = (data: unknown) => outside.page(data, this.outsideAddress)
+    this.endpoint.listening.set(80, page).set(443, page)
     this.dhcp = new DhcpServer(
       {
         own: truth.own,
@@ -156,6 +163,37 @@ export class Provider extends Box {
     return !this.path.isDead && this.around.queue.now >= this.leadsFrom
   }
 
+  get outsideAddress(): number {
+    return this.truth.translator ?? this.truth.customer
+  }
+  /** From somebody outside who calls or answers. */
+  arrive(given: Packet): void {
+    if (!this.powered || !this.leadsOut || this.isLost() || isLarger(given, this.truth.mtu)) return
+    const { body } = given
+    const port = body.protocol === 'udp' ? body.dstPort : null
+    const isAnswer = this.translation?.back(given)
+    if (port !== null && !isAnswer && this.truth.shutPorts.includes(port)) return
+    const packet = this.translation
+      ? (isAnswer ??
+        (port !== null && this.truth.passesOn.includes(port)
+          ? { ...given, dst: this.truth.customer }
+          : undefined))
+      : given
+    if (!packet) return
+    if (packet.body.protocol === 'udp')
+      this.arrivedAt.set(packet.body.dstPort, this.around.queue.now)
+    this.toCustomer(packet)
+  }
+  private toCustomer(packet: Packet): void {
+    if (this.ppp) {
+      if (packet.dst === this.truth.customer) this.ppp.sendPacket(packet)
+    } else if (sameNetwork(packet.dst, this.truth.own, this.truth.length))
+      this.net.send(packet, packet.dst)
+  }
+  private isLost(): boolean {
+    return this.path.loss > 0 && this.around.random() < this.path.loss
+  }
+
   private serves(from: string): boolean {
     return this.truth.pinned === null || from === this.truth.pinned
   }
@@ -174,7 +212,7 @@ export class Provider extends Box {
       this.endpoint.receive(packet)
       return
     }
-    if (!this.leadsOut || (this.path.loss > 0 && this.around.random() < this.path.loss)) return
+    if (!this.leadsOut || this.isLost()) return
     if (
       body.protocol === 'udp' &&
       body.data.kind === 'dns' &&
@@ -183,7 +221,9 @@ export class Provider extends Box {
     ) {
       const isKnown =
         body.data.name === INTERNET_NAME || this.truth.known.names.includes(body.data.name)
-      const answer = isKnown ? INTERNET_HOST : null
+      const answer = isKnown
+        ? INTERNET_HOST
+        : (this.outside.names.lookup(body.data.name)?.address ?? null)
       this.endpoint.udp(
         packet.src,
         53,
@@ -193,11 +233,14 @@ export class Provider extends Box {
       )
       return
     }
+    const isForNames = body.protocol === 'udp' && body.data.kind === 'name-update'
     if (
-      packet.dst === INTERNET_HOST ||
-      packet.dst === INTERNET_NAMES ||
-      this.truth.known.addresses.includes(packet.dst)
+      !isForNames &&
+      (packet.dst === INTERNET_HOST ||
+        packet.dst === INTERNET_NAMES ||
+        this.truth.known.addresses.includes(packet.dst))
     )
       this.endpoint.receive(packet)
+    else this.outside.take(this.translation ? this.translation.out(packet) : packet)
   }
 }

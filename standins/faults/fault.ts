@@ -8,9 +8,12 @@ import type { z } from 'zod'
 import type { HostBox } from '../devices/hostBox'
 import type { AccessPoint } from '../devices/accessPoint'
 import type { Appliance } from '../devices/appliance'
+import type { Gateway } from '../devices/gateway'
 import type { HiddenWall } from '../air/air'
 import type { BridgeTruth } from '../air/bridgePath'
 import type { LinePath, LineTruth } from '../devices/provider'
+import type { Outside } from '../outside/outside'
+import type { PeerTruth } from '../outside/peerBox'
 
 /** What a fault may touch. */
 export interface FaultWorld {
@@ -18,6 +21,8 @@ export interface FaultWorld {
   appliance(deviceId: string): Appliance | undefined
   accessPoint(deviceId: string): AccessPoint | undefined
   host(deviceId: string): HostBox | undefined
+  readonly gateway: Gateway | undefined
+  readonly outside: Outside
   /** Exchanges the unit for one whose label says something else, or back. Gives its serial. */
   relabel(deviceId: string, isMistyped: boolean): string
 }
@@ -52,6 +57,11 @@ export interface FaultKind<K extends string, S extends z.ZodType<{ kind: K }>> {
   readonly spoilsBridge?: {
     of(fault: z.infer<S>): string
     spoil(fault: z.infer<S>, truth: BridgeTruth): void
+  }
+  /** What is true of the other end of a tunnel while it is in. */
+  readonly spoilsPeer?: {
+    of(fault: z.infer<S>): string
+    spoil(fault: z.infer<S>, truth: PeerTruth): void
   }
   /** What becomes of the way behind the modem of a line. */
   readonly spoilsPath?: {

@@ -20,7 +20,16 @@ import { pointMoved } from './pointMoved'
 import { pointOff } from './pointOff'
 import { rogueServer } from './rogueServer'
 import { smallPackets } from './smallPackets'
+import { staleName } from './staleName'
 import { swappedCables } from './swappedCables'
+import { tunnelAllowed } from './tunnelAllowed'
+import { tunnelEndpoint } from './tunnelEndpoint'
+import { tunnelForward } from './tunnelForward'
+import { tunnelKey } from './tunnelKey'
+import { tunnelNoAccess } from './tunnelNoAccess'
+import { tunnelPort } from './tunnelPort'
+import { tunnelSilence } from './tunnelSilence'
+import { tunnelSize } from './tunnelSize'
 import { turnedDish } from './turnedDish'
 import { wrongHandOffTag } from './wrongHandOffTag'
 import { wrongKey } from './wrongKey'
@@ -48,6 +57,15 @@ const kinds = [
   turnedDish,
   cloudburst,
   grownTrees,
+  tunnelKey,
+  tunnelEndpoint,
+  tunnelForward,
+  tunnelPort,
+  tunnelNoAccess,
+  tunnelAllowed,
+  tunnelSilence,
+  tunnelSize,
+  staleName,
 ] as const
 
 type FaultSchema = (typeof kinds)[number]['schema']

@@ -92,7 +92,7 @@ export interface Udp {
   readonly protocol: 'udp'
   readonly srcPort: number
   readonly dstPort: number
-  readonly data: Dhcp | Dns | Datagram
+  readonly data: Dhcp | Dns | Datagram | Sealed | NameUpdate
 }
 export interface Tcp {
   readonly protocol: 'tcp'
@@ -136,6 +136,40 @@ export interface Dns {
 export interface Datagram {
   readonly kind: 'datagram'
   readonly isReply: boolean
+}
+
+/**
+ * What ends of tunnels say to each other. Who holds a private key is who its public half names:
+ * nothing is really enciphered here.
+ */
+export interface Sealed {
+  readonly kind: 'sealed'
+  /** Asks for a session, agrees to it, or carries a packet in it. */
+  readonly message: 'call' | 'answer' | 'data'
+  /** Public keys of the sender, and of whom it takes the receiver for. */
+  readonly from: string
+  readonly to: string
+  readonly sharedKey: string | null
+  readonly session: number
+  /** Null only keeps the way open. */
+  readonly inner: Packet | null
+}
+/** Says to a name service where a name leads from now on (RFC 2136), and its answer. */
+export interface NameUpdate {
+  readonly kind: 'name-update'
+  readonly name: string
+  readonly address: number
+  readonly ttlSeconds: number
+  readonly isReply: boolean
+}
+
+/** Around a packet in a tunnel: IPv4 20, UDP 8, its own header and check 32, octets. */
+const SEALED_OCTETS = 60
+/** Of the whole packet; only echoes have a size that matters. */
+export function octetsOf({ body }: Packet): number {
+  if (body.protocol === 'icmp') return body.octets
+  if (body.protocol !== 'udp' || body.data.kind !== 'sealed' || !body.data.inner) return USUAL_ECHO
+  return SEALED_OCTETS + octetsOf(body.data.inner)
 }
 
 export const toNumber = (text: string): number =>

@@ -24,7 +24,8 @@ export interface By {
   readonly src?: number
   readonly seconds?: number
 }
-export type PageHandler = (data: unknown) => unknown
+/** @param source who asks */
+export type PageHandler = (data: unknown, source: number) => unknown
 
 export class Endpoint {
   /** TCP ports that are listened on, with what answers data. */
@@ -107,15 +108,21 @@ export class Endpoint {
   }
 
   /** One datagram to a UDP service and its answer. */
-  question(dst: number, port: number, done: (answer: Answer) => void, tries = TRIES): void {
+  question(
+    dst: number,
+    port: number,
+    done: (answer: Answer) => void,
+    tries = TRIES,
+    data: Udp['data'] = { kind: 'datagram', isReply: false },
+  ): void {
     const srcPort = this.id()
     const timer = this.queue.after(ANSWER_SECONDS, () => {
       this.questions.delete(srcPort)
-      if (tries > 1) this.question(dst, port, done, tries - 1)
+      if (tries > 1) this.question(dst, port, done, tries - 1, data)
       else done('no-answer')
     })
     this.questions.set(srcPort, { done, timer })
-    this.udp(dst, srcPort, port, { kind: 'datagram', isReply: false })
+    this.udp(dst, srcPort, port, data)
   }
 
   udp(
@@ -164,7 +171,9 @@ export class Endpoint {
             { kind: 'datagram', isReply: true },
             packet.dst,
           )
-      } else this.onUdp(body, packet)
+      } else if (body.data.kind === 'name-update' && body.data.isReply)
+        this.settle(this.questions, body.dstPort)?.done('works')
+      else this.onUdp(body, packet)
     } else this.receiveTcp(body, packet)
   }
 
@@ -201,7 +210,7 @@ export class Endpoint {
         this.settle(this.connections, tcp.dstPort)?.done('refused')
         return
       case 'data':
-        if (page) answer('data', page(tcp.data) ?? null)
+        if (page) answer('data', page(tcp.data, packet.src) ?? null)
         else this.settle(this.connections, tcp.dstPort)?.done('works', tcp.data)
         return
       case 'ack':

@@ -5,21 +5,28 @@
 import type { EventQueue } from '../clock/eventQueue'
 import {
   ALL_HOSTS,
+  octetsOf,
   sameNetwork,
   toNumber,
   USUAL_ECHO,
   type Mac,
   type Packet,
+  type Udp,
 } from '../frames/frame'
+import { longestOf, spansIn, type Span } from '../tunnels/span'
 import { Endpoint } from './endpoint'
 import { PortForwards, type PortForward } from './portForwards'
 
 /** In rules: `line` is every line, a number a VLAN, else a tunnel. */
 export type ZoneName = 'line' | number | `tunnel:${string}`
-/** What an interface is of: a VLAN, or a line by its socket. */
-export type Place = number | `line ${string}`
+type TunnelPlace = `tunnel:${string}`
+/** What an interface is of: a VLAN, a line by its socket, or a tunnel. */
+export type Place = number | `line ${string}` | TunnelPlace
 export const lineAt = (port: string): Place => `line ${port}`
-const isLine = (place: Place | undefined): place is `line ${string}` => typeof place === 'string'
+const isLine = (place: Place | undefined): place is `line ${string}` =>
+  typeof place === 'string' && place.startsWith('line ')
+const isTunnel = (place: Place | undefined): place is TunnelPlace =>
+  typeof place === 'string' && place.startsWith('tunnel:')
 const zoneOf = (place: Place): ZoneName => (isLine(place) ? 'line' : place)
 
 /** What the router knows of a line beside its interface. */
@@ -57,6 +64,10 @@ interface Leaving {
 export interface Layer3 {
   readonly address: number | null
   readonly length: number
+  /** Largest packet, octets; absent where it is no concern. */
+  readonly mtu?: number
+  /** Prefix length of what lies behind it beside its own network; -1 of what does not. */
+  leads?(address: number): number
   onPacket: (packet: Packet, from: Mac) => void
   send(packet: Packet, nextHop: number): void
 }
@@ -84,6 +95,13 @@ export interface FilterRule {
   readonly verdict: 'accept' | 'drop'
 }
 type State = 'established' | 'related' | 'invalid' | 'new'
+/** A tunnel by which some leave for the internet. */
+export interface Exit {
+  readonly place: TunnelPlace
+  readonly through: readonly Span[]
+  readonly whenDown: 'blocked' | 'direct'
+  isUp(): boolean
+}
 /** What may come from where: nothing but `only`, and never `never`. */
 export interface OriginRule {
   readonly zone: ZoneName
@@ -91,20 +109,7 @@ export interface OriginRule {
   readonly never: readonly string[]
 }
 
-interface Span {
-  readonly network: number
-  readonly length: number
-}
-/** IPv4 alone; this router forwards nothing else. */
-const spansOf = (texts: readonly string[]): Span[] =>
-  texts
-    .filter((t) => !t.includes(':'))
-    .map((t) => {
-      const [a, l] = t.split('/') as [string, string]
-      return { network: toNumber(a), length: Number(l) }
-    })
-const isIn = (spans: readonly Span[], address: number): boolean =>
-  spans.some((s) => sameNetwork(address, s.network, s.length))
+const isIn = (spans: readonly Span[], address: number): boolean => longestOf(spans, address) >= 0
 
 interface Connection {
   /** Seen from who opened it. */
@@ -129,6 +134,8 @@ function isFor(c: LineChoice, { zone, packet }: Leaving): boolean {
 
 const IDLE_SECONDS = 300
 const SWEEP_SECONDS = 60
+const isReply = (data: Udp['data']): boolean =>
+  data.kind !== 'dhcp' && data.kind !== 'sealed' && data.isReply
 const portsOf = (body: Packet['body']): [number, number] =>
   body.protocol === 'icmp' ? [body.id, body.id] : [body.srcPort, body.dstPort]
 const withPorts = (body: Packet['body'], src: number, dst: number): Packet['body'] =>
@@ -146,6 +153,13 @@ export class Router {
   private lists = new Map<string, readonly Span[]>()
   masquerade: ReadonlySet<ZoneName> = new Set()
   choices: readonly LineChoice[] = []
+  exits: readonly Exit[] = []
+  /** Networks that lie behind a host, by its address. */
+  routes: readonly { readonly to: Span; readonly via: number }[] = []
+  /** Zones from which nothing is passed on, whatever the rules say. */
+  readonly deaf = new Set<ZoneName>()
+  /** UDP ports of its own that it takes nothing at, whatever the rules say. */
+  readonly shut = new Set<number>()
   /** What each line of a group may take before the others have their turn. */
   private readonly credits = new Map<Place, number>()
   /** A broadcast or a UDP datagram to the router itself, after the rules let it in. */
@@ -176,10 +190,10 @@ export class Router {
     this.rules = by.rules
     this.forwards.set(by.forwards.map((f) => ({ ...f, address: toNumber(f.address) })))
     this.origins = new Map(
-      by.origins.map((o) => [o.zone, { only: o.only && spansOf(o.only), never: spansOf(o.never) }]),
+      by.origins.map((o) => [o.zone, { only: o.only && spansIn(o.only), never: spansIn(o.never) }]),
     )
     this.lists = new Map(
-      Object.entries(by.addressLists).map(([name, prefixes]) => [name, spansOf(prefixes)]),
+      Object.entries(by.addressLists).map(([name, prefixes]) => [name, spansIn(prefixes)]),
     )
   }
 
@@ -190,6 +204,8 @@ export class Router {
     this.forwards.reset()
     this.lines.clear()
     this.credits.clear()
+    this.exits = []
+    this.routes = []
   }
 
   attach(place: Place, net: Layer3): void {
@@ -222,7 +238,7 @@ export class Router {
         this.transmit(back, { ...answer, ttl: given.ttl - 1 })
       return
     }
-    const returned = zone === 'line' ? this.translateBack(given) : given
+    const returned = zone === 'line' || this.isExit(place) ? this.translateBack(given) : given
     const led =
       returned === given
         ? this.forwards.lead(
@@ -241,8 +257,10 @@ export class Router {
     const { state, connection } = this.stateOf(packet)
     const out = own
       ? undefined
-      : (this.connected(packet.dst) ?? this.wayOut({ zone, packet, connection }))
+      : (this.connected(packet.dst) ?? this.leaves({ zone, packet, connection }))
     if (!own && out === undefined) return
+    if (own && packet.body.protocol === 'udp' && this.shut.has(packet.body.dstPort)) return
+    if (!own && this.deaf.has(zone)) return
     if (
       !this.allows(
         own ? 'input' : 'forward',
@@ -258,10 +276,7 @@ export class Router {
     current.lastSeen = this.queue.now
     if (isLine(out)) current.line = out
     if (own) {
-      if (
-        packet.body.protocol === 'udp' &&
-        !(packet.body.data.kind !== 'dhcp' && packet.body.data.isReply)
-      )
+      if (packet.body.protocol === 'udp' && !isReply(packet.body.data))
         this.onLocalUdp(place, packet, from)
       else if (packet.dst !== ALL_HOSTS) this.endpoint.receive(packet)
       return
@@ -278,8 +293,8 @@ export class Router {
     }
     this.transmit(
       out!,
-      isLine(out) && zone !== 'line' && this.masquerade.has(zone)
-        ? this.translateOut(onward, current, out)
+      (isLine(out) && zone !== 'line' && this.masquerade.has(zone)) || this.isExit(out)
+        ? this.translateOut(onward, current, out!)
         : onward,
     )
   }
@@ -288,16 +303,18 @@ export class Router {
     const out = this.wayOf(packet)
     if (out === undefined) return
     if (this.isTooBig(packet, out)) {
-      this.endpoint.receive({
-        ...packet,
-        body: {
-          protocol: 'icmp',
-          type: 'too-big',
-          id: portsOf(packet.body)[0],
-          octets: USUAL_ECHO,
-          mtu: this.mtuOf(out),
-        },
-      })
+      // What is sealed is broken up, and its pieces get lost on the way, as in many networks.
+      if (packet.body.protocol === 'icmp')
+        this.endpoint.receive({
+          ...packet,
+          body: {
+            protocol: 'icmp',
+            type: 'too-big',
+            id: portsOf(packet.body)[0],
+            octets: USUAL_ECHO,
+            mtu: this.mtuOf(out),
+          },
+        })
       return
     }
     if (!this.stateOf(packet).connection) this.remember(packet)
@@ -305,10 +322,11 @@ export class Router {
   }
 
   private mtuOf(out: Place | undefined): number {
-    return (out === undefined ? undefined : this.lines.get(out)?.mtu) ?? Infinity
+    if (out === undefined) return Infinity
+    return this.lines.get(out)?.mtu ?? this.interfaces.get(out)?.mtu ?? Infinity
   }
-  private isTooBig({ body }: Packet, out: Place | undefined): boolean {
-    return body.protocol === 'icmp' && body.octets > this.mtuOf(out)
+  private isTooBig(packet: Packet, out: Place | undefined): boolean {
+    return octetsOf(packet) > this.mtuOf(out)
   }
   private isOfALine(address: number): boolean {
     for (const place of this.lines.keys())
@@ -329,22 +347,52 @@ export class Router {
 
   private transmit(out: Place, packet: Packet): void {
     const net = this.interfaces.get(out)!
+    if (isTunnel(out)) {
+      net.send(packet, packet.dst)
+      return
+    }
+    const routed = this.routeOf(packet.dst)
+    if (routed && !isLine(out)) {
+      net.send(packet, routed.via)
+      return
+    }
     const direct = net.address !== null && sameNetwork(packet.dst, net.address, net.length)
     const nextHop = direct ? packet.dst : (this.lines.get(out)?.gateway ?? null)
     if (nextHop !== null) net.send(packet, nextHop)
   }
 
-  /** Connected networks, by the longest prefix. */
+  /** Connected networks and what lies behind tunnels and hosts, by the longest prefix. */
   private connected(dst: number): Place | undefined {
     let best: { place: Place; length: number } | undefined
-    for (const [place, net] of this.interfaces)
-      if (
-        net.address !== null &&
-        sameNetwork(dst, net.address, net.length) &&
-        (!best || net.length > best.length)
-      )
-        best = { place, length: net.length }
-    return best?.place
+    for (const [place, net] of this.interfaces) {
+      const own =
+        net.address !== null && sameNetwork(dst, net.address, net.length) ? net.length : -1
+      const length = Math.max(own, this.isExit(place) ? -1 : (net.leads?.(dst) ?? -1))
+      if (length >= 0 && (!best || length > best.length)) best = { place, length }
+    }
+    const routed = this.routeOf(dst)
+    return routed && (!best || routed.to.length > best.length)
+      ? this.connected(routed.via)
+      : best?.place
+  }
+  private routeOf(dst: number): (typeof this.routes)[number] | undefined {
+    return this.routes.find((r) => sameNetwork(dst, r.to.network, r.to.length))
+  }
+
+  private isExit(place: Place | undefined): boolean {
+    return this.exits.some((e) => e.place === place)
+  }
+  /**
+   * Some leave by a tunnel; while that is down they are held back, or leave as everybody does. What
+   * came in by a line is answered by it.
+   */
+  private leaves(leaving: Leaving): Place | undefined {
+    const { packet, connection } = leaving
+    const exit = this.exits.find((e) => isIn(e.through, packet.src))
+    const isAnswer = connection !== undefined && connection.src === packet.dst
+    if (!exit || isAnswer) return this.wayOut(leaving)
+    if (exit.isUp() || exit.whenDown === 'blocked') return exit.place
+    return this.wayOut(leaving)
   }
 
   /** The first group with a line that leads anywhere; within it, a connection keeps to its line. */

@@ -2,7 +2,7 @@
 import type { DrillAsked, DrillSeen } from '../control/messages'
 import type { Fault } from '../faults'
 import { HostBox } from '../devices/hostBox'
-import { INTERNET_HOST } from '../devices/provider'
+import { INTERNET_HOST } from '../outside/places'
 import type { World } from './world'
 
 /** How often each host asks, and how long it waits, s. */

@@ -27,7 +27,7 @@ import {
 import type { Configuration } from '@mast/protocol'
 import type { DrillAsked, DrillSeen, Fault } from '../control/messages'
 import type { HostBox } from '../devices/hostBox'
-import { INTERNET_HOST } from '../devices/provider'
+import { INTERNET_HOST } from '../outside/places'
 import { toText } from '../frames/frame'
 import { World } from './world'
 

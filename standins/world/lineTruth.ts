@@ -5,12 +5,19 @@
 import type { Uplink } from '@mast/core/plan'
 import type { LineTruth } from '../devices/provider'
 import { toNumber } from '../frames/frame'
+import { translatorPlace } from '../outside/places'
 
 /** Four octets, as addresses are typed. */
 const isAddress = (text: string): boolean => /^[\d.]+$/.test(text)
 
 /** @param nth of the lines of the site: two providers do not give the same address */
-export function lineTruth(line: Uplink, nth: number, password: string | null = null): LineTruth {
+export function lineTruth(
+  line: Uplink,
+  nth: number,
+  password: string | null = null,
+  /** UDP ports that the provider's own router was told to pass on. */
+  passedOn: readonly number[] = [],
+): LineTruth {
   const h = line.handOff
   const asked = line.watch?.tests.map((t) => t.target) ?? []
   const known = {
@@ -23,11 +30,16 @@ export function lineTruth(line: Uplink, nth: number, password: string | null = n
   // What a frame of Ethernet leaves (RFC 2516 7), or what the provider said of its line where that
   // is less.
   const most = h.mode === 'pppoe' ? 1492 : 1500
+  const isPublic =
+    h.addressKind !== 'private' && h.addressKind !== 'carrier-grade' && h.mode !== 'cellular'
   const truth = {
+    translator: isPublic ? null : translatorPlace(nth),
+    // Behind carrier-grade translation nobody is asked to.
+    passesOn: h.addressKind === 'private' ? passedOn : [],
+    shutPorts: [],
+    isPublic,
     tag: typeof h.vlan === 'number' ? h.vlan : null,
     pinned,
-    isPublic:
-      h.addressKind !== 'private' && h.addressKind !== 'carrier-grade' && h.mode !== 'cellular',
     mtu: Math.min(h.mtu ?? most, most),
     startSeconds: line.startSeconds ?? 0,
     known,

@@ -5,14 +5,18 @@ import { sharingWith } from '../air/radios'
 import { throughputMbps } from '../air/throughput'
 import { Appliance } from '../devices/appliance'
 import { HostBox } from '../devices/hostBox'
-import { INTERNET_HOST, INTERNET_NAME } from '../devices/provider'
+import { INTERNET_HOST, INTERNET_NAME } from '../outside/places'
 import { toNumber, toText } from '../frames/frame'
 import type { Endpoint } from '../net/endpoint'
 import { throughExtender } from './extenders'
+import type { SeenFrom } from '../outside/outside'
+import type { PeerBox } from '../outside/peerBox'
 import type { World } from './world'
 
 /** How long to wait before looking again whether a host has started, s. */
 const STARTING_SECONDS = 5
+/** How long somebody waits for a handshake, s. */
+const HANDSHAKE_SECONDS = 20
 /** A second server may be slower than the first, s. */
 const OTHERS_SECONDS = 3
 
@@ -30,11 +34,14 @@ export function runProbe(world: World, probe: Probe): Promise<Observation> {
         : probe.from === 'gateway'
           ? world.gateway?.endpoint
           : undefined
-    const box = outside ? undefined : world.boxes.get(probe.from)
+    const peer = outside ? undefined : world.outside.peers.get(probe.from)
+    const box = outside || peer ? undefined : world.boxes.get(probe.from)
     const host = box instanceof HostBox ? box : undefined
+    const began = world.queue.now
     const finish: Finish = (outcome, detail, reading) => {
       const address = host?.host.address ?? null
       resolve({
+        ...(peer ? { tunnel: howFar(world, peer, probe, began) } : {}),
         id: probe.id,
         outcome,
         detail,
@@ -49,7 +56,8 @@ export function runProbe(world: World, probe: Probe): Promise<Observation> {
     // In virtual time, so that the outcome does not depend on when the question came in.
     const attempt = (): void => {
       if (probe.kind === 'bridge') return bridge(world, probe, finish)
-      if (!outside && !host) return finish('off', 'this host cannot be asked')
+      if (peer && probe.kind === 'handshake') return handshake(world, peer, finish)
+      if (!outside && !host && !peer) return finish('off', 'this host cannot be asked')
       if (host && !host.powered) return finish('off', 'it has no power')
       if (host && !host.ready) {
         world.queue.after(STARTING_SECONDS, attempt)
@@ -60,9 +68,11 @@ export function runProbe(world: World, probe: Probe): Promise<Observation> {
       if (host && probe.kind !== 'page') world.onAir.passPage(host)
       if (host && host.host.address === null)
         return finish('no-address', 'the asking host has no address')
-      const endpoint = host ? host.host.endpoint : outside!
+      const endpoint = host ? host.host.endpoint : (peer?.endpoint ?? outside!)
       if (probe.kind === 'page') return page(world, host!, probe, finish)
-      if (probe.kind === 'name') return name(host!, endpoint, finish)
+      if (probe.kind === 'name')
+        return name(host?.host.nameServer ?? peer?.truth.nameServer ?? null, endpoint, finish)
+      if (probe.kind === 'exit') return exit(world, probe, endpoint, finish)
       const target = targetOf(world, probe, host)
       if (target === null) return finish('no-address', 'the asked host has no address')
       const done = (answer: 'works' | 'no-answer' | 'refused' | 'too-big'): void =>
@@ -152,8 +162,59 @@ function page(world: World, host: HostBox, { sessionMinutes }: Probe, finish: Fi
   })
 }
 
-function name(host: HostBox, endpoint: Endpoint, finish: Finish): void {
-  const server = host.host.nameServer
+/** Whether a session stands with the end here, or comes to stand. */
+function handshake(world: World, peer: PeerBox, finish: Finish): void {
+  const until = world.queue.now + HANDSHAKE_SECONDS
+  peer.call()
+  const look = (): void => {
+    if (peer.isUp) finish('works', 'a session stands')
+    else if (world.queue.now >= until) finish('no-handshake', 'no handshake')
+    else world.queue.after(1, look)
+  }
+  look()
+}
+
+/** How far the calls of a peer come, as a look at the lines and at the log of this end shows. */
+export function howFar(
+  world: World,
+  peer: PeerBox,
+  probe: Probe,
+  began: number,
+): NonNullable<Observation['tunnel']> {
+  const called = peer.callsAt
+  const tunnelId = world.plan.peers[peer.truth.id]!.tunnelId
+  const port = world.plan.tunnels[tunnelId]!.listenPort
+  const isAtLine =
+    port !== null &&
+    [...world.providers.values()].some((p) => (p.arrivedAt.get(port) ?? -1) >= began)
+  const end = world.gateway?.tunnels.end(`tunnel:${tunnelId}`)
+  const isAtEnd = end !== undefined && (peer.isUp || end.refusedAt >= began)
+  const target = targetOf(world, probe, undefined)
+  const here = [...world.providers.values()].find((p) => p.socket.up)
+  return {
+    called: called === null ? null : toText(called),
+    here: here ? toText(here.outsideAddress) : null,
+    arrived: isAtEnd ? 'end' : isAtLine ? 'line' : 'nowhere',
+    isSentThrough: target === null || peer.sends(target),
+  }
+}
+
+/** From where the internet sees who asks. */
+function exit(world: World, probe: Probe, endpoint: Endpoint, finish: Finish): void {
+  endpoint.connect(
+    INTERNET_HOST,
+    443,
+    (answer, reply) => {
+      if (answer !== 'works') return finish(answer, 'the internet does not answer')
+      const { address } = reply as SeenFrom
+      const who = world.outside.whose(address)
+      finish(who === probe.exit ? 'works' : 'elsewhere', address)
+    },
+    {},
+  )
+}
+
+function name(server: number | null, endpoint: Endpoint, finish: Finish): void {
   if (server === null) return finish('no-name', 'no name server is known')
   endpoint.resolve(server, INTERNET_NAME, (a) =>
     a === null ? finish('no-name', `${INTERNET_NAME} was not found`) : finish('works', toText(a)),
@@ -170,6 +231,8 @@ function targetOf(world: World, probe: Probe, host: HostBox | undefined): number
           ? box.address
           : null
     }
+    case 'peer':
+      return world.outside.peers.get(probe.target.peerId)?.truth.inner ?? null
     case 'address':
       return toNumber(probe.target.address)
     case 'own-gateway':

@@ -33,6 +33,7 @@ import { Gateway } from '../devices/gateway'
 import { Guests } from '../devices/guests'
 import { HostBox } from '../devices/hostBox'
 import { goodPath, Provider } from '../devices/provider'
+import { Outside } from '../outside/outside'
 import { toNumber, toText } from '../frames/frame'
 import type { Endpoint } from '../net/endpoint'
 import { connect, disconnect, type Socket } from '../net/socket'
@@ -41,6 +42,8 @@ import { BridgesOnAir } from './bridgesOnAir'
 import { ClientsOnAir } from './clientsOnAir'
 import { hostSetup, inventedAddress } from './hostSetup'
 import { lineTruth } from './lineTruth'
+import { passedOnPorts, peerTruths } from './peerTruth'
+import { TunnelProbes } from './tunnelProbes'
 import { runDrill } from './drill'
 import { runProbe } from './probes'
 
@@ -85,6 +88,8 @@ export class World implements FaultWorld {
   readonly guests = new Guests(this.queue)
   readonly onAir = new ClientsOnAir(this)
   readonly bridges = new BridgesOnAir(this)
+  readonly outside = new Outside(this.queue)
+  private readonly tunnelProbes = new TunnelProbes(this)
 
   constructor(
     private description: WorldDescription,
@@ -107,6 +112,7 @@ export class World implements FaultWorld {
           if (at?.deviceId === gatewayId && at.name === port) this.providers.get(u.id)?.wake(on)
         }
       },
+      ownTunnelKey: (zone) => this.plan.tunnels[zone.slice('tunnel:'.length)]?.publicKey ?? null,
       failed: (error) => this.failed(error),
     }
     this.laptop = new HostBox(this.around, 'laptop', ['eth0'], {
@@ -192,7 +198,29 @@ export class World implements FaultWorld {
         box.flash.serial = device.serial
     }
     this.renewProviders()
+    this.nameTunnels()
+    this.renewPeers()
     this.cable()
+  }
+
+  /** Names under which tunnels are found lead to the line as it is when they are registered. */
+  private nameTunnels(): void {
+    const [first] = this.lines.filter((l) => l.portId !== null)
+    const provider = first && this.providers.get(first.id)
+    for (const { endpointName, dynamicName } of Object.values(this.plan.tunnels))
+      if (endpointName && provider && !this.outside.names.lookup(endpointName))
+        this.outside.names.register(endpointName, provider.outsideAddress, dynamicName?.ttlSeconds)
+  }
+  private renewPeers(): void {
+    const truths = peerTruths(this.description, (host, address) =>
+      this.outside.names.register(host, address),
+    )
+    for (const t of truths)
+      for (const f of this.faults.values()) {
+        const spoils = kindOfFault(f).spoilsPeer
+        if (spoils?.of(f) === t.id) spoils.spoil(f, t)
+      }
+    this.outside.renew(truths)
   }
 
   private get lines(): Uplink[] {
@@ -213,7 +241,12 @@ export class World implements FaultWorld {
         this.plugged.delete(id)
       }
     for (const [nth, line] of this.lines.entries()) {
-      const truth = lineTruth(line, nth, this.description.linePasswords[line.id] ?? null)
+      const truth = lineTruth(
+        line,
+        nth,
+        this.description.linePasswords[line.id] ?? null,
+        passedOnPorts(this.plan),
+      )
       const path = goodPath()
       for (const f of this.faults.values()) {
         const { spoilsLine, spoilsPath } = kindOfFault(f)
@@ -226,16 +259,19 @@ export class World implements FaultWorld {
         there.truth.mtu = truth.mtu
         there.truth.startSeconds = truth.startSeconds
         there.truth.known = truth.known
+        there.truth.passesOn = truth.passesOn
+        there.truth.shutPorts = truth.shutPorts
         if (JSON.stringify(truth) === JSON.stringify(there.truth)) {
           there.changePath(path)
           continue
         }
         disconnect(there.socket)
       }
-      const provider = new Provider(this.around, line.id, truth)
+      const provider = new Provider(this.around, line.id, truth, this.outside)
       this.providers.set(line.id, provider)
       provider.changePath(path)
     }
+    this.outside.set([...this.providers.values()])
   }
 
   private wired(device: Device, box: Box): Box {
@@ -375,6 +411,7 @@ export class World implements FaultWorld {
       return reply
     }
     this.renewProviders()
+    this.renewPeers()
     this.cable()
     return reply ?? { ok: true, text: on ? 'put in' : 'taken out' }
   }
@@ -514,14 +551,21 @@ export class World implements FaultWorld {
   }
 
   private async probed(probes: readonly Probe[]): Promise<Observation[]> {
+    const byId = new Map<string, Observation>()
+    // Tried inside first, as somebody who carries it out afterwards would.
+    for (const p of probes.filter((x) => x.inside))
+      byId.set(p.id, await this.tunnelProbes.inside(p))
     // Who is at a page for guests does nothing else meanwhile.
-    const there = probes.filter((p) => !p.via && !p.targetVia && p.kind !== 'page')
+    const there = probes.filter(
+      (p) => !p.via && !p.targetVia && p.kind !== 'page' && !this.tunnelProbes.isAlone(p),
+    )
     const leases = there.filter((p) => p.kind === 'lease')
     const first = await Promise.all(leases.map((p) => runProbe(this, p)))
     const rest = await Promise.all(
       there.filter((p) => p.kind !== 'lease').map((p) => runProbe(this, p)),
     )
-    const byId = new Map([...first, ...rest].map((o) => [o.id, o]))
+    for (const o of [...first, ...rest]) byId.set(o.id, o)
+    for (const o of await this.tunnelProbes.alone(probes)) byId.set(o.id, o)
     // One walk after the other: a client is at one access point at a time.
     for (const p of probes) if (!byId.has(p.id)) byId.set(p.id, await this.walked(p))
     return probes.map((p) => byId.get(p.id)!)

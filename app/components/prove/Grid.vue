@@ -2,23 +2,25 @@
 /**
  * Expected against observed for every pair: left half what was planned, right half what was seen.
  */
-import { placeName } from '@mast/core/plan'
-
+import { activeTunnels, placeName } from '@mast/core/plan'
 import type { ProofResult } from '@mast/core/proof'
 
 const props = defineProps<{ results: readonly ProofResult[] }>()
 const cell = defineModel<string | null>('cell', { required: true })
 const site = useSite()
+const tunnels = computed(() => activeTunnels(site.opened.plan).map((t) => t.id))
 const rows = computed(() => [
   ...site.opened.model.segments.map((s) => s.id),
   'internet',
   ...(props.results.some((r) => r.test.fromPlace === 'gateway') ? ['gateway'] : []),
+  ...tunnels.value.filter((id) => props.results.some((r) => r.test.fromPlace === id)),
 ])
 const columns = computed(() => [
   'controller',
   'gateway',
   ...site.opened.model.segments.map((s) => s.id),
   'internet',
+  ...tunnels.value.filter((id) => props.results.some((r) => r.test.toPlace === id)),
 ])
 const label = (p: string): string =>
   p === 'gateway'

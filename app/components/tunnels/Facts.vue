@@ -47,6 +47,7 @@ function saveName(text: string): string | undefined {
           how: m[1] as 'update' | 'web',
           server: m[2]!.replace(/[,;]$/, ''),
           ttlSeconds: Number(m[3]),
+          keyRef: tunnel.value?.dynamicName?.keyRef ?? '',
         },
       })
     : 'expected how, the server and the time to live: update, ns.example.org, 300 s'
@@ -72,6 +73,13 @@ function saveName(text: string): string | undefined {
           mono
         />
         <template v-if="tunnel.kind !== 'provider'">
+          <FieldsEditField
+            label="Own address"
+            hint="empty: the first"
+            :value="tunnel.address"
+            :save="(t) => change({ address: t === '' ? null : t })"
+            mono
+          />
           <FieldsEditField
             label="UDP port"
             type="number"

@@ -21,6 +21,7 @@ export default defineRule({
     const { plan } = model
     const adoptable = model.devices.filter((d) => model.profileOf(d.id).adoptable)
     if (adoptable.length === 0) return
+    if (plan.controller.elsewhere) return
     const host = model.controller
     if (host) {
       if (host.addressing.address) return

@@ -1,5 +1,7 @@
 /** Tunnels: of people, between sites, to a provider; where they end here and how they are found. */
 import { z } from 'zod'
+import { parseAddress } from '../../addressing/address'
+import { containsAddress, parsePrefix } from '../../addressing/prefix'
 import { defineKind } from './kind'
 import {
   idSchema,
@@ -46,8 +48,10 @@ export const tunnelSchema = z.strictObject({
   protocol: z.enum(tunnelProtocols),
   /** The gateway, or a host behind it. */
   hostDeviceId: idSchema,
-  /** The tunnel's own network; its first address is this end's. */
+  /** The tunnel's own network. */
   subnet: subnetSchema.nullable(),
+  /** Of this end in it; null is the first. */
+  address: ipv4Schema.nullable(),
   subnet6: subnet6Schema.nullable(),
   /** UDP; null of an end that only calls. */
   listenPort: portNumberSchema.nullable(),
@@ -65,6 +69,8 @@ export const tunnelSchema = z.strictObject({
       /** Server of the zone, or the address that is called; what it is told is in the vault. */
       server: z.string().trim().min(1).max(253),
       ttlSeconds: z.int().min(1).max(604_800),
+      /** Where what lets it be changed lies in the vault: a key of RFC 8945, or a word. */
+      keyRef: keyRefSchema.default(''),
     })
     .nullable(),
   /**
@@ -101,6 +107,7 @@ export const tunnels = defineKind({
     kind: 'people',
     protocol: 'wireguard',
     subnet: null,
+    address: null,
     subnet6: null,
     listenPort: null,
     endpointName: null,
@@ -138,11 +145,16 @@ export const tunnels = defineKind({
   check(t, _, say) {
     if (new Set(t.throughIds).size !== t.throughIds.length)
       say(['throughIds'], 'one stands here twice')
+    const subnet = t.subnet ? parsePrefix(t.subnet) : undefined
+    const address = t.address ? parseAddress(t.address) : undefined
+    if (subnet && address && !containsAddress(subnet, address))
+      say(['address'], `lies outside ${t.subnet}, the network of the tunnel`)
   },
   // Its keys are of this site alone, and its network is planned anew.
   inAnotherSite: (t) => ({
     ...t,
     subnet: null,
+    address: null,
     subnet6: null,
     publicKey: null,
     privateKeyRef: '',

@@ -1,5 +1,5 @@
 /** C-71: devices whose own page lives where the controller cannot be reached. */
-import { editCall, newId } from '../../plan'
+import { editCall, newId, placeName } from '../../plan'
 import { decideService } from '../../policy'
 import { defineRule } from '../../findings/rule'
 import { listWords } from '../../words'
@@ -22,11 +22,16 @@ export default defineRule({
     'controller',
     'groups',
     'forwards',
+    'tunnels',
+    'peers',
   ],
   *check(model) {
-    const { hostDeviceId, port } = model.plan.controller
-    const home = hostDeviceId ? model.device(hostDeviceId).addressing.segmentId : null
-    if (!home) return
+    const { hostDeviceId, elsewhere, port } = model.plan.controller
+    const home = hostDeviceId
+      ? model.device(hostDeviceId).addressing.segmentId
+      : (elsewhere?.peerId ?? null)
+    const place = hostDeviceId ?? elsewhere?.peerId
+    if (!home || !place) return
     const service = {
       id: 'svc-controller',
       name: 'controller',
@@ -38,7 +43,7 @@ export default defineRule({
       const at = d.addressing.segmentId
       if (!at || at === home || !model.profileOf(d.id).adoptable || d.id === model.gateway?.id)
         continue
-      if (!decideService(model.plan, d.id, hostDeviceId!, service).allowed)
+      if (!decideService(model.plan, d.id, place, service).allowed)
         bySegment.set(at, [...(bySegment.get(at) ?? []), d.id])
     }
     for (const [from, ids] of bySegment) {
@@ -52,7 +57,7 @@ export default defineRule({
         text:
           `${listWords(ids.map((id) => model.device(id).name))} ` +
           `${ids.length === 1 ? 'has its' : 'have their'} page in ${segment.name}, from where ` +
-          `the controller in ${model.segment(home).name} may not be reached.`,
+          `the controller in ${placeName(model.plan, home)} may not be reached.`,
         why: "They ask for an address, find the controller's name, and are never heard of.",
         numbers: [{ label: 'controller', value: `TCP ${port}` }],
         fixes: [

@@ -122,6 +122,26 @@ export const cases: readonly FindingCase[] = [
     'gateway',
     /holds 1 tunnels at once; 2 are switched on/,
   ],
+  [
+    'C-53',
+    [
+      tunnel({
+        kind: 'provider',
+        subnet: '10.64.0.9/32',
+        listenPort: null,
+        endpointName: null,
+        throughIds: ['harbour-desk'],
+      }),
+      edit('changeDevice', {
+        id: 'harbour-desk',
+        changes: {
+          addressing: { mode: 'automatic', segmentId: 'office-net', address: null, gateway: null },
+        },
+      }),
+    ],
+    'harbour-desk',
+    /Harbour office desk is to go through Road, and has no address of its own/,
+  ],
 ]
 
 /** What no button mends. @public */

@@ -20,7 +20,13 @@ function moveTo(plan: SitePlan, t: Tunnel): Fix[] {
     {
       label: `Use ${free}`,
       edits: [
-        editCall('changeTunnel', { id: t.id, changes: { subnet: free } }),
+        editCall('changeTunnel', {
+          id: t.id,
+          changes: {
+            subnet: free,
+            ...(t.address && t.subnet ? { address: movedAddress(t.address, t.subnet, free) } : {}),
+          },
+        }),
         ...peersOf(plan, t.id).flatMap((p) =>
           p.address && t.subnet
             ? [

@@ -1,14 +1,18 @@
-/** C-60, C-85: more tunnels than the device holds, one that nobody uses. */
-import { activeTunnels, editCall, inPlan } from '../../plan'
+/**
+ * C-60, C-85, C-53: more tunnels than the device holds, one that nobody uses, one for a device that
+ * nothing tells apart.
+ */
+import { activeTunnels, editCall, hasKnownAddress, inPlan, own } from '../../plan'
+import { giveKnownAddress } from '../../topology/freeAddress'
 import { defineRule } from '../../findings/rule'
 
 export default defineRule({
   id: 'tunnels/providers',
   severity: 'caution',
-  catches: ['C-60', 'C-85'],
+  catches: ['C-60', 'C-85', 'C-53'],
   title: 'Tunnels to a provider',
   sheet: 'tunnels',
-  reads: ['tunnels', 'devices', 'profiles'],
+  reads: ['tunnels', 'devices', 'profiles', 'segments'],
   *check(model) {
     const { plan } = model
     const byHost = new Map<string, typeof active>()
@@ -50,5 +54,22 @@ export default defineRule({
             },
           ],
         }
+    for (const t of active)
+      for (const id of t.throughIds) {
+        const device = own(plan.devices, id)
+        if (!device || hasKnownAddress(device)) continue
+        const give = giveKnownAddress(plan, device)
+        yield {
+          key: `untold:${t.id}:${id}`,
+          severity: 'blocker',
+          catches: ['C-53'],
+          subjects: [id, t.id],
+          text: `${device.name} is to go through ${t.name}, and has no address of its own.`,
+          why: 'What goes through is told by its address: it would leave by the line as everybody does.',
+          fixes: give
+            ? [{ label: `Give ${device.name} an address of its own`, edits: [give] }]
+            : [],
+        }
+      }
   },
 })

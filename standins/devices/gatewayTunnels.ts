@@ -1,0 +1,86 @@
+/** The tunnels of a gateway as they run: their ends, and who leaves by them. */
+import type { GatewayConfiguration } from '@mast/protocol'
+import { toNumber, type Packet } from '../frames/frame'
+import type { Router } from '../net/router'
+import { publicHalf } from '../tunnels/identity'
+import { spansIn } from '../tunnels/span'
+import { TunnelEnd, type Wire } from '../tunnels/tunnelEnd'
+
+/** From where it calls, where it has no port of its own. */
+const CALLS_FROM = 51_900
+const isAddress = (host: string): boolean => /^\d+(\.\d+){3}$/.test(host)
+
+export class GatewayTunnels {
+  private readonly byPort = new Map<number, TunnelEnd>()
+  private readonly byZone = new Map<string, TunnelEnd>()
+
+  constructor(
+    private readonly router: Router,
+    private readonly queue: ConstructorParameters<typeof TunnelEnd>[0],
+    /** Public half of a key that was made on the device, by the zone. */
+    private readonly ownKey: (zone: string) => string | null,
+    private readonly names: () => number | null,
+  ) {}
+
+  bringUp({ tunnels }: Pick<GatewayConfiguration, 'tunnels'>): void {
+    const exits: { -readonly [K in keyof Router['exits'][number]]: Router['exits'][number][K] }[] =
+      []
+    for (const [nth, t] of tunnels.entries()) {
+      const identity = t.privateKey ? publicHalf(t.privateKey) : this.ownKey(t.zone)
+      if (t.protocol !== 'wireguard' || !identity) continue
+      const port = t.listenPort ?? CALLS_FROM + nth
+      const [address, length] = t.address?.split('/') ?? []
+      const end = new TunnelEnd(
+        this.queue,
+        {
+          identity,
+          address: address ? toNumber(address) : null,
+          length: Number(length ?? 32),
+          mtu: t.mtu,
+          peers: t.peers.map((p) => ({ ...p, allowed: spansIn(p.allowed) })),
+        },
+        this.wireAt(port),
+      )
+      this.byPort.set(port, end)
+      this.byZone.set(t.zone, end)
+      this.router.attach(t.zone, end)
+      if (t.kind === 'provider')
+        exits.push({
+          place: t.zone,
+          through: spansIn(t.through),
+          whenDown: t.whenDown,
+          isUp: () => end.isUp(),
+        })
+    }
+    this.router.exits = exits
+    for (const end of this.byPort.values()) end.start()
+  }
+
+  /** An answer leaves by the address that was asked. */
+  private wireAt(port: number): Wire {
+    const { endpoint } = this.router
+    return {
+      send: (to, data) => endpoint.udp(to.address, port, to.port, data, to.by ?? undefined),
+      resolve: (host, done) => {
+        const names = this.names()
+        if (isAddress(host)) done(toNumber(host))
+        else if (names !== null) endpoint.resolve(names, host, done)
+      },
+    }
+  }
+
+  bringDown(): void {
+    for (const end of this.byPort.values()) end.stop()
+    this.byPort.clear()
+    this.byZone.clear()
+  }
+
+  receive({ src, dst, body }: Packet): void {
+    if (body.protocol !== 'udp' || body.data.kind !== 'sealed') return
+    this.byPort.get(body.dstPort)?.receive(body.data, { address: src, port: body.srcPort, by: dst })
+  }
+
+  end(zone: string): TunnelEnd | undefined {
+    return this.byZone.get(zone)
+  }
+}

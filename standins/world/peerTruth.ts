@@ -1,0 +1,94 @@
+/**
+ * Who stands at the other ends of a site's tunnels: with the file that each was given, a key of its
+ * own, and a line somewhere outside.
+ */
+import {
+  activeTunnels,
+  endsOnGateway,
+  ownTunnelAddress,
+  peersOf,
+  type Peer,
+  type SitePlan,
+  type Tunnel,
+} from '@mast/core/plan'
+import type { WorldDescription } from '../control/messages'
+import { toNumber } from '../frames/frame'
+import { peerPlace } from '../outside/places'
+import type { PeerTruth } from '../outside/peerBox'
+import { readTunnelFile } from '../outside/tunnelFile'
+import { publicHalf } from '../tunnels/identity'
+import { spansIn } from '../tunnels/span'
+
+const isAddress = (host: string): boolean => /^\d+(\.\d+){3}$/.test(host)
+
+/** Tunnels that the stand-ins carry. */
+export const carriedTunnels = (plan: SitePlan): Tunnel[] =>
+  activeTunnels(plan).filter((t) => t.protocol === 'wireguard')
+
+/** Ports that the provider's own router was told to lead to the site. */
+export const passedOnPorts = (plan: SitePlan): number[] =>
+  carriedTunnels(plan).flatMap((t) => {
+    if (t.isPassedOn !== true || t.listenPort === null) return []
+    if (endsOnGateway(plan, t)) return [t.listenPort]
+    const forward = Object.values(plan.forwards).find((f) => f.deviceId === t.hostDeviceId)
+    return forward ? [forward.outside.first] : []
+  })
+
+/**
+ * @param named told under which name each that is called is found
+ */
+export function peerTruths(
+  { plan, tunnelFiles }: Pick<WorldDescription, 'plan' | 'tunnelFiles'>,
+  named: (host: string, address: number) => void,
+): PeerTruth[] {
+  const all = carriedTunnels(plan).flatMap((t) => peersOf(plan, t.id).map((p) => ({ t, p })))
+  return all.flatMap(({ t, p }, nth) => {
+    const truth = truthOf(plan, t, p, nth, tunnelFiles?.[p.id])
+    if (truth && p.endpoint && !isAddress(p.endpoint.host)) named(p.endpoint.host, truth.outside)
+    return truth ?? []
+  })
+}
+
+function truthOf(
+  plan: SitePlan,
+  t: Tunnel,
+  p: Peer,
+  nth: number,
+  text: string | undefined,
+): PeerTruth | undefined {
+  if (!p.publicKey || !t.publicKey) return undefined
+  const file = text === undefined ? undefined : readTunnelFile(text)
+  const isExit = t.kind === 'provider'
+  const [asked] = file?.peers ?? []
+  const inner = isExit
+    ? null
+    : p.address
+      ? toNumber(p.address)
+      : (file?.addresses[0]?.network ?? null)
+  const own = ownTunnelAddress(t)
+  const { elsewhere, port } = plan.controller
+  return {
+    id: p.id,
+    outside: p.endpoint && isAddress(p.endpoint.host) ? toNumber(p.endpoint.host) : peerPlace(nth),
+    isTranslated: p.endpoint === null,
+    identity: (file?.privateKey ? publicHalf(file.privateKey) : null) ?? p.publicKey,
+    inner,
+    nameServer: file?.nameServers[0] ? toNumber(file.nameServers[0]) : null,
+    mtu: file?.mtu ?? 1420,
+    carries: 1500,
+    here: {
+      name: t.name,
+      publicKey: asked?.publicKey || t.publicKey,
+      sharedKey: asked?.sharedKey ?? null,
+      // The server of a provider knows its customer by the address that it gave out.
+      allowed: isExit ? spansIn([t.subnet ?? '']) : (asked?.allowed ?? spansIn(own ? [own] : [])),
+      endpoint: p.endpoint ? null : (asked?.endpoint ?? null),
+      keepaliveSeconds: asked?.keepaliveSeconds ?? 0,
+    },
+    listensAt: p.endpoint?.port ?? null,
+    behind: spansIn(p.networks),
+    // The controller of another site, where this one's devices call it.
+    answers: elsewhere?.peerId === p.id ? [{ address: toNumber(elsewhere.address), port }] : [],
+    isExit,
+  }
+}

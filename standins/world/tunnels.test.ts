@@ -1,0 +1,180 @@
+/** Tunnels on the stand-ins: they come up with the files that were made, and faults are named. */
+import { describe, expect, it } from 'vitest'
+import { controllerUrl } from '@mast/core/adoption'
+import { applyEdits, editCall as edit, type EditCall, type SitePlan } from '@mast/core/plan'
+import { siteModel } from '@mast/core/topology'
+import { privateKeyFrom, publicKeyOf } from '@mast/core/tunnels'
+import { petrelStreet } from '../../demo/petrelStreet'
+import { quayside } from '../../tests/sites/quayside'
+import type { Fault } from '../control/messages'
+import { broughtUp, labelled, mended, pass, prove } from '../../tests/sites/broughtUp'
+
+const ends = ['road', 'desk-laptop', 'warden-phone', 'shop', 'shop-gateway', 'charts', 'exit']
+const keyOf = (n: number): string =>
+  privateKeyFrom(Uint8Array.from({ length: 32 }, (_, i) => (n * 31 + i * 7) % 256))
+const keys = Object.fromEntries(ends.map((id, n) => [`k-${id}`, keyOf(n)]))
+const pub = (id: string): string => publicKeyOf(keys[`k-${id}`]!)!
+const keyed = (id: string) => ({ publicKey: pub(id), privateKeyRef: `k-${id}` })
+const allow = (from: string, to: string): EditCall =>
+  edit('stateIntent', {
+    id: `int-${from}-${to}`,
+    from,
+    to,
+    services: 'any',
+    action: 'allow',
+    reason: 'theirs',
+  })
+
+/** People on the road, a shop in town and a provider for one machine. */
+export function withTunnels(more: readonly EditCall[] = []): SitePlan {
+  const plan = applyEdits(mended(quayside()), [
+    edit('addTunnel', {
+      id: 'road',
+      name: 'Road',
+      hostDeviceId: 'gateway',
+      subnet: '10.250.30.0/24',
+      listenPort: 51_820,
+      endpointName: 'quay.example.org',
+      dynamicName: { how: 'update', server: 'ns.example.org', ttlSeconds: 300 },
+      ...keyed('road'),
+    }),
+    edit('addPeer', {
+      id: 'desk-laptop',
+      name: 'Desk laptop',
+      tunnelId: 'road',
+      address: '10.250.30.2',
+      ...keyed('desk-laptop'),
+    }),
+    edit('addPeer', {
+      id: 'warden-phone',
+      name: 'Warden',
+      device: 'phone',
+      tunnelId: 'road',
+      address: '10.250.30.3',
+      isFull: true,
+      ...keyed('warden-phone'),
+    }),
+    edit('addTunnel', {
+      id: 'shop',
+      name: 'Shop',
+      kind: 'sites',
+      hostDeviceId: 'gateway',
+      subnet: '10.250.40.0/30',
+      listenPort: 51_821,
+      endpointName: 'quay.example.org',
+      dynamicName: { how: 'update', server: 'ns.example.org', ttlSeconds: 300 },
+      ...keyed('shop'),
+    }),
+    edit('addPeer', {
+      id: 'shop-gateway',
+      name: 'Shop gateway',
+      device: 'gateway',
+      tunnelId: 'shop',
+      address: '10.250.40.2',
+      networks: ['192.168.7.0/24'],
+      ...keyed('shop-gateway'),
+    }),
+    edit('addTunnel', {
+      id: 'charts',
+      name: 'Charts',
+      kind: 'provider',
+      hostDeviceId: 'gateway',
+      subnet: '10.64.12.7/32',
+      throughIds: ['harbour-desk'],
+      whenDown: 'blocked',
+      ...keyed('charts'),
+    }),
+    edit('addPeer', {
+      id: 'exit',
+      name: 'Exit',
+      tunnelId: 'charts',
+      device: 'server',
+      publicKey: pub('exit'),
+      endpoint: { host: 'north.charts.example', port: 51_820 },
+      keepaliveSeconds: 25,
+    }),
+    allow('desk-laptop', 'office-net'),
+    allow('warden-phone', 'internet'),
+    allow('office-net', 'shop'),
+    ...more,
+  ])
+  return mended(plan)
+}
+
+describe('tunnels on the stand-ins', () => {
+  it('come up with the files that were made, and prove as planned', async () => {
+    const up = await broughtUp(withTunnels(), 7, keys)
+    const { wrong, count } = await prove(up)
+    expect(wrong).toEqual([])
+    expect(count.proven).toBe(true)
+  })
+
+  it.each<[Fault, string, RegExp]>([
+    [{ kind: 'tunnel-key', peerId: 'desk-laptop' }, 'tunnel-key', /do not know each other/],
+    [
+      { kind: 'tunnel-endpoint', peerId: 'desk-laptop' },
+      'tunnel-endpoint',
+      /calls 192.0.2.199, and the line is at/,
+    ],
+    [
+      { kind: 'tunnel-forward', lineId: 'fibre', port: 51_820 },
+      'tunnel-forward',
+      /does not come to the line/,
+    ],
+    [
+      { kind: 'tunnel-port', tunnelId: 'road' },
+      'tunnel-port',
+      /nor from outside does the gateway take in/,
+    ],
+    [
+      { kind: 'tunnel-no-access', tunnelId: 'road' },
+      'tunnel-no-access',
+      /does not get on from the gateway/,
+    ],
+    [
+      { kind: 'tunnel-allowed', peerId: 'desk-laptop' },
+      'tunnel-allowed',
+      /its file allows too little/,
+    ],
+    [
+      { kind: 'tunnel-silence', peerId: 'desk-laptop' },
+      'tunnel-silence',
+      /after some minutes no more/,
+    ],
+    [{ kind: 'tunnel-size', peerId: 'desk-laptop' }, 'tunnel-size', /pages begin and hang/],
+    [{ kind: 'stale-name', lineId: 'fibre' }, 'tunnel-endpoint', /the name did not follow/],
+  ])('%o is named by the proof', async (fault, kind, words) => {
+    const up = await broughtUp(withTunnels(), 7, keys)
+    expect(up.world.setFault(fault, true).ok).toBe(true)
+    for (const p of up.world.outside.peers.values()) p.restart()
+    await pass(up.world, 400)
+    const { causes, wrong } = await prove(up)
+    const told = causes.map((c) => `${c.kind}: ${c.text}`)
+    expect(told, wrong.join('\n')).toEqual(
+      expect.arrayContaining([expect.stringMatching(new RegExp(`^${kind}: .*${words.source}`))]),
+    )
+    // Whatever else is named has to do with tunnels too.
+    expect(told.filter((t) => !t.startsWith('tunnel-'))).toEqual([])
+    up.world.setFault(fault, false)
+    for (const p of up.world.outside.peers.values()) p.restart()
+    await pass(up.world, 700)
+    expect((await prove(up)).wrong).toEqual([])
+  })
+
+  it('a shop joins the site that has its controller, and its devices come into service', async () => {
+    const found = applyEdits(petrelStreet(), [
+      edit('changeTunnel', { id: 'harbour', changes: keyed('shop') }),
+      edit('changePeer', { id: 'kittiwake', changes: { publicKey: pub('road') } }),
+    ])
+    const plan = labelled(mended(found))
+    expect(controllerUrl(siteModel(plan))).toBe('http://10.20.10.5:8043')
+    const up = await broughtUp(plan, 7, keys)
+    const { wrong, results } = await prove(up)
+    expect(wrong).toEqual([])
+    const serving = results.filter((r) => r.test.kind === 'service').map((r) => r.test.title)
+    expect(serving).toEqual(['Shop gateway is in service', 'Shop AP is in service'])
+    // As it was found, the shop has the numbers of the provider's own router, and nothing gets out.
+    const shut = await broughtUp(labelled(found), 7, keys)
+    expect((await prove(shut)).wrong.join()).toMatch(/Shop AP is in service: lost/)
+  })
+})
