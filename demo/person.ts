@@ -6,7 +6,7 @@ import { randomUUID } from 'node:crypto'
 import * as api from '@mast/api'
 import { runSheetOf, type Step } from '@mast/core/bringup'
 import { findingsOf } from '@mast/core/findings'
-import type { EditCall, SitePlan } from '@mast/core/plan'
+import { editCall, type EditCall, type SitePlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
 import { drillExpected, turnOf } from '@mast/core/uplinks'
 
@@ -36,6 +36,40 @@ export class Person extends api.Client {
       const fix = findingsOf(plan).find((f) => f.catches.includes(caught))?.fixes?.[0]
       if (!fix) throw new Error(`nothing mends ${caught} of ${plan.site.name}`)
       await this.edit(site, fix.label, fix.edits)
+    }
+  }
+
+  /** Makes the keys of tunnels that have none. */
+  async makeTunnelKeys(site: string): Promise<void> {
+    const params = { site }
+    const { plan } = await this.ask(api.readSite, { params })
+    for (const { id, name, publicKey } of Object.values(plan.tunnels)) {
+      if (publicKey !== null) continue
+      const changes = await this.ask(api.makeTunnelKey, { params, body: { of: 'tunnel', id } })
+      await this.edit(site, `The key of ${name} is made`, [
+        editCall('changeTunnel', { id, changes }),
+      ])
+    }
+  }
+
+  /** Tells each of two sites the public key of the other. */
+  async joinByTunnel(here: string, tunnel: string, there: string, other: string): Promise<void> {
+    const idOf = async (name: string): Promise<string> =>
+      (await this.sites()).find((s) => s.name === name)!.id
+    const ends = [
+      { site: await idOf(here), tunnel },
+      { site: await idOf(there), tunnel: other },
+    ]
+    const plans = await Promise.all(
+      ends.map(async ({ site }) => (await this.ask(api.readSite, { params: { site } })).plan),
+    )
+    for (const [n, end] of ends.entries()) {
+      const { publicKey } = plans[1 - n]!.tunnels[ends[1 - n]!.tunnel]!
+      const peer = Object.values(plans[n]!.peers).find((p) => p.tunnelId === end.tunnel)!
+      if (peer.publicKey !== publicKey)
+        await this.edit(end.site, `The key of ${peer.name} came`, [
+          editCall('changePeer', { id: peer.id, changes: { publicKey } }),
+        ])
     }
   }
 

@@ -139,7 +139,6 @@ export function petrelStreet(): SitePlan {
       hostDeviceId: 'gateway',
       subnet: '10.250.40.0/30',
       address: '10.250.40.2',
-      publicKey: 'oYIAdGvP0n8t+c8ZzEWpyRRLUoREzGhDI6xvmnUgcgI=',
     }),
     edit('addPeer', {
       id: 'kittiwake',

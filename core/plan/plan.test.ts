@@ -5,6 +5,7 @@ import { quayside } from '../../tests/sites/quayside'
 import {
   applyEdit,
   applyEdits,
+  editCall,
   canonicalJson,
   catalogue,
   createPlan,
@@ -315,6 +316,27 @@ describe('versions', () => {
     if (!parsed.ok) throw new Error(parsed.problems[0]!.reason)
     expect(parsed.plan.floors.yard!.lies).toBeNull()
     expect([parsed.plan.tunnels, parsed.plan.peers]).toEqual([{}, {}])
+  })
+  it('of the twelfth has in the thirteenth its controller here, and tunnels with their first address', () => {
+    const dynamicName = { how: 'update' as const, server: 'ns.example.org', ttlSeconds: 300 }
+    const now = applyEdits(
+      quayside(),
+      ['road', 'shop'].map((id) =>
+        editCall('addTunnel', {
+          id,
+          name: id,
+          hostDeviceId: 'gateway',
+          dynamicName: id === 'road' ? { ...dynamicName, keyRef: '' } : null,
+        }),
+      ),
+    )
+    const old = copy(now) as unknown as Record<string, Record<string, object>>
+    Reflect.deleteProperty(old.controller!, 'elsewhere')
+    for (const t of Object.values(old.tunnels!)) Reflect.deleteProperty(t, 'address')
+    Object.assign(old.tunnels!.road!, { dynamicName })
+    const parsed = parsePlan({ ...old, version: 12 })
+    if (!parsed.ok) throw new Error(parsed.problems[0]!.reason)
+    expect(parsed.plan).toEqual(now)
   })
   it('refuses what it cannot bring up', () => {
     expect(migrate({ version: 1 }, 3, {})).toMatchObject({

@@ -9,7 +9,7 @@ import {
   parsePrefix,
   usableRange,
 } from '../addressing'
-import { MANAGED, own, tellingPorts, type Device } from '../plan'
+import { intentsInOrder, MANAGED, own, tellingPorts, type Device, type Service } from '../plan'
 import type { Probe } from '@mast/protocol'
 import { targetIn, type ProofBuilder, type Verdict } from '../proof/builder'
 import type { ProofTest } from '../proof/proofTest'
@@ -120,20 +120,41 @@ function reaches(of: Of): void {
   for (const s of proof.model.segments) {
     // A host's own neighbours answer past the gateway.
     if (!r.isOnGateway && s.id === host?.addressing.segmentId) continue
-    const target = targetIn(proof.hosts.filter((h) => h.addressing.segmentId === s.id))
-    if (!target) continue
-    const sent = isSent(p.allowedThere, target.addressing.address ?? s.gateway)
-    for (const service of proof.offeredBy(target)) {
-      const { protocol } = service
-      if (protocol !== 'tcp' && protocol !== 'udp' && protocol !== 'icmp') continue
-      const [port = null] = tellingPorts(service.ports, [])
-      asks(of, target, `${service.id}`, service.name, s.id, sent, {
-        kind: protocol === 'icmp' ? 'ping' : protocol,
-        port,
-        verdict: proof.decide(p.peer.id, target.id, protocol, port),
-      })
+    const here = proof.hosts.filter((h) => h.addressing.segmentId === s.id)
+    const named = here.flatMap((h) => {
+      const services = namedFor(of, h.id)
+      return services.length > 0 ? [{ target: h, services }] : []
+    })
+    const telling = targetIn(here)
+    const all = telling ? [{ target: telling, services: proof.offeredBy(telling) }, ...named] : []
+    for (const { target, services } of all) {
+      const sent = isSent(p.allowedThere, target.addressing.address ?? s.gateway)
+      for (const { id, name, protocol, ports } of services) {
+        if (protocol !== 'tcp' && protocol !== 'udp' && protocol !== 'icmp') continue
+        const [port = null] = tellingPorts(ports, [])
+        asks(of, target, id, name, s.id, sent, {
+          kind: protocol === 'icmp' ? 'ping' : protocol,
+          port,
+          verdict: proof.decide(p.peer.id, target.id, protocol, port),
+        })
+      }
     }
   }
+}
+
+/** What is said of it and one host by name, as far as that host answers to it. */
+function namedFor({ proof, r, p }: Of, deviceId: string): Service[] {
+  const { plan } = proof.model
+  const device = proof.model.device(deviceId)
+  return intentsInOrder(plan).flatMap((i) => {
+    if (i.to !== deviceId || (i.from !== p.peer.id && i.from !== r.tunnel.id)) return []
+    const service = own(plan.services, i.service)
+    const isController =
+      plan.controller.hostDeviceId === deviceId &&
+      service?.protocol === 'tcp' &&
+      tellingPorts(service.ports, []).includes(plan.controller.port)
+    return service && (isController || device.serviceIds.includes(service.id)) ? [service] : []
+  })
 }
 
 function asks(

@@ -4,6 +4,7 @@ import { controllerUrl } from '@mast/core/adoption'
 import { applyEdits, editCall as edit, type EditCall, type SitePlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
 import { privateKeyFrom, publicKeyOf } from '@mast/core/tunnels'
+import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
 import { petrelStreet } from '../../demo/petrelStreet'
 import { quayside } from '../../tests/sites/quayside'
 import type { Fault } from '../control/messages'
@@ -176,5 +177,18 @@ describe('tunnels on the stand-ins', () => {
     // As it was found, the shop has the numbers of the provider's own router, and nothing gets out.
     const shut = await broughtUp(labelled(found), 7, keys)
     expect((await prove(shut)).wrong.join()).toMatch(/Shop AP is in service: lost/)
+  })
+
+  it('of the harbour prove as planned, and the shop reaches its controller there', async () => {
+    const plan = applyEdits(kittiwakeHarbour(), [
+      edit('changeTunnel', { id: 'road', changes: keyed('road') }),
+      edit('changeTunnel', { id: 'chandlery', changes: keyed('shop') }),
+      edit('changeTunnel', { id: 'charts', changes: keyed('charts') }),
+    ])
+    const { wrong, results } = await prove(await broughtUp(labelled(mended(plan)), 7, keys))
+    expect(wrong).toEqual([])
+    const titles = results.map((r) => r.test.title)
+    expect(titles).toContain('Petrel Street Chandlery reaches controller on Controller')
+    expect(titles).toContain('Chart download machine comes out at Charts, northern exit')
   })
 })

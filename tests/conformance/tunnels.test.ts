@@ -43,6 +43,13 @@ const SITES = Number(process.env.MAST_TUNNEL_SITES ?? 3)
 const NFT = '/usr/sbin/nft'
 const INTERNET = '198.51.100.80'
 const LINE = '203.0.113.80'
+/** Where the site stands behind the router of its provider, which leads the port on. */
+const BEHIND = { network: '192.168.251.0/24', router: '192.168.251.1', gateway: '192.168.251.20' }
+const isBehind = (seed: number): boolean => seed % 4 === 3
+/** Longer than who has sent something waits for an answer before it calls anew. */
+const QUIET_MS = 20_000
+/** On one site the translation before the peers forgets all, and nobody outside asks anything more. */
+const isForgotten = (seed: number): boolean => seed === 1
 const PEERS = ['peer-1', 'peer-2', 'peer-3'] as const
 
 function wg(args: readonly string[], input?: string): string {
@@ -72,10 +79,16 @@ function siteOf(seed: number): Site {
   const chance = chanceOf(seed)
   const plan = randomSite(chance, smallShape(chance, 0))
   const line = Object.values(plan.uplinks)[0]!
-  Object.assign(line.handOff, {
-    ...{ mode: 'fixed', address: `${LINE}/26`, gateway: '203.0.113.65', ipv6: 'none' },
-    ...{ addressKind: 'public', mtu: 1500 },
-  })
+  Object.assign(
+    line.handOff,
+    { mode: 'fixed', ipv6: 'none', mtu: 1500 },
+    isBehind(seed)
+      ? {
+          ...{ address: `${BEHIND.gateway}/24`, gateway: BEHIND.router, addressKind: 'private' },
+          providerLan: BEHIND.network,
+        }
+      : { address: `${LINE}/26`, gateway: '203.0.113.65', addressKind: 'public' },
+  )
   for (const i of Object.values(plan.intents)) i.hours = null
   const keys = Object.fromEntries(['road', ...PEERS].map((id) => [`key-${id}`, wg(['genkey'])]))
   const pub = (id: string): string => wg(['pubkey'], keys[`key-${id}`]!)
@@ -91,6 +104,7 @@ function siteOf(seed: number): Site {
       listenPort: 51_820,
       publicKey: pub('road'),
       privateKeyRef: 'key-road',
+      ...(isBehind(seed) ? { endpointName: LINE, isPassedOn: true } : {}),
     }),
     ...PEERS.map((id, n) =>
       edit('addPeer', {
@@ -101,6 +115,8 @@ function siteOf(seed: number): Site {
         publicKey: pub(id),
         privateKeyRef: `key-${id}`,
         isFull: n === 2,
+        // One of them says nothing while nobody asks it.
+        ...(n === 1 ? { keepaliveSeconds: 0 } : {}),
       }),
     ),
     ...Object.keys(plan.segments).flatMap((to, n): EditCall[] =>
@@ -125,6 +141,14 @@ function siteOf(seed: number): Site {
       services: 'any',
       action: 'allow',
     }),
+    ...(isForgotten(seed)
+      ? PEERS.map((to) =>
+          edit('stateIntent', {
+            ...{ id: `held-${to}`, from: Object.keys(plan.segments)[0]!, to },
+            ...{ services: 'any', action: 'allow' },
+          }),
+        )
+      : []),
     ...(chance.happens(0.6)
       ? [
           edit('stateIntent', {
@@ -152,11 +176,19 @@ async function judge(seed: number, folder: string) {
   const reckoned = reckonTunnel(model, plan.tunnels.road!)
   const segments = Object.values(plan.segments)
   const mark = `at${process.pid}-`
-  const [gw, net, nat] = ['gw', 'net', 'nat'].map((s) => mark + s) as [string, string, string]
+  const [gw, net, nat, box] = ['gw', 'net', 'nat', 'box'].map((s) => mark + s) as [
+    string,
+    string,
+    string,
+    string,
+  ]
+  const atLine = isBehind(seed)
+    ? { address: `${BEHIND.gateway}/24`, router: BEHIND.router, space: box }
+    : { address: `${LINE}/26`, router: '203.0.113.65', space: net }
   const hostSpace = (n: number): string => `${mark}h${n}`
   const peerSpace = (n: number): string => `${mark}p${n}`
   const spaces = [
-    ...[gw, net, nat],
+    ...[gw, net, nat, box],
     ...segments.map((_, n) => hostSpace(n)),
     ...PEERS.map((_, n) => peerSpace(n)),
   ]
@@ -170,7 +202,7 @@ async function judge(seed: number, folder: string) {
   const interfaces = [own, ...PEERS.map((_, n) => `wgp${n}`)]
   try {
     ip(spaces.map((s) => `netns add ${s}`))
-    for (const s of [gw, net, nat])
+    for (const s of [gw, net, nat, box])
       within(
         s,
         ...['sysctl', '-q', '-e', '-w', 'net.ipv4.ip_forward=1'],
@@ -184,13 +216,44 @@ async function judge(seed: number, folder: string) {
           `addr add ${s.gateway}/${s.subnet!.split('/')[1]} dev vlan${s.vlanId}`,
           `link set vlan${s.vlanId} up`,
         ]),
-        `link add line0 type veth peer name eth0 netns ${net}`,
-        `addr add ${LINE}/26 dev line0`,
+        `link add line0 type veth peer name eth0 netns ${atLine.space}`,
+        `addr add ${atLine.address} dev line0`,
         'link set line0 up',
-        'route add default via 203.0.113.65',
+        `route add default via ${atLine.router}`,
       ],
       gw,
     )
+    if (isBehind(seed)) {
+      ip(
+        [
+          'link set lo up',
+          `addr add ${BEHIND.router}/24 dev eth0`,
+          'link set eth0 up',
+          `link add out0 type veth peer name eth0 netns ${net}`,
+          `addr add ${LINE}/26 dev out0`,
+          'link set out0 up',
+          'route add default via 203.0.113.65',
+        ],
+        box,
+      )
+      must(
+        'ip',
+        ['netns', 'exec', box, NFT, '-f', '-'],
+        [
+          'table ip way {',
+          'chain pre {',
+          'type nat hook prerouting priority dstnat;',
+          `iifname "out0" udp dport 51820 dnat to ${BEHIND.gateway}`,
+          '}',
+          'chain post {',
+          'type nat hook postrouting priority srcnat;',
+          'oifname "out0" masquerade',
+          '}',
+          '}',
+          '',
+        ].join('\n'),
+      )
+    }
     for (const [n, s] of segments.entries())
       ip(
         [
@@ -354,6 +417,30 @@ async function judge(seed: number, folder: string) {
       .split('\n')
       .filter((l) => Number(l.split(/\s+/)[1]) > 0).length
     await tryAll((id) => !id.startsWith('peer-'))
+    /** Who is reached from inside once the translation before them has forgotten everything. */
+    const heldOpen = async (): Promise<Record<string, boolean>> => {
+      const [first] = segments
+      const toPeer = (id: string): Asked => ({
+        ...{ id, by: first!.id, protocol: 'icmp', port: 0, predicted: true, because: '' },
+        address: plan.peers[id]!.address!,
+      })
+      const reached = async (id: string): Promise<boolean> =>
+        (await agents.get(first!.id)!.try([toPeer(id)])).get(id) ?? false
+      // Who waits for an answer calls anew by itself: first the one without keepalive is to be quiet.
+      const counted = (): string =>
+        within(peerSpace(1), 'wg', 'show', interfaces[2]!, 'transfer').trim()
+      let [seen, since] = [counted(), Date.now()]
+      while (Date.now() - since < QUIET_MS) {
+        await reached(PEERS[0])
+        const now = counted()
+        if (now !== seen) [seen, since] = [now, Date.now()]
+      }
+      // A link that goes down takes the translations of its address with it.
+      ip(['link set w0 down', 'link set w0 up', 'route replace default via 192.0.2.1'], nat)
+      const until = Date.now() + 60_000
+      while (Date.now() < until && !(await reached(PEERS[0]))) continue
+      return { [PEERS[0]]: await reached(PEERS[0]), [PEERS[1]]: await reached(PEERS[1]) }
+    }
     // Another address outside: the next packet tells, and all goes on (roaming).
     ip(
       [
@@ -368,6 +455,7 @@ async function judge(seed: number, folder: string) {
       ? (await agents.get(again.by)!.try([{ ...again, id: 'roamed' }])).get('roamed')
       : null
     return {
+      held: isForgotten(seed) ? await heldOpen() : null,
       differ: asked
         .filter((a) => works.get(a.id) !== a.predicted)
         .map((a) => `${a.id}: ${works.get(a.id)}, foretold ${a.predicted}: ${a.because}`),
@@ -410,11 +498,12 @@ describe('between namespaces', () => {
         expect(s.peers.map((p) => p.state)).not.toContain('never')
         expect(s.peers.map((p) => p.state)).not.toContain('unknown')
       }
+      if (isForgotten(seed)) expect(judged.held).toEqual({ 'peer-1': true, 'peer-2': false })
       if (judged.roamed !== null) {
         expect(judged.roamed).toBe(true)
         expect(judged.endpoints).toContain('192.0.2.77:')
       }
     },
-    120_000,
+    240_000,
   )
 })
