@@ -82,8 +82,6 @@ export const tunnelEdits: EditCall[] = [
     deviceMbps: 420,
     roundTripMs: 31,
   }),
-  edit('addService', { id: 'svc-controller', name: 'controller', protocol: 'tcp', ports: [8043] }),
-  allow('petrel-street', 'controller', ['svc-controller'], 'the shop is looked after from here'),
   edit('addTunnel', {
     id: 'charts',
     name: 'Chart provider',

@@ -13,6 +13,8 @@ import { nftables } from './nftables'
 import { outagesCsv } from './outagesCsv'
 import { planJson } from './planJson'
 import { runSheetMarkdown } from './runSheetMarkdown'
+import { swanctl } from './swanctl'
+import { tunnelRoutes } from './tunnelRoutes'
 import { walkCsv } from './walkCsv'
 import { zones } from './zoneFile'
 
@@ -32,6 +34,8 @@ export const formats: readonly Format[] = [
   addressCsv,
   nftables,
   lineRoutes,
+  tunnelRoutes,
+  swanctl,
   runSheetMarkdown,
 ]
 

@@ -1,6 +1,7 @@
 /** What is registered of tunnels. */
 import { defineDiscipline } from '../disciplines/discipline'
 import { tunnelCauses } from './causes'
+import ike from './findings/ike'
 import keys from './findings/keys'
 import network from './findings/network'
 import noAccess from './findings/noAccess'
@@ -11,7 +12,7 @@ import { tunnelTests } from './proofTests'
 
 export const tunnels = defineDiscipline({
   id: 'tunnels',
-  rules: [network, notFound, providers, noAccess, profiles, keys],
+  rules: [network, notFound, providers, noAccess, profiles, keys, ike],
   tests: tunnelTests,
   causes: tunnelCauses,
 })

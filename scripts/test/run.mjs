@@ -26,6 +26,16 @@ const netplan = { package: 'netplan.io', there: () => existsSync('/usr/sbin/netp
 const geodesics = { package: 'geographiclib-tools', there: 'GeodSolve' }
 const wireguard = { package: 'wireguard-tools', there: 'wg' }
 const userspaceWireguard = { package: 'wireguard-go', there: 'wireguard-go' }
+/** The daemon of IKEv2, what asks it, and plugins of it, each by a file of its own. */
+const plugin = (name) => () => existsSync(`/usr/lib/ipsec/plugins/libstrongswan-${name}.so`)
+const ikeDaemon = {
+  package: 'charon-systemd',
+  there: () => existsSync('/usr/sbin/charon-systemd'),
+}
+const ikeControl = { package: 'strongswan-swanctl', there: () => existsSync('/usr/sbin/swanctl') }
+const ikePlugins = { package: 'libstrongswan-standard-plugins', there: plugin('openssl') }
+const ikeCarrier = { package: 'libcharon-extra-plugins', there: plugin('kernel-libipsec') }
+const ping = { package: 'iputils-ping', there: 'ping' }
 const procps = { package: 'procps', there: 'sysctl' }
 
 /** A stage that passes or fails as a whole. */
@@ -157,6 +167,11 @@ const stages = [
       geodesics,
       wireguard,
       userspaceWireguard,
+      ikeDaemon,
+      ikeControl,
+      ikePlugins,
+      ikeCarrier,
+      ping,
     ],
     run: () => vitest('conformance'),
   },

@@ -184,6 +184,15 @@ describe('tunnels on the stand-ins', () => {
       edit('changeTunnel', { id: 'road', changes: keyed('road') }),
       edit('changeTunnel', { id: 'chandlery', changes: keyed('shop') }),
       edit('changeTunnel', { id: 'charts', changes: keyed('charts') }),
+      edit('addService', { id: 'svc-call', name: 'controller', protocol: 'tcp', ports: [8043] }),
+      edit('stateIntent', {
+        id: 'int-call',
+        from: 'petrel-street',
+        to: 'controller',
+        services: ['svc-call'],
+        action: 'allow',
+        reason: 'the shop is looked after from here',
+      }),
     ])
     const { wrong, results } = await prove(await broughtUp(labelled(mended(plan)), 7, keys))
     expect(wrong).toEqual([])

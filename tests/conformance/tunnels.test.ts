@@ -116,7 +116,7 @@ function siteOf(seed: number): Site {
         privateKeyRef: `key-${id}`,
         isFull: n === 2,
         // One of them says nothing while nobody asks it.
-        ...(n === 1 ? { keepaliveSeconds: 0 } : {}),
+        ...(isForgotten(seed) && n === 1 ? { keepaliveSeconds: 0 } : {}),
       }),
     ),
     ...Object.keys(plan.segments).flatMap((to, n): EditCall[] =>

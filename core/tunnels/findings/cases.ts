@@ -29,6 +29,17 @@ const peer = (n: 1 | 2, more: object = {}): EditCall =>
     usedOn: ['One'],
     ...more,
   })
+/** What both ends of IKEv2 say. */
+const IKE = {
+  ...{ proposal: 'aes256gcm16-prfsha384-ecp384', childProposal: 'aes256gcm16-ecp384' },
+  ...{ localId: 'harbour', remoteId: 'shop', lifetimeSeconds: 14_400, childLifetimeSeconds: 3600 },
+  ...{ localSelectors: ['10.20.20.0/24'], remoteSelectors: ['192.168.7.0/24'] },
+}
+const ikev2 = (more: object): EditCall[] => [
+  tunnel({ kind: 'sites', protocol: 'ikev2', listenPort: null, publicKey: null, ...more }),
+  peer(1, { publicKey: null, networks: ['192.168.7.0/24'] }),
+  into(),
+]
 const into = (from = 'road'): EditCall =>
   edit('stateIntent', {
     id: 'int-road',
@@ -141,6 +152,26 @@ export const cases: readonly FindingCase[] = [
     ],
     'harbour-desk',
     /Harbour office desk is to go through Road, and has no address of its own/,
+  ],
+  ['tunnels/ike', ikev2({}), 'road', /What Road proposes to its other end is not known yet/],
+  [
+    'tunnels/ike',
+    ikev2({ ike: { ...IKE, proposal: '3des-sha1-modp1024' } }),
+    'road',
+    /proposes what is not whole or not safe: 'modp1024' should not be used any more/,
+  ],
+  [
+    'tunnels/ike',
+    ikev2({
+      ike: IKE,
+      foreignIke: {
+        ...IKE,
+        ...{ proposal: 'aes256-sha256-modp2048', localId: 'shop', remoteId: 'harbour' },
+        ...{ localSelectors: ['192.168.7.0/24'], remoteSelectors: ['10.20.0.0/16'] },
+      },
+    }),
+    'road',
+    /Both ends of Road differ: proposal, networks here/,
   ],
 ]
 
