@@ -77,9 +77,13 @@ function placeInfrastructure(day: Day): string[] {
   for (const d of day.adoptable) {
     const parent = wayTo(d.id).at(-1)
     const after =
-      parent === undefined ? [] : [`${parent}.${toController.includes(d.id) ? 'cable' : 'verify'}`]
+      parent === undefined
+        ? []
+        : [`${parent}.${day.isControllerFar || toController.includes(d.id) ? 'cable' : 'verify'}`]
     placeOne(day, d, [...benched, ...after, ...carriersOf(d.id)])
   }
+  if (day.isControllerFar)
+    return [...day.adoptable.map((d) => `${d.id}.cable`), ...day.watched.flatMap(placedBy(day))]
   // Devices between the gateway and the controller are cabled before it is started, and it before
   // any is claimed: until then nobody can call it.
   const called = controller
@@ -117,7 +121,7 @@ function placeInfrastructure(day: Day): string[] {
   for (const d of day.watched) {
     const parent = wayTo(d.id).at(-1)
     adoptOne(day, d, [
-      ...(day.placed.get(d.id) === undefined ? [] : [day.placed.get(d.id)!]),
+      ...placedBy(day)(d),
       ...(called === undefined ? [] : [called]),
       ...(parent === undefined ? [] : [`${parent}.verify`]),
     ])
@@ -126,6 +130,29 @@ function placeInfrastructure(day: Day): string[] {
     ...(called === undefined ? [] : [called]),
     ...[...day.adoptable, ...day.watched].map((d) => `${d.id}.backup`),
   ]
+}
+
+const placedBy =
+  (day: Day) =>
+  (d: Device): string[] =>
+    day.placed.has(d.id) ? [day.placed.get(d.id)!] : []
+
+/** Behind a tunnel, once the line carries it. */
+function adoptFar(day: Day): string[] {
+  if (!day.isControllerFar) return []
+  const line = day.after('cut over')
+  const all = [...day.adoptable, ...day.watched]
+  const isAdoptable = new Set(day.adoptable.map((d) => d.id))
+  for (const d of all) {
+    const parent = (cablePath(day.model, d.id) ?? [])
+      .map(([out]) => out.deviceId)
+      .findLast((id) => isAdoptable.has(id))
+    adoptOne(day, d, [
+      ...(line.length > 0 ? line : day.after('adopt')),
+      ...(parent === undefined ? [] : [`${parent}.verify`]),
+    ])
+  }
+  return all.map((d) => `${d.id}.backup`)
 }
 
 function placeOne(day: Day, device: Device, needs: string[]): void {
@@ -200,4 +227,5 @@ function adoptOne(day: Day, device: Device, needs: string[]): void {
 export const adoptionDay: readonly DayPart[] = [
   { phase: 'bench', steps: bench },
   { phase: 'adopt', steps: placeInfrastructure },
+  { phase: 'let in', steps: adoptFar },
 ]

@@ -10,7 +10,7 @@ import { locationOf, stepOf, type Add, type Step } from './step'
  * Everything is built and verified behind the new gateway while the old router carries the site:
  * bench first, then in place (power, uplink, claim, verify, back up), and only then the leads of
  * hosts, since an unconfigured switch is one VLAN. The cut-over comes last and is short: the line,
- * then plugs. What is to carry on without something is tried at the very end.
+ * then plugs; behind it those outside are let in. What is to carry on without something is tried at the very end.
  */
 export const phases = [
   'record',
@@ -20,6 +20,7 @@ export const phases = [
   'lay',
   'cut over',
   'connect',
+  'let in',
   'prove',
   'try',
 ] as const
@@ -53,6 +54,8 @@ export class Day {
   readonly watched: readonly Device[]
   /** Set up by its own page, or by nobody; from the gateway outwards. */
   readonly passive: readonly Device[]
+  /** Whether the controller is behind a tunnel, so that it is called once the line carries. */
+  readonly isControllerFar: boolean
   /** Both. */
   readonly gear: readonly Device[]
   /** Which step puts a device into its place, of those that nobody adopts. */
@@ -64,6 +67,7 @@ export class Day {
   }
 
   constructor(readonly model: SiteModel) {
+    this.isControllerFar = model.controller === undefined && model.hasController
     const rank: Partial<Record<Profile['kind'], number>> = {
       gateway: 0,
       switch: 1,

@@ -8,6 +8,7 @@ import { geoJson } from './geoJson'
 import { kea } from './kea'
 import { lineRoutes } from './lineRoutes'
 import { materialsCsv } from './materialsCsv'
+import { nameUpdates } from './nameUpdates'
 import { netplan } from './netplan'
 import { nftables } from './nftables'
 import { outagesCsv } from './outagesCsv'
@@ -16,6 +17,7 @@ import { runSheetMarkdown } from './runSheetMarkdown'
 import { swanctl } from './swanctl'
 import { tunnelRoutes } from './tunnelRoutes'
 import { walkCsv } from './walkCsv'
+import { wireguard } from './wireguard'
 import { zones } from './zoneFile'
 
 export const formats: readonly Format[] = [
@@ -34,8 +36,10 @@ export const formats: readonly Format[] = [
   addressCsv,
   nftables,
   lineRoutes,
+  wireguard,
   tunnelRoutes,
   swanctl,
+  nameUpdates,
   runSheetMarkdown,
 ]
 

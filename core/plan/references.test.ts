@@ -155,6 +155,9 @@ describe('an id that leads nowhere', () => {
   it.each(all)('in %s, %s, is refused however it is written there', (top, at, reference) => {
     const harbour = kittiwakeHarbour()
     const plan = applyEdits(harbour, [
+      editCall('setController', {
+        elsewhere: { peerId: Object.keys(harbour.peers)[0]!, address: '10.99.0.5' },
+      }),
       editCall('addGroup', {
         id: 'g',
         name: 'Group',

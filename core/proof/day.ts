@@ -11,7 +11,7 @@ export const proofDay: readonly DayPart[] = [
         id: 'prove',
         kind: 'prove',
         title: 'Run the proof',
-        needs: day.after('adopt', 'lay', 'cut over', 'connect'),
+        needs: day.after('adopt', 'lay', 'cut over', 'connect', 'let in'),
         workSeconds: 300,
         follows: { kind: 'proof' },
       })

@@ -78,7 +78,7 @@ function feederReady(day: Day, id: string | null, otherwise: string | undefined)
     id === null
       ? otherwise
       : day.adoptable.some((d) => d.id === id)
-        ? `${id}.verify`
+        ? `${id}.${day.isControllerFar ? 'cable' : 'verify'}`
         : (day.placed.get(id) ?? otherwise)
   return ready === undefined ? [] : [ready]
 }

@@ -1,6 +1,7 @@
 /** What is registered of tunnels. */
 import { defineDiscipline } from '../disciplines/discipline'
 import { tunnelCauses } from './causes'
+import { tunnelsDay } from './day'
 import ike from './findings/ike'
 import keys from './findings/keys'
 import network from './findings/network'
@@ -13,6 +14,7 @@ import { tunnelTests } from './proofTests'
 export const tunnels = defineDiscipline({
   id: 'tunnels',
   rules: [network, notFound, providers, noAccess, profiles, keys, ike],
+  day: tunnelsDay,
   tests: tunnelTests,
   causes: tunnelCauses,
 })

@@ -87,7 +87,8 @@ async function sides(folder: string): Promise<[Side, Side]> {
       conf,
       [
         'charon-systemd {',
-        'load = random nonce openssl gcm aes sha1 sha2 hmac kdf pem pkcs1 kernel-libipsec kernel-netlink socket-default vici',
+        'load = random nonce openssl gcm aes sha1 sha2 hmac kdf pem pkcs1 ' +
+          'kernel-libipsec kernel-netlink socket-default vici',
         'retransmit_tries = 2',
         'retransmit_timeout = 1',
         `plugins { vici { socket = unix://${socket} } }`,

@@ -5,7 +5,7 @@ import { useTunnels } from './useTunnels'
 const { tunnel, reckoned, peer } = useTunnels()
 const rows = computed(() => {
   const [r, p] = [reckoned.value, peer.value]
-  if (!r || !p || r.tunnel.kind !== 'sites') return []
+  if (!r || !p || r.tunnel.kind !== 'sites' || r.tunnel.protocol === 'ikev2') return []
   const list = (texts: readonly string[]): string => texts.join(', ') || 'none'
   return [
     {

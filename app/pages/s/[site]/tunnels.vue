@@ -10,6 +10,7 @@ definePageMeta({ layout: 'sheet' })
     <TunnelsPeers />
     <TunnelsPeer />
     <TunnelsSides />
+    <TunnelsIke />
     <TunnelsShow />
     <TunnelsFacts />
   </ShellSheetFrame>
