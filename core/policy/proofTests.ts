@@ -2,6 +2,7 @@
 import { containsAddress, parseAddress, prefix } from '../addressing'
 import { nameServersOf } from '../naming'
 import {
+  activeTunnels,
   inPlan,
   ANYWHERE,
   intentsInOrder,
@@ -170,6 +171,9 @@ function forwards(proof: ProofBuilder): void {
   const { plan, wayOut } = proof.model
   if (!wayOut || !isPublic(proof.model)) return
   for (const f of compilePolicy(plan).forwards) {
+    // Who calls a tunnel is asked for the handshake: nobody else gets an answer.
+    if (activeTunnels(plan).some((t) => t.hostDeviceId === f.deviceId && t.listenPort === f.inside))
+      continue
     const device = inPlan(plan.devices, f.deviceId)
     const asking = [
       hosts.find(

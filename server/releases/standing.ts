@@ -5,7 +5,7 @@
 import { and, desc, eq, gt, or } from 'drizzle-orm'
 import type { SitePlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
-import { filesOfPeers } from '@mast/core/tunnels'
+import { filesToGive } from '@mast/core/tunnels'
 import { db, type Executor } from '../db/database'
 import { releases } from '../db/schema'
 import { open, seal } from '../vault/vault'
@@ -16,8 +16,8 @@ export interface Keys {
   /** Of the pages for guests; releases of an earlier version do not say it. */
   readonly pagePasswords?: Readonly<Record<string, string>>
   /**
-   * Files of peers of tunnels, without their private keys: those are handed out once and kept
-   * nowhere else. Releases of an earlier version have none.
+   * Files of peers of tunnels and of hosts on which one ends, without their private keys: those are
+   * handed out once and kept nowhere else. Releases of an earlier version have none.
    */
   readonly tunnelFiles?: Readonly<Record<string, string>>
 }
@@ -28,7 +28,7 @@ export function keysOf(plan: SitePlan, secrets: Readonly<Record<string, string>>
     ref && secrets[ref] ? [[ref, secrets[ref]]] : [],
   )
   return {
-    tunnelFiles: filesOfPeers(siteModel(plan), Object.fromEntries(shared)),
+    tunnelFiles: filesToGive(siteModel(plan), Object.fromEntries(shared)),
     keys: Object.fromEntries(
       Object.values(plan.wirelessNetworks).flatMap((w) =>
         w.keyRef && secrets[w.keyRef] ? [[w.id, secrets[w.keyRef]!]] : [],

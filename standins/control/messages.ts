@@ -12,7 +12,7 @@ export const worldSchema = z.strictObject({
   plan: planSchema,
   /** Keys that people type into their devices, by wireless network id. */
   keys: z.record(z.string(), z.string().max(63)),
-  /** Files of tunnels that were given to peers, as text, by peer. */
+  /** Files of tunnels as text: by peer, and by tunnel for one that ends on a host. */
   tunnelFiles: z.record(z.string(), z.string().max(20_000)).optional(),
   /** Passwords of pages for guests, by wireless network id. */
   pagePasswords: z.record(z.string(), z.string().max(200)).optional(),

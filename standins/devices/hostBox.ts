@@ -3,10 +3,11 @@
  * radio.
  */
 import type { Behaviour } from './behaviour'
-import { sameNetwork, toNumber, type Dhcp, type Mac, type Packet } from '../frames/frame'
+import { octetsOf, sameNetwork, toNumber, type Dhcp, type Mac, type Packet } from '../frames/frame'
 import { DhcpServer, type DhcpServerSetup } from '../net/dhcpServer'
 import { Host, type Addressing } from '../net/host'
 import { Socket } from '../net/socket'
+import { TunnelEnd, type TunnelSetup } from '../tunnels/tunnelEnd'
 import { Box, type Surroundings } from './box'
 
 export interface HostSetup {
@@ -16,6 +17,9 @@ export interface HostSetup {
   readonly ports: readonly number[]
   readonly udpPorts: readonly number[]
   readonly bootSeconds: number
+  /** A tunnel that ends on it: who it is there, its port, and what its file says. */
+  readonly tunnel:
+    (Pick<TunnelSetup, 'identity' | 'peers' | 'mtu'> & { readonly port: number }) | null
   /** The segments that it hands out leases for, whose gateway passes their requests on to it. */
   readonly scopes: readonly (DhcpServerSetup & { readonly network: number })[]
   readonly radio: {
@@ -68,11 +72,40 @@ export class HostBox extends Box {
         packet.body.data.kind === 'dhcp'
       )
         this.stray?.receive(packet.body.data)
-      plain(packet, from)
+      // What is for somebody at the other end of its tunnel is passed on into it.
+      if (this.tunnel && packet.dst !== this.host.address && this.tunnel.leads(packet.dst) >= 0) {
+        if (octetsOf(packet) <= this.tunnel.mtu) this.tunnel.send(packet)
+      } else plain(packet, from)
     }
     this.listen()
   }
 
+  private tunnel: TunnelEnd | undefined
+  private tunnelAs = ''
+  /** The end that it has, where one ends on it. */
+  get tunnelEnd(): TunnelEnd | undefined {
+    return this.tunnel
+  }
+  /** Begins anew only where something else was set. */
+  private setTunnel(): void {
+    const { tunnel } = this.setup
+    const as = JSON.stringify(tunnel)
+    if (as === this.tunnelAs) return
+    this.tunnelAs = as
+    this.tunnel?.stop()
+    this.tunnel = undefined
+    if (!tunnel) return
+    const { endpoint } = this.host
+    this.tunnel = new TunnelEnd(
+      this.around.queue,
+      { ...tunnel, address: null, length: 32 },
+      {
+        send: (to, data) => endpoint.udp(to.address, tunnel.port, to.port, data),
+        resolve: (_, done) => done(null),
+      },
+    )
+    this.tunnel.onPacket = (packet) => this.host.passOn(packet)
+  }
   /** A datagram of a tunnel for somebody who uses its cable. */
   onSealed: (packet: Packet) => void = () => {}
   private stray: DhcpServer | undefined
@@ -99,6 +132,7 @@ export class HostBox extends Box {
   }
 
   private listen(): void {
+    this.setTunnel()
     this.host.endpoint.listening.clear()
     this.host.endpoint.answering.clear()
     for (const port of this.setup.udpPorts) this.host.endpoint.answering.add(port)
@@ -113,7 +147,13 @@ export class HostBox extends Box {
     }))
     this.host.endpoint.onUdp = ({ data }, packet) => {
       const { src } = packet
-      if (data.kind === 'sealed') this.onSealed(packet)
+      if (data.kind === 'sealed') {
+        const { body } = packet
+        const isOwn = body.protocol === 'udp' && body.dstPort === this.setup.tunnel?.port
+        if (isOwn && this.tunnel)
+          this.tunnel.receive(data, { address: src, port: body.srcPort, by: packet.dst })
+        else this.onSealed(packet)
+      }
       if (data.kind === 'dhcp')
         servers
           .find(({ scope }) => sameNetwork(data.relay || src, scope.network, scope.options.length))

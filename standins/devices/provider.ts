@@ -184,6 +184,15 @@ export class Provider extends Box implements LineOutside {
       this.arrivedAt.set(packet.body.dstPort, this.around.queue.now)
     this.toCustomer(packet)
   }
+  /** A port that is passed on is the same from outside. */
+  private translated(packet: Packet): Packet {
+    const { body } = packet
+    const { translator, passesOn } = this.truth
+    if (!this.translation || translator === null) return packet
+    return body.protocol === 'udp' && passesOn.includes(body.srcPort)
+      ? { ...packet, src: translator }
+      : this.translation.out(packet)
+  }
   private toCustomer(packet: Packet): void {
     if (this.ppp) {
       if (packet.dst === this.truth.customer) this.ppp.sendPacket(packet)
@@ -241,6 +250,6 @@ export class Provider extends Box implements LineOutside {
         this.truth.known.addresses.includes(packet.dst))
     )
       this.endpoint.receive(packet)
-    else this.outside.take(this.translation ? this.translation.out(packet) : packet)
+    else this.outside.take(this.translated(packet))
   }
 }

@@ -65,6 +65,11 @@ export class Host {
     this.clear()
   }
 
+  /** Of somebody else, on its way. */
+  passOn(packet: Packet): void {
+    if (packet.ttl > 1) this.route({ ...packet, ttl: packet.ttl - 1 })
+  }
+
   private route(packet: Packet): void {
     if (this.net.address === null) return
     const nextHop = sameNetwork(packet.dst, this.net.address, this.net.length)

@@ -68,10 +68,11 @@ export class Outside {
     }
   }
 
-  /** Whose address outside it is: a peer, by its id, or one of the lines. */
-  whose(address: string): string | undefined {
-    for (const p of this.peers.values()) if (toText(p.truth.outside) === address) return p.truth.id
-    return this.lines.some((l) => toText(l.outsideAddress) === address) ? 'line' : undefined
+  /** Whether an address outside is that of a peer, or of one of the lines. */
+  isOf(address: string, who: string): boolean {
+    const peer = this.peers.get(who)
+    if (peer) return toText(peer.truth.outside) === address
+    return this.lines.some((l) => toText(l.outsideAddress) === address)
   }
 
   /** Under way to wherever it is addressed. */
@@ -94,10 +95,7 @@ export class Outside {
       return
     }
     for (const p of this.peers.values())
-      if (p.truth.outside === packet.dst) {
-        p.receive(packet)
-        return
-      }
+      if (p.truth.outside === packet.dst && p.receive(packet)) return
   }
 
   /** Of what the names' own server is told and asked. */

@@ -19,6 +19,8 @@ export interface PeerTruth {
   /** Its own address outside, or that of the router before it. */
   readonly outside: number
   readonly isTranslated: boolean
+  /** Of that router, for it. */
+  readonly ports: { readonly first: number; readonly last: number }
   /** Public half of the key that it holds. */
   identity: string
   /** Its address in the tunnel. */
@@ -59,7 +61,7 @@ export class PeerBox {
     readonly truth: PeerTruth,
   ) {
     const { queue } = around
-    this.router = truth.isTranslated ? new Translation(queue, truth.outside) : null
+    this.router = truth.isTranslated ? new Translation(queue, truth.outside, truth.ports) : null
     this.exit = truth.isExit ? new Translation(queue, truth.outside) : null
     this.endpoint = new Endpoint(
       queue,
@@ -166,11 +168,14 @@ export class PeerBox {
       this.around.take(this.router ? this.router.out(packet) : packet)
   }
 
-  /** Something for its address outside. */
-  receive(given: Packet): void {
-    if (this.isOff || octetsOf(given) > this.truth.carries) return
+  /** Something for its address outside. Gives whether it was for it, of all who share that. */
+  receive(given: Packet): boolean {
     const packet = this.router ? this.router.back(given) : given
-    if (!packet) return
+    if (!packet) return false
+    if (!this.isOff && octetsOf(given) <= this.truth.carries) this.take(packet)
+    return true
+  }
+  private take(packet: Packet): void {
     const { body } = packet
     if (body.protocol === 'udp' && body.data.kind === 'sealed') {
       if (body.dstPort === (this.truth.listensAt ?? CALLS_FROM)) this.sealed(body.data, packet)

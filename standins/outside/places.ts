@@ -5,9 +5,23 @@ export const INTERNET_HOST = toNumber('198.51.100.80')
 export const INTERNET_NAMES = toNumber('198.51.100.53')
 export const INTERNET_NAME = 'www.example.net'
 
-/** Ends of tunnels outside, in the space for tests between networks (RFC 2544). */
-const PEERS_FROM = toNumber('198.18.0.1')
-export const peerPlace = (nth: number): number => PEERS_FROM + 256 * nth
+/**
+ * Ends of tunnels that call. A gateway takes nothing from space that is nobody's (RFC 6890), so there
+ * are few: of many, some share the address of one router.
+ */
+const CALLERS_FROM = toNumber('198.51.100.100')
+const CALLERS = 100
+export const callerPlace = (nth: number): number => CALLERS_FROM + (nth % CALLERS)
+/** Of those who share an address each has ports of its own. */
+const PORTS_FROM = 30_000
+const PORTS = 1500
+export const callerPorts = (nth: number): { first: number; last: number } => {
+  const first = PORTS_FROM + PORTS * Math.floor(nth / CALLERS)
+  return { first, last: first + PORTS - 1 }
+}
+/** Ends that are called. */
+const CALLED_FROM = toNumber('192.0.2.150')
+export const calledPlace = (nth: number): number => CALLED_FROM + (nth % CALLERS)
 /** Routers of providers that translate. */
-const TRANSLATORS_FROM = toNumber('198.19.0.1')
-export const translatorPlace = (nth: number): number => TRANSLATORS_FROM + 256 * nth
+const TRANSLATORS_FROM = toNumber('192.0.2.130')
+export const translatorPlace = (nth: number): number => TRANSLATORS_FROM + nth

@@ -7,8 +7,7 @@ import type { Packet } from '../frames/frame'
 
 /** Of a quiet way; 30 s to some minutes are met (common practice; RFC 4787 REQ-5 asks for 2 min). */
 const FORGETS_SECONDS = 60
-const FIRST_PORT = 30_000
-const LAST_PORT = 60_000
+const ALL_PORTS = { first: 30_000, last: 60_000 }
 
 interface Way {
   readonly address: number
@@ -42,12 +41,15 @@ const withTarget = (packet: Packet, dst: number, port: number): Packet => {
 export class Translation {
   private readonly inward = new Map<string, Way>()
   private readonly outward = new Map<string, Way>()
-  private next = FIRST_PORT
+  private next: number
 
   constructor(
     private readonly queue: EventQueue,
     readonly address: number,
-  ) {}
+    private readonly ports = ALL_PORTS,
+  ) {
+    this.next = ports.first
+  }
 
   out(packet: Packet): Packet {
     const { protocol } = packet.body
@@ -57,7 +59,7 @@ export class Translation {
     const key = `${protocol}|${packet.src}:${port}>${packet.dst}:${there}`
     let way = this.outward.get(key)
     if (!way || this.isForgotten(way)) {
-      this.next = this.next >= LAST_PORT ? FIRST_PORT : this.next + 1
+      this.next = this.next >= this.ports.last ? this.ports.first : this.next + 1
       way = {
         ...{ address: packet.src, port, outer: this.next, protocol },
         ...{ remote: packet.dst, remotePort: there, lastSeen: 0 },

@@ -12,6 +12,7 @@ export interface TunnelFile {
   readonly privateKey: string | null
   readonly addresses: readonly Span[]
   readonly nameServers: readonly string[]
+  readonly listenPort: number | null
   readonly mtu: number
   readonly peers: readonly FileOfPeer[]
 }
@@ -39,6 +40,7 @@ export function readTunnelFile(text: string): TunnelFile {
     privateKey: own.get('privatekey') ?? null,
     addresses: spansIn(list(own.get('address'))),
     nameServers: list(own.get('dns')),
+    listenPort: Number(own.get('listenport') ?? 0) || null,
     mtu: Number(own.get('mtu') ?? USUAL_MTU),
     peers: peers.map((p) => {
       const [, host, port] = /^(.*):(\d+)$/.exec(p.get('endpoint') ?? '') ?? []

@@ -6,6 +6,8 @@ import { tellingPorts, type Device, type Segment, type SitePlan } from '@mast/co
 import type { WorldDescription } from '../control/messages'
 import { typedAddress, type HostSetup } from '../devices/hostBox'
 import { toNumber } from '../frames/frame'
+import { readTunnelFile } from '../outside/tunnelFile'
+import { carriedTunnels } from './peerTruth'
 
 /** A segment as its DHCP server elsewhere was set up: as the plan says. */
 function scopeOf(plan: SitePlan, s: Segment, own: string): HostSetup['scopes'][number] {
@@ -35,6 +37,24 @@ function scopeOf(plan: SitePlan, s: Segment, own: string): HostSetup['scopes'][n
   }
 }
 
+/** The tunnel that ends on a host, by the file that it was given. */
+function tunnelOn(
+  plan: SitePlan,
+  deviceId: string,
+  files: WorldDescription['tunnelFiles'],
+): HostSetup['tunnel'] {
+  const tunnel = carriedTunnels(plan).find((t) => t.hostDeviceId === deviceId)
+  const text = tunnel && files?.[tunnel.id]
+  if (!tunnel?.publicKey || text === undefined) return null
+  const { peers, mtu, listenPort } = readTunnelFile(text)
+  return listenPort === null
+    ? null
+    : {
+        ...{ identity: tunnel.publicKey, mtu, port: listenPort },
+        peers: peers.map((p) => ({ ...p, name: p.publicKey, endpoint: null })),
+      }
+}
+
 /** A locally administered address from the id, for what the plan has none of. */
 export function inventedAddress(id: string): string {
   let hash = 2166136261
@@ -47,7 +67,12 @@ export function inventedAddress(id: string): string {
 }
 
 export function hostSetup(
-  { plan, keys, pagePasswords }: Pick<WorldDescription, 'plan' | 'keys' | 'pagePasswords'>,
+  {
+    plan,
+    keys,
+    pagePasswords,
+    tunnelFiles,
+  }: Pick<WorldDescription, 'plan' | 'keys' | 'pagePasswords' | 'tunnelFiles'>,
   device: Device,
 ): HostSetup {
   const { mode, address, gateway, segmentId } = device.addressing
@@ -70,6 +95,7 @@ export function hostSetup(
       mode === 'fixed' && address
         ? typedAddress(address, segmentId ? plan.segments[segmentId]!.subnet : null, gateway)
         : null,
+    tunnel: tunnelOn(plan, device.id, tunnelFiles),
     scopes: address
       ? Object.values(plan.segments)
           .filter((s) => s.dhcp.mode === 'relay' && s.dhcp.relayTo === address && s.subnet)

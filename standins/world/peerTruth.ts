@@ -13,7 +13,7 @@ import {
 } from '@mast/core/plan'
 import type { WorldDescription } from '../control/messages'
 import { toNumber } from '../frames/frame'
-import { peerPlace } from '../outside/places'
+import { calledPlace, callerPlace, callerPorts } from '../outside/places'
 import type { PeerTruth } from '../outside/peerBox'
 import { readTunnelFile } from '../outside/tunnelFile'
 import { publicHalf } from '../tunnels/identity'
@@ -49,6 +49,9 @@ export function peerTruths(
   })
 }
 
+const placeCalled = (host: string, nth: number): number =>
+  isAddress(host) ? toNumber(host) : calledPlace(nth)
+
 function truthOf(
   plan: SitePlan,
   t: Tunnel,
@@ -69,7 +72,8 @@ function truthOf(
   const { elsewhere, port } = plan.controller
   return {
     id: p.id,
-    outside: p.endpoint && isAddress(p.endpoint.host) ? toNumber(p.endpoint.host) : peerPlace(nth),
+    outside: p.endpoint ? placeCalled(p.endpoint.host, nth) : callerPlace(nth),
+    ports: callerPorts(nth),
     isTranslated: p.endpoint === null,
     identity: (file?.privateKey ? publicHalf(file.privateKey) : null) ?? p.publicKey,
     inner,

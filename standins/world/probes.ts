@@ -187,7 +187,9 @@ export function howFar(
   const isAtLine =
     port !== null &&
     [...world.providers.values()].some((p) => (p.arrivedAt.get(port) ?? -1) >= began)
-  const end = world.gateway?.tunnels.end(`tunnel:${tunnelId}`)
+  const end =
+    world.gateway?.tunnels.end(`tunnel:${tunnelId}`) ??
+    world.host(world.plan.tunnels[tunnelId]!.hostDeviceId)?.tunnelEnd
   const isAtEnd = end !== undefined && (peer.isUp || end.refusedAt >= began)
   const target = targetOf(world, probe, undefined)
   const here = [...world.providers.values()].find((p) => p.socket.up)
@@ -207,8 +209,8 @@ function exit(world: World, probe: Probe, endpoint: Endpoint, finish: Finish): v
     (answer, reply) => {
       if (answer !== 'works') return finish(answer, 'the internet does not answer')
       const { address } = reply as SeenFrom
-      const who = world.outside.whose(address)
-      finish(who === probe.exit ? 'works' : 'elsewhere', address)
+      const isThere = world.outside.isOf(address, probe.exit ?? 'line')
+      finish(isThere ? 'works' : 'elsewhere', address)
     },
     {},
   )

@@ -200,4 +200,36 @@ describe('tunnels on the stand-ins', () => {
     expect(titles).toContain('Petrel Street Chandlery reaches controller on Controller')
     expect(titles).toContain('Chart download machine comes out at Charts, northern exit')
   })
+
+  it("that end on a host behind the gateway, and behind its provider's router, come up as well", async () => {
+    // The forward that leads to the host is what a finding offers.
+    const plan = mended(
+      applyEdits(mended(quayside()), [
+        edit('recordHandOff', {
+          uplinkId: 'fibre',
+          facts: { addressKind: 'private', providerLan: '192.168.99.0/24' },
+        }),
+        edit('addTunnel', {
+          ...{ id: 'road', name: 'Road', hostDeviceId: 'controller', subnet: '10.250.30.0/24' },
+          ...{ listenPort: 51_820, endpointName: 'quay.example.org', isPassedOn: true },
+          dynamicName: { how: 'web', server: 'names.example.org', ttlSeconds: 300 },
+          ...keyed('road'),
+        }),
+        edit('addPeer', {
+          ...{ id: 'desk-laptop', name: 'Desk laptop', tunnelId: 'road' },
+          address: '10.250.30.2',
+          ...keyed('desk-laptop'),
+        }),
+        allow('desk-laptop', 'office-net'),
+      ]),
+    )
+    const { wrong, results } = await prove(await broughtUp(plan, 7, keys))
+    expect(wrong).toEqual([])
+    expect(results.map((r) => r.test.title)).toEqual(
+      expect.arrayContaining([
+        'Desk laptop and Road shake hands, from outside',
+        'Desk laptop reaches printing on Office printer',
+      ]),
+    )
+  })
 })

@@ -121,6 +121,7 @@ export class World implements FaultWorld {
       ports: [],
       udpPorts: [],
       scopes: [],
+      tunnel: null,
       bootSeconds: 0,
       radio: null,
     })

@@ -6,7 +6,7 @@ import { findingsOf } from '@mast/core/findings'
 import { applyEdits, type SitePlan } from '@mast/core/plan'
 import { causesOf, countOf, judge, proofTestsOf, type ReportedDevice } from '@mast/core/proof'
 import { siteModel } from '@mast/core/topology'
-import { filesOfPeers } from '@mast/core/tunnels'
+import { filesToGive } from '@mast/core/tunnels'
 import { quayside } from './quayside'
 import { ControllerDouble, type Wanted } from '../../standins/world/controllerDouble'
 import { World } from '../../standins/world/world'
@@ -97,7 +97,7 @@ export async function broughtUp(
     {
       plan,
       keys: Object.fromEntries(networks.map((w) => [w.id, KEY])),
-      tunnelFiles: filesOfPeers(model, keys),
+      tunnelFiles: filesToGive(model, keys),
       linePasswords: Object.fromEntries(lines.map((u) => [u.id, PASSWORD])),
       seed,
       revision: 1,

@@ -2,7 +2,14 @@
  * C-53: port forwards that lead nowhere: to a host whose address nobody knows, to a port that
  * nobody listens on, by a port that another has, or by a line that nobody outside can reach.
  */
-import { inPlan, editCall, hasKnownAddress, holdsPort, type Forward } from '../../plan'
+import {
+  activeTunnels,
+  inPlan,
+  editCall,
+  hasKnownAddress,
+  holdsPort,
+  type Forward,
+} from '../../plan'
 import { giveKnownAddress } from '../../topology/freeAddress'
 import type { SiteModel } from '../../topology'
 import { defineRule, type FindingBody } from '../../findings/rule'
@@ -56,6 +63,9 @@ function unheard(model: SiteModel, f: Forward): FindingBody[] {
   const offers = device.serviceIds
     .map((s) => inPlan(model.plan.services, s))
     .some((s) => s.protocol === f.protocol && holdsPort(s.ports, f.inside))
+  const isTunnel = activeTunnels(model.plan).some(
+    (t) => t.hostDeviceId === device.id && f.protocol === 'udp' && t.listenPort === f.inside,
+  )
   const remove = {
     label: 'Take the forward out',
     edits: [editCall('removeForward', { id: f.id })],
@@ -71,7 +81,7 @@ function unheard(model: SiteModel, f: Forward): FindingBody[] {
         fixes: [remove],
       },
     ]
-  if (offers) return []
+  if (offers || isTunnel) return []
   const service = Object.values(model.plan.services).find(
     (s) => s.protocol === f.protocol && holdsPort(s.ports, f.inside),
   )
@@ -108,7 +118,7 @@ export default defineRule({
   catches: ['C-53'],
   title: 'A port forward that leads nowhere, or too far',
   sheet: 'policy',
-  reads: ['segments', 'devices', 'profiles', 'services', 'uplinks', 'forwards'],
+  reads: ['segments', 'devices', 'profiles', 'services', 'uplinks', 'forwards', 'tunnels'],
   *check(model) {
     const list = Object.values(model.plan.forwards).sort((a, b) => (a.id < b.id ? -1 : 1))
     for (const [at, f] of list.entries()) {
