@@ -6,6 +6,7 @@
 import { MANAGED, PROVIDER_LAN, type Service } from '../plan'
 import { compilePolicy, rulesBetween, type Family } from '../policy'
 import type { SiteModel } from '../topology'
+import { byProvider, leaveByProvider } from './byProvider'
 import { decided, placeOf } from './decided'
 import { Lost, type Endpoint, type Trace, type TraceHop } from './fate'
 import { locate, lostOnCable, needsWayOut } from './locate'
@@ -90,12 +91,18 @@ function follow(
         : to.kind === 'provider'
           ? PROVIDER_LAN
           : placeOf(target!)
+  const exit =
+    to.kind === 'internet' && source && family === 'ipv4'
+      ? byProvider(model, source, hops)
+      : undefined
   const ways =
     to.kind === 'internet' || to.kind === 'provider'
       ? waysOf(model, source?.segment, service, family, dead)
       : undefined
   if (to.kind === 'gateway')
     hops.push({ layer: 'route', deviceId: gatewayId, text: 'the address is the gateway itself' })
+  else if (exit)
+    hops.push({ layer: 'line', text: `to ${exit.tunnel.name} by ${ways![0].line.name}` })
   else if (ways) hops.push(lineHop(model, gatewayId, to, ways[0].line))
   else hops.push(routeHop(model, gatewayId, target, family))
 
@@ -117,7 +124,8 @@ function follow(
   if (rule.verdict === 'drop')
     throw new Lost({ kind: 'rule', id: rule.id, text: rule.text }, 'blocked')
 
-  if (ways) leaveByLine(model, source?.segment, family, ways, hops)
+  if (exit) leaveByProvider(exit, hops)
+  else if (ways) leaveByLine(model, source?.segment, family, ways, hops)
   else if (target) {
     if (target.arrival) walk(model, target.arrival, hops, 'down')
     else if (target.device) throw lostOnCable(model, target)

@@ -113,6 +113,49 @@ describe('through a tunnel', () => {
       decidedBy: { text: expect.stringMatching(/leaves by its own line/) },
     })
   })
+  it('who goes through a provider comes out there, and while it is down is held back or not', () => {
+    const charts = kittiwakeHarbour().devices['chart-machine']!.id
+    const out = (m = model, family: 'ipv4' | 'ipv6' = 'ipv4') =>
+      trace(
+        m,
+        { kind: 'device', id: charts },
+        { kind: 'internet' },
+        m.plan.services['svc-web']!,
+        family,
+      )
+    expect(
+      out(model, 'ipv6')
+        .hops.map((h) => h.text)
+        .join(),
+    ).not.toMatch(/Chart provider/)
+    expect(out().hops.map((h) => h.text)).toEqual(
+      expect.arrayContaining([
+        'leaves through Chart provider',
+        'leaves with 10.64.12.7 in the tunnel',
+        'into Chart provider, and out at Charts, northern exit',
+      ]),
+    )
+    // What nobody sends through leaves by the line.
+    const other = trace(
+      model,
+      { kind: 'device', id: 'harbour-desk' },
+      { kind: 'internet' },
+      model.plan.services['svc-web']!,
+    )
+    expect(other.hops.map((h) => h.text).join()).toMatch(/Harbour fibre/)
+    expect(other.hops.map((h) => h.text).join()).not.toMatch(/Chart provider/)
+    const keyless = (whenDown: 'blocked' | 'direct') =>
+      out(
+        siteModel(
+          harbour(edit('changeTunnel', { id: 'charts', changes: { publicKey: null, whenDown } })),
+        ),
+      )
+    expect(keyless('blocked')).toMatchObject({
+      verdict: 'broken',
+      decidedBy: { kind: 'tunnel', text: expect.stringMatching(/held back/) },
+    })
+    expect(keyless('direct').verdict).toBe('delivered')
+  })
   it('nothing comes up without keys, an address, or a way in', () => {
     const without = (changes: object) =>
       asks(

@@ -208,6 +208,18 @@ export const byHand: readonly FindingCase[] = [
     'peer-1',
     /Nothing is known of what lies behind Laptop: no route leads back to it/,
   ],
+  [
+    'C-60',
+    [
+      tunnel({
+        ...{ kind: 'provider', subnet: '10.64.0.9/32', listenPort: null, endpointName: null },
+        throughIds: ['office-net'],
+      }),
+      edit('changeSegment', { id: 'office-net', changes: { subnet6: 'fd00:20::/64' } }),
+    ],
+    'road',
+    /Office goes through Road over IPv4 alone: IPv6 goes around it/,
+  ],
   ['tunnels/keys', road({ publicKey: null }), 'road', /Road has no key yet/],
   ['tunnels/keys', road({}, peer(1, { publicKey: null })), 'road', /Laptop of Road has no key yet/],
 ]

@@ -5,6 +5,7 @@
 import { activeTunnels, editCall, hasKnownAddress, inPlan, own } from '../../plan'
 import { giveKnownAddress } from '../../topology/freeAddress'
 import { defineRule } from '../../findings/rule'
+import { listWords } from '../../words'
 
 export default defineRule({
   id: 'tunnels/providers',
@@ -71,5 +72,23 @@ export default defineRule({
             : [],
         }
       }
+    for (const t of active) {
+      if (t.kind !== 'provider') continue
+      const around = t.throughIds.flatMap((id) => {
+        const at = own(plan.segments, id) ? id : own(plan.devices, id)?.addressing.segmentId
+        const segment = at ? own(plan.segments, at) : undefined
+        return segment?.subnet6 ? [own(plan.devices, id)?.name ?? segment.name] : []
+      })
+      if (around.length > 0)
+        yield {
+          key: `around:${t.id}`,
+          severity: 'note',
+          subjects: [t.id],
+          text:
+            `${listWords(around)} ${around.length === 1 ? 'goes' : 'go'} through ` +
+            `${t.name} over IPv4 alone: IPv6 goes around it.`,
+          why: 'Pages that are on both families are asked over IPv6, and see the line of the site.',
+        }
+    }
   },
 })
