@@ -1,5 +1,6 @@
 /** Tunnels: keys, networks, what goes through them, files. */
 export { KEY_OCTETS, areOnePair, privateKeyFrom, publicKeyOf } from './keys/keys'
+export { overSwitches, type OverSwitch } from './carrying/overSwitch'
 export { transferOf } from './carrying/speed'
 export { reachedFrom, type Reached } from './reach/reach'
 export { readTunnelFile } from './files/read'

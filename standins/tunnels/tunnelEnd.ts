@@ -183,6 +183,8 @@ export class TunnelEnd implements Layer3 {
         return
       }
       this.callOnce(p)
+      // The address by which it was heard may be the trouble: another line takes over from it.
+      if (p.at) p.at = { ...p.at, by: null }
       p.calling = this.queue.after(CALL_SECONDS, again)
     }
     again()

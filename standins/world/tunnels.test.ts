@@ -3,12 +3,12 @@ import { describe, expect, it } from 'vitest'
 import { controllerUrl } from '@mast/core/adoption'
 import { applyEdits, editCall as edit, type EditCall, type SitePlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
-import { privateKeyFrom, publicKeyOf } from '@mast/core/tunnels'
+import { overSwitches, privateKeyFrom, publicKeyOf, reckonTunnel } from '@mast/core/tunnels'
 import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
 import { petrelStreet } from '../../demo/petrelStreet'
 import { quayside } from '../../tests/sites/quayside'
 import type { Fault } from '../control/messages'
-import { broughtUp, labelled, mended, pass, prove } from '../../tests/sites/broughtUp'
+import { broughtUp, labelled, mended, pass, prove, until } from '../../tests/sites/broughtUp'
 
 const ends = ['road', 'desk-laptop', 'warden-phone', 'shop', 'shop-gateway', 'charts', 'exit']
 const keyOf = (n: number): string =>
@@ -231,5 +231,53 @@ describe('tunnels on the stand-ins', () => {
         'Desk laptop reaches printing on Office printer',
       ]),
     )
+  })
+
+  it('that this end calls follow it to the other line, no later than reckoned', async () => {
+    const plan = labelled(
+      mended(
+        applyEdits(petrelStreet(), [
+          edit('changeTunnel', { id: 'harbour', changes: keyed('shop') }),
+          edit('changePeer', {
+            id: 'kittiwake',
+            changes: { publicKey: pub('road'), keepaliveSeconds: 25 },
+          }),
+          // Its own modem answers whatever lies behind it.
+          edit('changeUplink', {
+            id: 'cable',
+            changes: {
+              watch: {
+                ...petrelStreet().uplinks.cable!.watch!,
+                tests: [{ kind: 'ping', target: '198.51.100.80', port: null }],
+              },
+            },
+          }),
+        ]),
+      ),
+    )
+    const model = siteModel(plan)
+    const [over] = overSwitches(model, reckonTunnel(model, plan.tunnels.harbour!))
+    expect(over).toMatchObject({
+      lineId: 'cable',
+      nextId: 'stick',
+      why: expect.stringMatching(/it calls/),
+    })
+    const { world } = await broughtUp(plan, 7, keys)
+    const ping = async () => {
+      const asked = world.probe([
+        {
+          ...{ id: 'p', from: 'gateway', kind: 'ping', port: null },
+          target: { kind: 'address', address: '10.20.0.1' },
+        },
+      ])
+      return (await until(world, asked))[0]!.outcome
+    }
+    expect(await ping()).toBe('works')
+    const died = world.queue.now
+    expect(world.setFault({ kind: 'dead-path', lineId: 'cable' }, true).ok).toBe(true)
+    expect(await ping()).not.toBe('works')
+    while ((await ping()) !== 'works' && world.queue.now < died + 3600) await pass(world, 1)
+    expect(world.queue.now - died).toBeLessThanOrEqual(over!.seconds!.worst + 8)
+    expect(world.queue.now - died).toBeGreaterThanOrEqual(over!.seconds!.best)
   })
 })

@@ -1,8 +1,27 @@
 <script setup lang="ts">
 /** What is known of the chosen tunnel, in one line each. */
+import { overSwitches } from '@mast/core/tunnels'
+import { exactDuration } from '@mast/core/words'
 import { useTunnels } from './useTunnels'
 
+const site = useSite()
 const { reckoned, peers } = useTunnels()
+/** Of the first line that another takes over from. */
+const over = computed(() => {
+  const [first] = reckoned.value ? overSwitches(site.opened.model, reckoned.value) : []
+  if (!first) return []
+  const name = site.opened.plan.uplinks[first.lineId]?.name ?? ''
+  return [
+    {
+      question: `And when ${name} dies?`,
+      kind: first.seconds ? ('clear' as const) : ('cautions' as const),
+      answer: first.seconds
+        ? `silent for ${exactDuration(first.seconds.worst)} at most`
+        : 'it stays silent',
+      why: first.why,
+    },
+  ]
+})
 const said = computed(() => {
   const r = reckoned.value
   if (!r) return []
@@ -38,6 +57,7 @@ const said = computed(() => {
             : `${without} of ${peers.value.length} have no key yet`,
       why: t.publicKey ? '' : 'this end has no key yet either',
     },
+    ...over.value,
   ] as const
 })
 </script>
