@@ -1,8 +1,11 @@
 /** Tunnels: keys made and handed out once, a provider's file read in, who reaches what. */
 import type { Page } from '@playwright/test'
+import { applyEdits, editCall } from '@mast/core/plan'
 import { handOutPeer, makeTunnelKey, openHandOut, readSite } from '@mast/api'
 import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
 import { Person } from '../../demo/person'
+import { petrelStreet } from '../../demo/petrelStreet'
+import { labelled, mended } from '../sites/broughtUp'
 import { expect, NAME, PASSWORD, settled, test } from './system'
 
 test.use({ file: 'tunnels' })
@@ -173,4 +176,45 @@ test("a provider's file is read, what it says wrong by line, and both sides stan
   await expect(facts).toContainText('expected how, the server and the time to live')
   await facts.getByRole('button', { name: 'Remove the tunnel' }).click()
   await expect(table).not.toContainText('New device')
+})
+
+test('a shop is brought up through its tunnel by the controller at the other end, and proven', async ({
+  page,
+  system,
+}) => {
+  const person = new Person(system.origin)
+  await person.enter(NAME, PASSWORD)
+  // What is asked before anything is unplugged is known by now, and findings are mended.
+  const facts = {
+    mtu: 1500,
+    pinnedHardwareAddress: 'none' as const,
+    forcedSpeedMbps: 'negotiated' as const,
+  }
+  const shop = labelled(
+    mended(
+      applyEdits(
+        petrelStreet(),
+        ['cable', 'stick'].map((uplinkId) => editCall('recordHandOff', { uplinkId, facts })),
+      ),
+    ),
+  )
+  const { id } = await person.open(shop)
+  await person.makeTunnelKeys(id)
+  await person.edit(id, 'The key of the harbour came', [
+    editCall('changePeer', {
+      id: 'kittiwake',
+      changes: { publicKey: 'oYIAdGvP0n8t+c8ZzEWpyRRLUoREzGhDI6xvmnUgcgI=' },
+    }),
+  ])
+  await person.bringUp(id)
+  await page.goto(`${system.origin}/s/${id}/prove`)
+  await page.getByLabel('Name', { exact: true }).fill(NAME)
+  await page.getByLabel('Password').fill(PASSWORD)
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.getByText(/Proven: all/)).toBeVisible()
+  const grid = page.getByRole('table', { name: 'Proof grid: expected and observed' })
+  await grid.getByRole('button', { name: /^To the harbour to gateway/ }).click()
+  await expect(
+    page.getByText(/Kittiwake Harbour and To the harbour shake hands, from outside/),
+  ).toBeVisible()
 })

@@ -117,9 +117,14 @@ const protocols: readonly { title: string; value: Tunnel['protocol'] }[] = [
 td {
   vertical-align: middle;
 }
+/* Room for the label on the frame of a field. */
 td:nth-child(2),
 td:nth-child(3) {
-  min-width: 210px;
+  min-width: 255px;
+  padding-top: 11px;
+}
+.mark {
+  margin-right: 6px;
 }
 .apart td:first-child {
   font-weight: 600;
