@@ -17,7 +17,7 @@ export default defineConfig({
             'server/**/*.test.ts',
             'scripts/**/*.test.ts',
           ],
-          testTimeout: 60_000,
+          testTimeout: 180_000,
         },
       },
       {

@@ -66,6 +66,18 @@ export function prefixAround(a: Address, length: number): Prefix {
 export const containsAddress = (p: Prefix, a: Address): boolean =>
   p.family === a.family && a.value >= p.network && a.value <= lastOf(p)
 
+/** Whether an address lies in one of some networks; none lies nowhere. */
+export function liesIn(networks: readonly string[], text: string | null | undefined): boolean {
+  const a = text ? parseAddress(text) : undefined
+  return (
+    a !== undefined &&
+    networks.some((n) => {
+      const p = parsePrefix(n)
+      return p !== undefined && containsAddress(p, a)
+    })
+  )
+}
+
 export const containsPrefix = (outer: Prefix, inner: Prefix): boolean =>
   outer.family === inner.family &&
   outer.length <= inner.length &&

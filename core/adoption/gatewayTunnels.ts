@@ -1,6 +1,6 @@
 /** Tunnels that end on the gateway, as its configuration has them. */
 import type { GatewayConfiguration } from '@mast/protocol'
-import { activeTunnels, own, tunnelSpace } from '../plan'
+import { activeTunnels, own, throughPrefixes, tunnelSpace } from '../plan'
 import type { SiteModel } from '../topology'
 import { ownWithLength, reckonedTunnels } from '../tunnels/reckoned'
 
@@ -44,10 +44,7 @@ export function gatewayTunnels(
               ]
             : [],
         ),
-        through: tunnel.throughIds.flatMap((id) => {
-          const address = own(model.plan.devices, id)?.addressing.address
-          return own(model.plan.segments, id)?.subnet ?? (address ? `${address}/32` : [])
-        }),
+        through: throughPrefixes(model.plan, tunnel),
         whenDown: tunnel.whenDown,
       }
     })

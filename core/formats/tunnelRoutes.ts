@@ -3,7 +3,7 @@
  * behind them, and the hosts that leave by a tunnel to a provider, with what becomes of them while it
  * is down.
  */
-import { own, tunnelInterface, tunnelSpace, type SitePlan } from '../plan'
+import { own, throughPrefixes, tunnelInterface, tunnelSpace } from '../plan'
 import type { SiteModel } from '../topology'
 import { reckonedTunnels } from '../tunnels/reckoned'
 import { defineFormat } from './format'
@@ -36,7 +36,7 @@ export function writeTunnelRoutes(model: SiteModel): Record<string, string> {
   const rule = (text: string): void => void rules.push(`pref ${FIRST_RULE + rules.length} ${text}`)
   const providers = all.filter((r) => r.tunnel.kind === 'provider' && r.isOnGateway)
   for (const [n, { tunnel }] of providers.entries()) {
-    const sources = sourcesOf(plan, tunnel.throughIds)
+    const sources = throughPrefixes(plan, tunnel)
     if (sources.length === 0) continue
     const table = FIRST_TABLE + n
     // Networks inside come first; of the main table the default route is left out.
@@ -66,12 +66,6 @@ export function writeTunnelRoutes(model: SiteModel): Record<string, string> {
     ].join('\n'),
   }
 }
-
-const sourcesOf = (plan: SitePlan, ids: readonly string[]): string[] =>
-  ids.flatMap((id) => {
-    const address = own(plan.devices, id)?.addressing.address
-    return own(plan.segments, id)?.subnet ?? (address ? `${address}/32` : [])
-  })
 
 export const tunnelRoutes = defineFormat({
   id: 'tunnel-routes',

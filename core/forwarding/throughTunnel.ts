@@ -2,7 +2,7 @@
  * The fate of a connection that begins or ends at the other end of a tunnel: what its file sends
  * through, whether the tunnel comes up at all, then the rules, and back what this end sends to it.
  */
-import { containsAddress, parseAddress, parsePrefix } from '../addressing'
+import { liesIn } from '../addressing'
 import { MANAGED, own, tunnelOf, type Peer, type Service, type Tunnel } from '../plan'
 import { compilePolicy, rulesBetween, type Family } from '../policy'
 import type { SiteModel } from '../topology'
@@ -40,17 +40,6 @@ function mustComeUp({ tunnel, peer, reckoned }: At): void {
   if (!peer.address) throw lost(peer.id, `${peer.name} has no address in the tunnel`)
   if (!peer.endpoint && !reckoned.called)
     throw lost(tunnel.id, `${peer.name} cannot call: ${reckoned.whyNot}`)
-}
-
-const isIn = (networks: readonly string[], address: string): boolean => {
-  const a = parseAddress(address)
-  return (
-    a !== undefined &&
-    networks.some((n) => {
-      const p = parsePrefix(n)
-      return p !== undefined && containsAddress(p, a)
-    })
-  )
 }
 
 function addressOf(at: Located): string | null {
@@ -114,7 +103,7 @@ export function throughTunnel(
           : answering
             ? addressOf(answering)
             : ANYBODY
-    if (!address || !isIn(source.own.allowedThere, address)) {
+    if (!address || !liesIn(source.own.allowedThere, address)) {
       if (toPlace === 'internet')
         throw new Lost(
           {

@@ -58,3 +58,10 @@ export function tunnelOf(plan: SitePlan, place: string): Tunnel | undefined {
   const peer = own(plan.peers, place)
   return own(plan.tunnels, peer ? peer.tunnelId : place)
 }
+
+/** Whose IPv4 goes through a tunnel to a provider; of a device without a known address nothing. */
+export const throughPrefixes = (plan: SitePlan, t: Tunnel): string[] =>
+  t.throughIds.flatMap((id) => {
+    const address = own(plan.devices, id)?.addressing.address
+    return own(plan.segments, id)?.subnet ?? (address ? `${address}/32` : [])
+  })

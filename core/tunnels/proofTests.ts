@@ -2,13 +2,7 @@
  * Each tunnel from inside and from outside: the handshake, what its peers reach and what they must
  * not, the largest packet, a long silence, and who comes out of a tunnel to a provider.
  */
-import {
-  containsAddress,
-  formatAddress,
-  parseAddress,
-  parsePrefix,
-  usableRange,
-} from '../addressing'
+import { formatAddress, liesIn, parsePrefix, usableRange } from '../addressing'
 import { intentsInOrder, MANAGED, own, tellingPorts, type Device, type Service } from '../plan'
 import type { Probe } from '@mast/protocol'
 import { targetIn, type ProofBuilder, type Verdict } from '../proof/builder'
@@ -35,17 +29,6 @@ const comesUp = ({ tunnel, called }: ReckonedTunnel, { peer }: ReckonedPeer): bo
   peer.publicKey !== null &&
   (tunnel.kind === 'provider' ? tunnel.subnet !== null : peer.address !== null) &&
   (peer.endpoint !== null || called !== null)
-
-const isSent = (networks: readonly string[], address: string | null | undefined): boolean => {
-  const a = address ? parseAddress(address) : undefined
-  return (
-    a !== undefined &&
-    networks.some((n) => {
-      const p = parsePrefix(n)
-      return p !== undefined && containsAddress(p, a)
-    })
-  )
-}
 
 export function tunnelTests(proof: ProofBuilder): void {
   for (const r of reckonedTunnels(proof.model)) {
@@ -128,7 +111,7 @@ function reaches(of: Of): void {
     const telling = targetIn(here)
     const all = telling ? [{ target: telling, services: proof.offeredBy(telling) }, ...named] : []
     for (const { target, services } of all) {
-      const sent = isSent(p.allowedThere, target.addressing.address ?? s.gateway)
+      const sent = liesIn(p.allowedThere, target.addressing.address ?? s.gateway)
       for (const { id, name, protocol, ports } of services) {
         if (protocol !== 'tcp' && protocol !== 'udp' && protocol !== 'icmp') continue
         const [port = null] = tellingPorts(ports, [])
@@ -189,7 +172,7 @@ function itsOwnEnd(of: Of): void {
   if (!r.ownAddress || !r.isOnGateway) return
   const decided = proof.decide(p.peer.id, MANAGED, 'icmp', null)
   const target = { kind: 'address' as const, address: r.ownAddress }
-  const sent = isSent(p.allowedThere, r.ownAddress)
+  const sent = liesIn(p.allowedThere, r.ownAddress)
   if (!decided.allowed || !sent) return
   const because = decided.rule.text
   add(
@@ -307,7 +290,7 @@ function isReached(of: Of): void {
     const can = (decided.allowed || decided.hours !== null) && isHeldOpen
     if (!can && (decided.allowed || decided.hours !== null)) continue
     if (!can && !isHeldOpen) continue
-    if (!isSent(p.allowedThere, h.addressing.address ?? proof.segmentOf(h).gateway) && can) continue
+    if (!liesIn(p.allowedThere, h.addressing.address ?? proof.segmentOf(h).gateway) && can) continue
     proof.push(h, `peer ${peer.id}:ping`, `${peer.name} in the tunnel`, toPlace, decided, {
       kind: 'ping',
       target,

@@ -110,10 +110,6 @@ export class Gateway extends Appliance {
     if (on) this.router.deaf.add(`tunnel:${tunnelId}`)
     else this.router.deaf.delete(`tunnel:${tunnelId}`)
   }
-  /** Its own address in a segment, or in a tunnel. */
-  addressIn(place: number | `tunnel:${string}`): number | null {
-    return this.router.interfaces.get(place)?.address ?? null
-  }
   /** Somebody says that lines which were left are used again. Gives how many there were. */
   useAgain(): number {
     return this.lines.useAgain()

@@ -1,6 +1,6 @@
 /** The tunnels of a gateway as they run: their ends, and who leaves by them. */
 import type { GatewayConfiguration } from '@mast/protocol'
-import { toNumber, type Packet } from '../frames/frame'
+import { isAddress, toNumber, type Packet } from '../frames/frame'
 import type { Router } from '../net/router'
 import { publicHalf } from '../tunnels/identity'
 import { spansIn } from '../tunnels/span'
@@ -8,7 +8,6 @@ import { TunnelEnd, type Wire } from '../tunnels/tunnelEnd'
 
 /** From where it calls, where it has no port of its own. */
 const CALLS_FROM = 51_900
-const isAddress = (host: string): boolean => /^\d+(\.\d+){3}$/.test(host)
 
 export class GatewayTunnels {
   private readonly byPort = new Map<number, TunnelEnd>()

@@ -172,6 +172,8 @@ export function octetsOf({ body }: Packet): number {
   return SEALED_OCTETS + octetsOf(body.data.inner)
 }
 
+/** Four numbers, and no name. */
+export const isAddress = (text: string): boolean => /^\d+(\.\d+){3}$/.test(text)
 export const toNumber = (text: string): number =>
   text.split('.').reduce((sum, o) => sum * 256 + Number(o), 0)
 export const toText = (a: number): string => [24, 16, 8, 0].map((s) => (a >>> s) & 255).join('.')

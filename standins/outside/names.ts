@@ -10,12 +10,8 @@ const USUAL_TTL_SECONDS = 3600
 
 export class Names {
   private readonly records = new Map<string, NameRecord>()
-  /** When each was last changed by who is responsible, s. */
-  readonly changedAt = new Map<string, number>()
   /** Takes no change any more, as where a key ran out. */
   isStuck = false
-
-  constructor(private readonly queue: EventQueue) {}
 
   lookup(name: string): NameRecord | undefined {
     return this.records.get(name.toLowerCase())
@@ -28,7 +24,6 @@ export class Names {
   update(name: string, address: number, ttlSeconds: number): boolean {
     if (this.isStuck || !this.records.has(name.toLowerCase())) return false
     this.register(name, address, ttlSeconds)
-    this.changedAt.set(name.toLowerCase(), this.queue.now)
     return true
   }
 }

@@ -21,13 +21,12 @@ export interface SeenFrom {
 }
 
 export class Outside {
-  readonly names: Names
+  readonly names = new Names()
   readonly peers = new Map<string, PeerBox>()
   private lines: readonly LineOutside[] = []
   private readonly host: Endpoint
 
   constructor(private readonly queue: EventQueue) {
-    this.names = new Names(queue)
     this.host = new Endpoint(
       queue,
       () => INTERNET_HOST,

@@ -3,7 +3,14 @@
  * site, the server of a provider. It has a line of its own, mostly behind a router that translates.
  */
 import type { EventQueue } from '../clock/eventQueue'
-import { octetsOf, sameNetwork, toNumber, type Packet, type Sealed } from '../frames/frame'
+import {
+  isAddress,
+  octetsOf,
+  sameNetwork,
+  toNumber,
+  type Packet,
+  type Sealed,
+} from '../frames/frame'
 import { Endpoint } from '../net/endpoint'
 import { longestOf, type Span } from '../tunnels/span'
 import { TunnelEnd, type Heard, type TunnelPeer, type Wire } from '../tunnels/tunnelEnd'
@@ -46,8 +53,6 @@ export interface Around {
   readonly names: NameMemory
   take(packet: Packet): void
 }
-
-const isAddress = (host: string): boolean => /^\d+(\.\d+){3}$/.test(host)
 
 export class PeerBox {
   readonly endpoint: Endpoint
@@ -127,10 +132,6 @@ export class PeerBox {
   /** Whether its file sends an address through the tunnel. */
   sends(address: number): boolean {
     return this.tunnel.leads(address) >= 0
-  }
-  /** The router before it loses its power for a moment. */
-  forgetWays(): void {
-    this.router?.forget()
   }
 
   /**

@@ -85,10 +85,4 @@ export class Translation {
   private isForgotten({ lastSeen }: Way): boolean {
     return this.queue.now - lastSeen > FORGETS_SECONDS
   }
-
-  /** Loses its power for a moment, and all that it remembered. */
-  forget(): void {
-    this.inward.clear()
-    this.outward.clear()
-  }
 }

@@ -4,11 +4,8 @@
  */
 import type { Uplink } from '@mast/core/plan'
 import type { LineTruth } from '../devices/provider'
-import { toNumber } from '../frames/frame'
+import { isAddress, toNumber } from '../frames/frame'
 import { translatorPlace } from '../outside/places'
-
-/** Four octets, as addresses are typed. */
-const isAddress = (text: string): boolean => /^[\d.]+$/.test(text)
 
 /** @param nth of the lines of the site: two providers do not give the same address */
 export function lineTruth(

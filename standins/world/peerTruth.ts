@@ -12,14 +12,12 @@ import {
   type Tunnel,
 } from '@mast/core/plan'
 import type { WorldDescription } from '../control/messages'
-import { toNumber } from '../frames/frame'
+import { isAddress, toNumber } from '../frames/frame'
 import { calledPlace, callerPlace, callerPorts } from '../outside/places'
 import type { PeerTruth } from '../outside/peerBox'
 import { readTunnelFile } from '../outside/tunnelFile'
 import { publicHalf } from '../tunnels/identity'
 import { spansIn } from '../tunnels/span'
-
-const isAddress = (host: string): boolean => /^\d+(\.\d+){3}$/.test(host)
 
 /** Tunnels that the stand-ins carry. */
 export const carriedTunnels = (plan: SitePlan): Tunnel[] =>

@@ -19,13 +19,13 @@ const WORK = 18
 const lanes = computed(() => Math.max(1, ...props.schedule.steps.map((s) => s.person + 1)))
 const x = (seconds: number): number =>
   4 + (seconds / Math.max(1, props.schedule.totalSeconds)) * (WIDTH - 8)
+/** As many labels as stand side by side. */
+const MOST_TICKS = 10
+const STEPS = [600, 1200, 3600, 7200, 14_400, 28_800]
 const ticks = computed(() => {
-  const step =
-    props.schedule.totalSeconds > 4 * 3600 ? 3600 : props.schedule.totalSeconds > 5400 ? 1200 : 600
-  return Array.from(
-    { length: Math.floor(props.schedule.totalSeconds / step) + 1 },
-    (_, i) => i * step,
-  )
+  const { totalSeconds } = props.schedule
+  const step = STEPS.find((s) => totalSeconds / s <= MOST_TICKS) ?? 86_400
+  return Array.from({ length: Math.floor(totalSeconds / step) + 1 }, (_, i) => i * step)
 })
 const titles = computed(() => new Map(props.steps.map((s) => [s.id, s.title])))
 type Planned = Schedule['steps'][number]

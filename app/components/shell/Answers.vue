@@ -22,7 +22,7 @@ defineProps<{ said: readonly Answered[] }>()
 <style scoped>
 .answers {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(190px, 1fr));
   gap: 0 24px;
   margin-top: 10px;
 }

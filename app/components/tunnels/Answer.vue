@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** What is known of the chosen tunnel, in one line each. */
-import { overSwitches } from '@mast/core/tunnels'
+import { followSeconds, overSwitches } from '@mast/core/tunnels'
 import { exactDuration } from '@mast/core/words'
 import { useTunnels } from './useTunnels'
 
@@ -33,7 +33,7 @@ const said = computed(() => {
       kind: r.called || t.kind === 'provider' ? 'clear' : 'blockers',
       answer: r.called ? `${r.called.host}, UDP ${r.called.port}` : (r.whyNot ?? ''),
       why: t.dynamicName
-        ? `The name follows the line; a change is seen after ${t.dynamicName.ttlSeconds} s at the most`
+        ? `The name follows the line; a change is seen after ${followSeconds(t.dynamicName).worst} s at most`
         : '',
     },
     {

@@ -47,6 +47,9 @@ const setController = defineEdit({
   args: controllerSchema.partial(),
   apply(draft, changes) {
     Object.assign(draft.controller, changes)
+    // It is in one place.
+    if (changes.hostDeviceId) draft.controller.elsewhere = null
+    if (changes.elsewhere) draft.controller.hostDeviceId = null
   },
   describe: (plan, args) =>
     args.hostDeviceId

@@ -41,7 +41,8 @@ export function overSwitches(model: SiteModel, r: ReckonedTunnel): OverSwitch[] 
       }
     }
     const { addressKind, mode } = turn.next.handOff
-    if (addressKind === 'carrier-grade' || (mode === 'cellular' && addressKind !== 'public'))
+    const isTranslated = addressKind === 'carrier-grade' || addressKind === 'private'
+    if (isTranslated || (mode === 'cellular' && addressKind !== 'public'))
       return { ...base, seconds: null, why: `nobody can call it by ${turn.next.name}` }
     if (!tunnel.dynamicName)
       return { ...base, seconds: null, why: 'it is called by an address, or a name that stays' }

@@ -153,6 +153,15 @@ export const cases: readonly FindingCase[] = [
     'harbour-desk',
     /Harbour office desk is to go through Road, and has no address of its own/,
   ],
+  [
+    'C-58',
+    [
+      edit('recordHandOff', { uplinkId: 'fibre', facts: { addressKind: 'private' } }),
+      ...road({ isPassedOn: true }),
+    ],
+    'road',
+    /would be told an address that nobody outside reaches/,
+  ],
   ['tunnels/ike', ikev2({}), 'road', /What Road proposes to its other end is not known yet/],
   [
     'tunnels/ike',

@@ -128,6 +128,32 @@ export default defineRule({
             'It works until the first night on which the line is renewed. Set up who ' +
             'updates it, and prove a second update.',
         }
+      if (
+        first.handOff.addressKind === 'private' &&
+        t.endpointName &&
+        t.dynamicName?.how === 'update'
+      )
+        yield {
+          key: `inner:${t.id}`,
+          severity: 'caution',
+          catches: ['C-58'],
+          subjects: [t.id, first.id],
+          text:
+            `${t.endpointName} would be told an address that nobody outside reaches: ` +
+            `the gateway stands behind the router of ${first.name}.`,
+          why: 'Whoever sends an update (RFC 2136) says what it knows of itself; who is called by the web sees more.',
+          fixes: [
+            {
+              label: 'Have it told by the call of a web address',
+              edits: [
+                editCall('changeTunnel', {
+                  id: t.id,
+                  changes: { dynamicName: { ...t.dynamicName, how: 'web' } },
+                }),
+              ],
+            },
+          ],
+        }
       const standby = lines.filter(
         (u) =>
           u.rank > first.rank &&
