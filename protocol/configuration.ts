@@ -224,6 +224,18 @@ const line = z.strictObject({
   inspected: z.boolean().default(false),
 })
 
+/** What an end of IKEv2 says of itself and takes from the other (RFC 7296). */
+const ike = z.strictObject({
+  proposal: z.string().max(80),
+  childProposal: z.string().max(80),
+  localId: z.string().max(120),
+  remoteId: z.string().max(120),
+  lifetimeSeconds: z.int(),
+  childLifetimeSeconds: z.int(),
+  localSelectors: z.array(anyPrefix).max(64),
+  remoteSelectors: z.array(anyPrefix).max(64),
+})
+
 /** A tunnel that ends on the gateway. */
 const tunnel = z.strictObject({
   zone: tunnelZone,
@@ -240,8 +252,9 @@ const tunnel = z.strictObject({
     .array(
       z.strictObject({
         name: z.string(),
+        /** Empty of IKEv2, where identities stand for keys. */
         publicKey: z.string().max(44),
-        sharedKey: z.string().max(44).nullable(),
+        sharedKey: z.string().max(256).nullable(),
         /** What may come from it, and what is sent to it. */
         allowed: z.array(anyPrefix).max(128),
         endpoint: z.strictObject({ host: z.string().max(253), port }).nullable(),
@@ -249,6 +262,7 @@ const tunnel = z.strictObject({
       }),
     )
     .max(2000),
+  ike: ike.nullable().default(null),
   /** Of one to a provider: whose IPv4 goes through it. */
   through: z.array(anyPrefix).max(256),
   whenDown: z.enum(['blocked', 'direct']),

@@ -111,6 +111,8 @@ export const observationSchema = z.strictObject({
       here: z.ipv4().nullable(),
       arrived: z.enum(['nowhere', 'line', 'end']),
       isSentThrough: z.boolean(),
+      /** Of IKEv2: why one end refused the other, as its log says. */
+      refusal: z.string().max(80).nullable().default(null),
     })
     .nullable()
     .optional(),

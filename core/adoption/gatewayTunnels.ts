@@ -30,14 +30,16 @@ export function gatewayTunnels(
         listenPort: tunnel.listenPort,
         mtu: r.size.mtu,
         privateKey: secret(tunnel.privateKeyRef, `the private key of ${tunnel.name}`),
-        peers: r.peers.flatMap(({ peer, allowedHere, keepaliveHere }) =>
-          peer.publicKey
+        ike: tunnel.protocol === 'ikev2' ? tunnel.ike : null,
+        peers: r.peers.flatMap(({ peer, ike, allowedHere, keepaliveHere }) =>
+          peer.publicKey || ike
             ? [
                 {
                   name: peer.name,
-                  publicKey: peer.publicKey,
+                  publicKey: ike ? '' : peer.publicKey!,
                   sharedKey: secret(peer.sharedKeyRef, `the shared key of ${peer.name}`),
-                  allowed: [...allowedHere],
+                  // It knows its own end alone.
+                  allowed: ike ? (tunnel.ike?.remoteSelectors ?? []) : [...allowedHere],
                   endpoint: peer.endpoint,
                   keepaliveSeconds: keepaliveHere,
                 },

@@ -3,7 +3,15 @@
  * through, whether the tunnel comes up at all, then the rules, and back what this end sends to it.
  */
 import { liesIn } from '../addressing'
-import { MANAGED, own, tunnelOf, type Peer, type Service, type Tunnel } from '../plan'
+import {
+  addressBehind,
+  MANAGED,
+  own,
+  tunnelOf,
+  type Peer,
+  type Service,
+  type Tunnel,
+} from '../plan'
 import { compilePolicy, rulesBetween, type Family } from '../policy'
 import type { SiteModel } from '../topology'
 import { reckonTunnel, type ReckonedPeer, type ReckonedTunnel } from '../tunnels/reckoned'
@@ -33,13 +41,29 @@ const lost = (id: string, text: string): Lost => new Lost({ kind: 'tunnel', id, 
 const ANYBODY = '192.0.2.1'
 
 /** What keeps the two ends from shaking hands. */
-function mustComeUp({ tunnel, peer, reckoned }: At): void {
+function mustComeUp({ tunnel, peer, reckoned, own }: At): void {
   if (!tunnel.isActive) throw lost(tunnel.id, `${tunnel.name} is switched off`)
-  if (!tunnel.publicKey) throw lost(tunnel.id, `${tunnel.name} has no key yet`)
-  if (!peer.publicKey) throw lost(peer.id, `the public key of ${peer.name} is not here yet`)
-  if (!peer.address) throw lost(peer.id, `${peer.name} has no address in the tunnel`)
+  if (own.ike) {
+    if (!own.ike.isUp) throw lost(tunnel.id, own.ike.why)
+  } else {
+    if (!tunnel.publicKey) throw lost(tunnel.id, `${tunnel.name} has no key yet`)
+    if (!peer.publicKey) throw lost(peer.id, `the public key of ${peer.name} is not here yet`)
+    if (!peer.address) throw lost(peer.id, `${peer.name} has no address in the tunnel`)
+  }
   if (!peer.endpoint && !reckoned.called)
     throw lost(tunnel.id, `${peer.name} cannot call: ${reckoned.whyNot}`)
+}
+
+/** As whom it is seen here: itself, or what lies behind it where the tunnel has no addresses of its own. */
+const innerOf = ({ peer, own }: At): string | null => (own.ike ? addressBehind(peer) : peer.address)
+
+/** IKEv2 carries what both ends name, whatever rules and routes say. */
+function mustBeNamed({ tunnel, peer, own }: At, here: string | null, there: string | null): void {
+  if (!own.ike?.isUp) return
+  if (!liesIn(own.ike.here, here))
+    throw lost(tunnel.id, `${here ?? 'it'} is not among what both ends of ${tunnel.name} name`)
+  if (!liesIn(own.ike.there, there))
+    throw lost(peer.id, `${there ?? 'it'} is not among what both ends of ${tunnel.name} name`)
 }
 
 function addressOf(at: Located): string | null {
@@ -99,7 +123,7 @@ export function throughTunnel(
       to.kind === 'gateway'
         ? source.reckoned.ownAddress
         : target
-          ? target.peer.address
+          ? innerOf(target)
           : answering
             ? addressOf(answering)
             : ANYBODY
@@ -118,10 +142,11 @@ export function throughTunnel(
         `the file of ${source.peer.name} does not send ${address ?? 'it'} through the tunnel`,
       )
     }
+    mustBeNamed(source, address, innerOf(source))
     if (!source.peer.endpoint) arriveFromLine(model, dead, hops)
     hops.push({
       layer: 'tunnel',
-      text: `out of ${source.tunnel.name} as ${source.peer.address}`,
+      text: `out of ${source.tunnel.name} as ${innerOf(source)}`,
       ...(source.reckoned.isOnGateway
         ? { deviceId: gateway.id }
         : { deviceId: source.tunnel.hostDeviceId }),
@@ -150,7 +175,7 @@ export function throughTunnel(
     hops.push({
       layer: 'route',
       deviceId: gateway.id,
-      text: `${target.peer.address} is behind ${target.tunnel.name}`,
+      text: `${innerOf(target)} is behind ${target.tunnel.name}`,
     })
   else if (to.kind === 'gateway')
     hops.push({ layer: 'route', deviceId: gateway.id, text: 'the address is the gateway itself' })
@@ -176,6 +201,11 @@ export function throughTunnel(
         text: `${answering.device.name} answers`,
       })
   } else if (target) {
+    mustBeNamed(
+      target,
+      asking ? addressOf(asking) : ((source && innerOf(source)) ?? null),
+      innerOf(target),
+    )
     hops.push({ layer: 'tunnel', text: `into ${target.tunnel.name} to ${target.peer.name}` })
     hops.push({ layer: 'host', text: `${target.peer.name} answers` })
   }

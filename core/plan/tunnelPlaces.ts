@@ -39,6 +39,12 @@ export const peerSpace = (p: Peer): string[] => [
   ...p.networks,
 ]
 
+/** The first host behind a peer, which stands for all of them; of one with nothing behind it its own address. */
+export function addressBehind(p: Pick<Peer, 'networks' | 'address'>): string | null {
+  const [first] = p.networks.flatMap((n) => (n.includes(':') ? [] : (parsePrefix(n) ?? [])))
+  return first ? formatAddress({ family: 4, value: usableRange(first).first }) : p.address
+}
+
 /** What lies in a tunnel and behind its other ends. A tunnel to a provider leads to everything. */
 export const tunnelSpace = (plan: SitePlan, t: Tunnel): string[] => [
   ...(t.subnet ? [t.subnet] : []),

@@ -55,8 +55,14 @@ function whyOf(a: Around): Found | undefined {
 /** No handshake: the address, the way to the line, the port, or the keys. */
 function noHandshake({ tunnel, peer, all }: Around, outside: ProofResult): Found {
   const seen = outside.observation?.tunnel ?? null
+  const refused =
+    tunnel.protocol === 'ikev2' ? whyRefused(tunnel, peer, seen?.refusal ?? null) : null
+  if (refused) return refused
   const inside = all.find(isInside)
-  const port = `UDP ${tunnel.listenPort ?? peer.endpoint?.port ?? ''}`
+  const port =
+    tunnel.protocol === 'ikev2'
+      ? 'UDP 500 and 4500'
+      : `UDP ${tunnel.listenPort ?? peer.endpoint?.port ?? ''}`
   if (peer.endpoint)
     return {
       kind: 'tunnel-silent',
@@ -135,6 +141,45 @@ function noHandshake({ tunnel, peer, all }: Around, outside: ProofResult): Found
       'The public key here has to belong to the private key there, and the other way round.',
       `Hand out the file of ${peer.name} anew, and switch the old one off.`,
     ],
+  }
+}
+
+/** What the daemons say in their logs (RFC 7296 3.10.1), and what to compare. */
+function whyRefused(tunnel: Tunnel, peer: Peer, refusal: string | null): Found | undefined {
+  const both = `${tunnel.name} and ${peer.name}`
+  const asPlanned =
+    'Ask the people there for what is set now, and type it next to this end on Tunnels.'
+  switch (refusal) {
+    case 'no proposal chosen':
+      return {
+        kind: 'tunnel-proposal',
+        text: `${both} find no proposal that both take: one end was set to others.`,
+        checks: [
+          `This end proposes ${tunnel.ike?.proposal ?? ''}, and ${tunnel.ike?.childProposal ?? ''} for the traffic.`,
+          asPlanned,
+        ],
+      }
+    case 'authentication failed':
+      return {
+        kind: 'tunnel-identity',
+        text: `${both} do not take each other for who they say they are: an identity or the shared key differs.`,
+        checks: [
+          `This end says ${tunnel.ike?.localId ?? ''} and expects ${tunnel.ike?.remoteId ?? ''}; the other the other way round.`,
+          'Type the shared key anew at both ends; blanks at its end count.',
+          asPlanned,
+        ],
+      }
+    case 'traffic selectors unacceptable':
+      return {
+        kind: 'tunnel-networks',
+        text: `${both} know each other and name no networks in common: nothing is carried.`,
+        checks: [
+          `This end names ${tunnel.ike?.localSelectors.join(', ') ?? ''} here and ${tunnel.ike?.remoteSelectors.join(', ') ?? ''} there.`,
+          asPlanned,
+        ],
+      }
+    default:
+      return undefined
   }
 }
 

@@ -18,8 +18,20 @@ const INSIDE_S = 300
 const OUTSIDE_S = 600
 const HAND_OUT_S = 180
 
+type StepWords = NonNullable<Parameters<Day['add']>[0]['words']>
 const SAFE_WAYS =
   'in person, by the picture on a screen, or by a link that opens once; never by mail or in a chat that stays'
+
+/** IKEv2: nothing is public, and both ends have to say the same. */
+const sharedWords = ({ tunnel: { ike }, peers }: ReckonedTunnel): StepWords => [
+  ...peers.map(({ peer }) => ({
+    label: peer.name,
+    text: peer.sharedKeyRef ? 'the shared key is in the vault' : 'no shared key yet',
+  })),
+  { label: 'This end says', text: ike?.localId ?? 'nothing yet' },
+  { label: 'It expects', text: ike?.remoteId ?? 'nothing yet' },
+  { label: 'Proposal', text: ike ? `${ike.proposal}; ${ike.childProposal}` : 'not said yet' },
+]
 
 /** Each behind the one before. */
 function chain(day: Day, r: ReckonedTunnel): string[] {
@@ -54,22 +66,29 @@ function chain(day: Day, r: ReckonedTunnel): string[] {
     ...at,
     title: `Keys of ${tunnel.name}`,
     workSeconds: KEYS_S,
-    words: [
-      { label: 'Public key', text: tunnel.publicKey ?? 'not made yet' },
-      {
-        label: 'Private half',
-        text: tunnel.privateKeyRef
-          ? 'in the vault; goes into the device by itself'
-          : 'stays on the device',
-      },
-      ...r.peers.map(({ peer }) => ({ label: peer.name, text: peer.publicKey ?? 'not here yet' })),
-    ],
+    words:
+      tunnel.protocol === 'ikev2'
+        ? sharedWords(r)
+        : [
+            { label: 'Public key', text: tunnel.publicKey ?? 'not made yet' },
+            {
+              label: 'Private half',
+              text: tunnel.privateKeyRef
+                ? 'in the vault; goes into the device by itself'
+                : 'stays on the device',
+            },
+            ...r.peers.map(({ peer }) => ({
+              label: peer.name,
+              text: peer.publicKey ?? 'not here yet',
+            })),
+          ],
   })
   if (tunnel.kind === 'provider') {
     provider(r, add, model)
     return last
   }
   const port = called?.port ?? tunnel.listenPort
+  const ports = tunnel.protocol === 'ikev2' ? '500 and 4500' : String(port)
   const isBehindRouter = model.lines.some((u) => u.portId && u.handOff.addressKind === 'private')
   if (port !== null)
     add('open', {
@@ -78,16 +97,16 @@ function chain(day: Day, r: ReckonedTunnel): string[] {
       workSeconds: OPEN_S,
       words: [
         ...(isBehindRouter
-          ? [{ label: "Provider's router", text: `passes UDP ${port} on to the gateway` }]
+          ? [{ label: "Provider's router", text: `passes UDP ${ports} on to the gateway` }]
           : []),
         ...(r.isOnGateway
           ? [
               {
                 label: 'Gateway',
-                text: `takes in UDP ${tunnel.listenPort ?? port}, by the rules that it has`,
+                text: `takes in UDP ${tunnel.protocol === 'ikev2' ? `${ports}, and ESP` : (tunnel.listenPort ?? port)}, by the rules that it has`,
               },
             ]
-          : [{ label: 'Gateway', text: `leads UDP ${port} to ${host.name}` }]),
+          : [{ label: 'Gateway', text: `leads UDP ${ports} to ${host.name}` }]),
       ],
       ifExceeded:
         'Look from outside whether something arrives at the line: count packets of that port.',
@@ -130,7 +149,7 @@ function chain(day: Day, r: ReckonedTunnel): string[] {
     workSeconds: OUTSIDE_S,
     words: [
       { label: 'With', text: `${first.peer.name}, on a phone's own network` },
-      ...(called ? [{ label: 'Calls', text: `${called.host}, UDP ${called.port}` }] : []),
+      ...(called ? [{ label: 'Calls', text: `${called.host}, UDP ${ports}` }] : []),
       {
         label: 'See',
         text: 'a handshake, this end, something inside, and what must not be reached',

@@ -2,8 +2,16 @@
  * Each tunnel from inside and from outside: the handshake, what its peers reach and what they must
  * not, the largest packet, a long silence, and who comes out of a tunnel to a provider.
  */
-import { formatAddress, liesIn, parsePrefix, usableRange } from '../addressing'
-import { intentsInOrder, MANAGED, own, tellingPorts, type Device, type Service } from '../plan'
+import { liesIn } from '../addressing'
+import {
+  addressBehind,
+  intentsInOrder,
+  MANAGED,
+  own,
+  tellingPorts,
+  type Device,
+  type Service,
+} from '../plan'
 import type { Probe } from '@mast/protocol'
 import { targetIn, type ProofBuilder, type Verdict } from '../proof/builder'
 import type { ProofTest } from '../proof/proofTest'
@@ -23,11 +31,16 @@ interface Of {
 type More = Partial<ProofTest> & Pick<ProofTest, 'title' | 'because'>
 
 /** What the plan says of it makes both ends find each other; where it does not, findings tell why. */
-const comesUp = ({ tunnel, called }: ReckonedTunnel, { peer }: ReckonedPeer): boolean =>
-  tunnel.protocol === 'wireguard' &&
-  tunnel.publicKey !== null &&
-  peer.publicKey !== null &&
-  (tunnel.kind === 'provider' ? tunnel.subnet !== null : peer.address !== null) &&
+const comesUp = (
+  { tunnel, called, isOnGateway }: ReckonedTunnel,
+  { peer, ike }: ReckonedPeer,
+): boolean =>
+  (ike
+    ? // The daemon of a host is not asked by anybody.
+      ike.isUp && isOnGateway && tunnel.kind === 'sites' && addressBehind(peer) !== null
+    : tunnel.publicKey !== null &&
+      peer.publicKey !== null &&
+      (tunnel.kind === 'provider' ? tunnel.subnet !== null : peer.address !== null)) &&
   (peer.endpoint !== null || called !== null)
 
 export function tunnelTests(proof: ProofBuilder): void {
@@ -111,7 +124,9 @@ function reaches(of: Of): void {
     const telling = targetIn(here)
     const all = telling ? [{ target: telling, services: proof.offeredBy(telling) }, ...named] : []
     for (const { target, services } of all) {
-      const sent = liesIn(p.allowedThere, target.addressing.address ?? s.gateway)
+      const sent =
+        liesIn(p.allowedThere, target.addressing.address ?? s.gateway) &&
+        (!p.ike || liesIn(p.allowedHere, addressBehind(p.peer)))
       for (const { id, name, protocol, ports } of services) {
         if (protocol !== 'tcp' && protocol !== 'udp' && protocol !== 'icmp') continue
         const [port = null] = tellingPorts(ports, [])
@@ -161,7 +176,11 @@ function asks(
       toPlace,
       expected: can ? 'works' : 'blocked',
       hours: can && hours ? { spans: hours, timeZone: proof.model.plan.site.timeZone } : null,
-      because: isSentThrough ? rule.text : 'its file does not send it through the tunnel',
+      because: isSentThrough
+        ? rule.text
+        : p.ike
+          ? 'both ends do not name it'
+          : 'its file does not send it through the tunnel',
     },
   )
 }
@@ -242,13 +261,8 @@ function leaves(of: Of): void {
 
 /** What lies behind it, by its first address there, or itself. */
 function targetAt(peer: ReckonedPeer['peer']): NonNullable<Probe['target']> {
-  const [first] = peer.networks.flatMap((n) => (n.includes(':') ? [] : (parsePrefix(n) ?? [])))
-  return first
-    ? {
-        kind: 'address',
-        address: formatAddress({ family: 4, value: usableRange(first).first }),
-      }
-    : { kind: 'peer', peerId: peer.id }
+  const address = peer.networks.length > 0 ? addressBehind(peer) : null
+  return address ? { kind: 'address', address } : { kind: 'peer', peerId: peer.id }
 }
 
 /** Who inside begins towards it, and whether the way stays open. */
@@ -257,9 +271,11 @@ function isReached(of: Of): void {
   const { peer } = p
   if (!r.isOnGateway) return
   const target = targetAt(peer)
-  const isHeldOpen = p.keepaliveThere > 0 || p.keepaliveHere > 0
+  // The daemons of IKEv2 look for each other by themselves (RFC 7296 2.4).
+  const isHeldOpen = p.ike !== null || p.keepaliveThere > 0 || p.keepaliveHere > 0
   const toPlace = r.tunnel.id
-  if (isHeldOpen) {
+  // Which of its addresses the gateway would ask with, and whether both ends name that, is its own affair.
+  if (isHeldOpen && !p.ike) {
     add(
       of,
       `peer ${peer.id}:ping`,
@@ -285,12 +301,14 @@ function isReached(of: Of): void {
       'gateway',
     )
   }
+  const isNamedThere = !p.ike || liesIn(p.allowedHere, addressBehind(peer))
   for (const h of proof.asking) {
     const decided = proof.decide(h.id, peer.id, 'icmp', null)
     const can = (decided.allowed || decided.hours !== null) && isHeldOpen
     if (!can && (decided.allowed || decided.hours !== null)) continue
     if (!can && !isHeldOpen) continue
     if (!liesIn(p.allowedThere, h.addressing.address ?? proof.segmentOf(h).gateway) && can) continue
+    if (can && !isNamedThere) continue
     proof.push(h, `peer ${peer.id}:ping`, `${peer.name} in the tunnel`, toPlace, decided, {
       kind: 'ping',
       target,

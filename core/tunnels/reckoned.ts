@@ -15,6 +15,7 @@ import {
 import { remembered } from '../remember'
 import type { SiteModel } from '../topology'
 import { tunnelSize, type TunnelSize } from './carrying/size'
+import { ikeOutcome, type IkeOutcome } from './ike/outcome'
 import { speedOf, type Limit, type TunnelSpeed } from './carrying/speed'
 import { reachedFrom, reaching } from './reach/reach'
 
@@ -34,6 +35,8 @@ export interface ReckonedPeer {
   readonly allowedHere: readonly string[]
   /** What its own file allows, so what it sends through. */
   readonly allowedThere: readonly string[]
+  /** Of IKEv2: what comes of both ends. */
+  readonly ike: IkeOutcome | null
   /** s; 0 sends none. */
   readonly keepaliveHere: number
   readonly keepaliveThere: number
@@ -155,6 +158,7 @@ function reckon(model: SiteModel, t: Tunnel): ReckonedTunnel {
     )
   const reckonPeer = (peer: Peer): ReckonedPeer => {
     const isProvider = t.kind === 'provider'
+    const ike = t.protocol === 'ikev2' ? ikeOutcome(t, peer) : null
     const isHeld = peer.networks.length > 0 || reaching(plan, peer.id).length > 0
     const handheld = peer.device === 'phone' || peer.device === 'tablet'
     const devices = [
@@ -178,12 +182,17 @@ function reckon(model: SiteModel, t: Tunnel): ReckonedTunnel {
       )
     return {
       peer,
-      allowedHere: isProvider ? EVERYTHING : peerSpace(peer),
-      allowedThere: isProvider
-        ? []
-        : peer.isFull
-          ? EVERYTHING
-          : sentThrough(plan, t, peer.id, ownAddress),
+      ike,
+      ...(ike
+        ? { allowedHere: ike.isUp ? ike.there : [], allowedThere: ike.isUp ? ike.here : [] }
+        : {
+            allowedHere: isProvider ? EVERYTHING : peerSpace(peer),
+            allowedThere: isProvider
+              ? []
+              : peer.isFull
+                ? EVERYTHING
+                : sentThrough(plan, t, peer.id, ownAddress),
+          }),
       // Whoever is called from behind a translation has to be reminded of the way back.
       keepaliveHere:
         peer.endpoint && (isTranslated || isProvider) ? (peer.keepaliveSeconds ?? KEEPALIVE_S) : 0,

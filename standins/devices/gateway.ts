@@ -65,6 +65,7 @@ export class Gateway extends Appliance {
       around.queue,
       (zone) => around.ownTunnelKey?.(zone) ?? null,
       () => this.lines.names,
+      () => around.random(),
     )
     this.dynamicNames = new GatewayNames(this.router, around.queue)
     for (const p of profile.ports)
@@ -324,7 +325,7 @@ export class Gateway extends Appliance {
       this.lease(zone, data)
       return
     }
-    if (data.kind === 'sealed') {
+    if (data.kind === 'sealed' || data.kind === 'ike') {
       this.tunnels.receive(packet)
       return
     }

@@ -1,8 +1,9 @@
 /** The tunnels of a gateway as they run: their ends, and who leaves by them. */
 import type { GatewayConfiguration } from '@mast/protocol'
-import { isAddress, toNumber, type Packet } from '../frames/frame'
+import { isAddress, toNumber, type Ike, type Packet, type Sealed } from '../frames/frame'
 import type { Router } from '../net/router'
 import { publicHalf } from '../tunnels/identity'
+import { IkeEnd, IKE_PORT_TRANSLATED } from '../tunnels/ikeEnd'
 import { spansIn } from '../tunnels/span'
 import { TunnelEnd, type Wire } from '../tunnels/tunnelEnd'
 
@@ -11,7 +12,8 @@ const CALLS_FROM = 51_900
 
 export class GatewayTunnels {
   private readonly byPort = new Map<number, TunnelEnd>()
-  private readonly byZone = new Map<string, TunnelEnd>()
+  private readonly byZone = new Map<string, TunnelEnd | IkeEnd>()
+  private readonly ofIke: IkeEnd[] = []
 
   constructor(
     private readonly router: Router,
@@ -19,14 +21,19 @@ export class GatewayTunnels {
     /** Public half of a key that was made on the device, by the zone. */
     private readonly ownKey: (zone: string) => string | null,
     private readonly names: () => number | null,
+    private readonly random: () => number,
   ) {}
 
   bringUp({ tunnels }: Pick<GatewayConfiguration, 'tunnels'>): void {
     const exits: { -readonly [K in keyof Router['exits'][number]]: Router['exits'][number][K] }[] =
       []
     for (const [nth, t] of tunnels.entries()) {
+      if (t.protocol === 'ikev2') {
+        this.bringUpIke(t)
+        continue
+      }
       const identity = t.privateKey ? publicHalf(t.privateKey) : this.ownKey(t.zone)
-      if (t.protocol !== 'wireguard' || !identity) continue
+      if (!identity) continue
       const port = t.listenPort ?? CALLS_FROM + nth
       const [address, length] = t.address?.split('/') ?? []
       const end = new TunnelEnd(
@@ -38,7 +45,7 @@ export class GatewayTunnels {
           mtu: t.mtu,
           peers: t.peers.map((p) => ({ ...p, allowed: spansIn(p.allowed) })),
         },
-        this.wireAt(port),
+        this.wireAt<Sealed>(port),
       )
       this.byPort.set(port, end)
       this.byZone.set(t.zone, end)
@@ -52,14 +59,33 @@ export class GatewayTunnels {
         })
     }
     this.router.exits = exits
-    for (const end of this.byPort.values()) end.start()
+    for (const end of this.byZone.values()) end.start()
+  }
+
+  private bringUpIke({ zone, ike, peers, mtu }: GatewayConfiguration['tunnels'][number]): void {
+    const [peer] = peers
+    if (!ike || !peer) return
+    const end = new IkeEnd(
+      this.queue,
+      {
+        ...ike,
+        ...{ mtu, sharedKey: peer.sharedKey, host: peer.endpoint?.host ?? null },
+        ...{ local: spansIn(ike.localSelectors), remote: spansIn(ike.remoteSelectors) },
+      },
+      this.wireAt<Ike>(IKE_PORT_TRANSLATED),
+      this.random,
+    )
+    this.ofIke.push(end)
+    this.byZone.set(zone, end)
+    this.router.attach(zone, end)
   }
 
   /** An answer leaves by the address that was asked. */
-  private wireAt(port: number): Wire {
+  private wireAt<D extends Sealed | Ike>(port: number): Wire<D> {
     const { endpoint } = this.router
     return {
-      send: (to, data) => endpoint.udp(to.address, port, to.port, data, to.by ?? undefined),
+      send: (to, data) =>
+        endpoint.udp(to.address, to.at ?? port, to.port, data, to.by ?? undefined),
       resolve: (host, done) => {
         const names = this.names()
         if (isAddress(host)) done(toNumber(host))
@@ -69,17 +95,27 @@ export class GatewayTunnels {
   }
 
   bringDown(): void {
-    for (const end of this.byPort.values()) end.stop()
+    for (const end of this.byZone.values()) end.stop()
+    this.ofIke.length = 0
     this.byPort.clear()
     this.byZone.clear()
   }
 
   receive({ src, dst, body }: Packet): void {
-    if (body.protocol !== 'udp' || body.data.kind !== 'sealed') return
-    this.byPort.get(body.dstPort)?.receive(body.data, { address: src, port: body.srcPort, by: dst })
+    if (body.protocol !== 'udp') return
+    const { data } = body
+    const from = { address: src, port: body.srcPort, by: dst }
+    if (data.kind === 'sealed') this.byPort.get(body.dstPort)?.receive(data, from)
+    else if (data.kind === 'ike')
+      [...this.ofIke]
+        .sort((a, b) => b.fit(data) - a.fit(data))[0]
+        ?.receive(data, {
+          ...from,
+          at: body.dstPort,
+        })
   }
 
-  end(zone: string): TunnelEnd | undefined {
+  end(zone: string): TunnelEnd | IkeEnd | undefined {
     return this.byZone.get(zone)
   }
 }

@@ -59,7 +59,7 @@ const asks = ({ body }: Packet): boolean =>
     ? body.flag === 'syn'
     : body.protocol === 'icmp'
       ? body.type === 'echo'
-      : body.data.kind !== 'dhcp' && body.data.kind !== 'sealed' && !body.data.isReply
+      : 'isReply' in body.data && !body.data.isReply
 
 export class Provider extends Box implements LineOutside {
   readonly endpoint: Endpoint

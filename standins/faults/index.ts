@@ -25,6 +25,7 @@ import { swappedCables } from './swappedCables'
 import { tunnelAllowed } from './tunnelAllowed'
 import { tunnelEndpoint } from './tunnelEndpoint'
 import { tunnelForward } from './tunnelForward'
+import { tunnelForeign } from './tunnelForeign'
 import { tunnelKey } from './tunnelKey'
 import { tunnelNoAccess } from './tunnelNoAccess'
 import { tunnelPort } from './tunnelPort'
@@ -57,6 +58,7 @@ const kinds = [
   turnedDish,
   cloudburst,
   grownTrees,
+  tunnelForeign,
   tunnelKey,
   tunnelEndpoint,
   tunnelForward,

@@ -92,7 +92,7 @@ export interface Udp {
   readonly protocol: 'udp'
   readonly srcPort: number
   readonly dstPort: number
-  readonly data: Dhcp | Dns | Datagram | Sealed | NameUpdate
+  readonly data: Dhcp | Dns | Datagram | Sealed | Ike | NameUpdate
 }
 export interface Tcp {
   readonly protocol: 'tcp'
@@ -154,6 +154,27 @@ export interface Sealed {
   /** Null only keeps the way open. */
   readonly inner: Packet | null
 }
+/**
+ * What ends of IKEv2 say to each other (RFC 7296), and what they carry (RFC 4303). Whoever knows the
+ * shared key says it: nothing is really enciphered here.
+ */
+export interface Ike {
+  readonly kind: 'ike'
+  readonly message:
+    'init' | 'chosen' | 'auth' | 'agreed' | 'refused' | 'alive' | 'alive-answer' | 'esp'
+  readonly exchange: number
+  readonly proposal: string
+  /** Who it is, and whom it takes the other for. */
+  readonly id: string
+  readonly expects: string
+  readonly sharedKey: string | null
+  /** Networks of the sender, and of the other end. */
+  readonly local: readonly { readonly network: number; readonly length: number }[]
+  readonly remote: readonly { readonly network: number; readonly length: number }[]
+  /** Why it is refused. */
+  readonly why: string | null
+  readonly inner: Packet | null
+}
 /** Says to a name service where a name leads from now on (RFC 2136), and its answer. */
 export interface NameUpdate {
   readonly kind: 'name-update'
@@ -165,11 +186,16 @@ export interface NameUpdate {
 
 /** Around a packet in a tunnel: IPv4 20, UDP 8, its own header and check 32, octets. */
 const SEALED_OCTETS = 60
+/** IPv4 20, UDP 8, ESP 8 and its counter 8, check 16, and the end of 2 filled up to 4 (RFC 4303, RFC 4106). */
+const ESP_OCTETS = 60
+const espOctets = (inner: number): number => ESP_OCTETS + Math.ceil((inner + 2) / 4) * 4
 /** Of the whole packet; only echoes have a size that matters. */
 export function octetsOf({ body }: Packet): number {
   if (body.protocol === 'icmp') return body.octets
-  if (body.protocol !== 'udp' || body.data.kind !== 'sealed' || !body.data.inner) return USUAL_ECHO
-  return SEALED_OCTETS + octetsOf(body.data.inner)
+  if (body.protocol !== 'udp') return USUAL_ECHO
+  const { data } = body
+  if (data.kind === 'ike' && data.inner) return espOctets(octetsOf(data.inner))
+  return data.kind === 'sealed' && data.inner ? SEALED_OCTETS + octetsOf(data.inner) : USUAL_ECHO
 }
 
 /** Four numbers, and no name. */

@@ -134,8 +134,7 @@ function isFor(c: LineChoice, { zone, packet }: Leaving): boolean {
 
 const IDLE_SECONDS = 300
 const SWEEP_SECONDS = 60
-const isReply = (data: Udp['data']): boolean =>
-  data.kind !== 'dhcp' && data.kind !== 'sealed' && data.isReply
+const isReply = (data: Udp['data']): boolean => 'isReply' in data && data.isReply
 const portsOf = (body: Packet['body']): [number, number] =>
   body.protocol === 'icmp' ? [body.id, body.id] : [body.srcPort, body.dstPort]
 const withPorts = (body: Packet['body'], src: number, dst: number): Packet['body'] =>

@@ -23,6 +23,8 @@ export interface SeenFrom {
 export class Outside {
   readonly names = new Names()
   readonly peers = new Map<string, PeerBox>()
+  /** Below nought, where no device begins its own. */
+  private lastNumber = 0
   private lines: readonly LineOutside[] = []
   private readonly host: Endpoint
 
@@ -61,6 +63,7 @@ export class Outside {
       const around = {
         queue: this.queue,
         names: new NameMemory(this.queue, this.names),
+        number: () => --this.lastNumber,
         take: (packet: Packet) => this.take(packet),
       }
       this.peers.set(truth.id, new PeerBox(around, truth))

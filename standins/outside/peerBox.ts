@@ -8,13 +8,16 @@ import {
   octetsOf,
   sameNetwork,
   toNumber,
+  type Ike,
   type Packet,
   type Sealed,
 } from '../frames/frame'
 import { Endpoint } from '../net/endpoint'
+import { IkeEnd, IKE_PORT, IKE_PORT_TRANSLATED } from '../tunnels/ikeEnd'
 import { longestOf, type Span } from '../tunnels/span'
 import { TunnelEnd, type Heard, type TunnelPeer, type Wire } from '../tunnels/tunnelEnd'
 import type { NameMemory } from './names'
+import type { IkeFile } from './swanctlFile'
 import { Translation } from './translation'
 
 /** Its address at home, where a router translates. */
@@ -38,6 +41,8 @@ export interface PeerTruth {
   carries: number
   /** The end here, as its own file has it. */
   here: TunnelPeer
+  /** Of IKEv2, how it is set. */
+  ike: IkeFile | null
   /** UDP; null of one that calls. */
   readonly listensAt: number | null
   /** Networks that lie behind it; the first address of each answers, and these more. */
@@ -51,12 +56,14 @@ export interface PeerTruth {
 export interface Around {
   readonly queue: EventQueue
   readonly names: NameMemory
+  /** Numbers of exchanges that nobody else has. */
+  readonly number: () => number
   take(packet: Packet): void
 }
 
 export class PeerBox {
   readonly endpoint: Endpoint
-  private tunnel: TunnelEnd
+  private tunnel: TunnelEnd | IkeEnd
   private readonly router: Translation | null
   private readonly exit: Translation | null
   private isOff = false
@@ -74,14 +81,14 @@ export class PeerBox {
       (packet) => this.send(packet),
     )
     for (const { port } of truth.answers) this.endpoint.listening.set(port, () => 'ok')
-    this.tunnel = this.made(this.wire)
+    this.tunnel = this.whole()
     this.tunnel.start()
   }
 
   private get ownAddress(): number {
     return this.router ? AT_HOME : this.truth.outside
   }
-  private readonly wire: Wire = {
+  private readonly wire: Wire<Sealed | Ike> = {
     send: (to, data) =>
       this.leave({
         kind: 'ipv4',
@@ -90,7 +97,7 @@ export class PeerBox {
         ttl: 64,
         body: {
           protocol: 'udp',
-          srcPort: this.truth.listensAt ?? CALLS_FROM,
+          srcPort: to.at ?? (data.kind === 'ike' ? IKE_PORT_TRANSLATED : this.port),
           dstPort: to.port,
           data,
         },
@@ -98,6 +105,18 @@ export class PeerBox {
     resolve: (host, done) => done(isAddress(host) ? toNumber(host) : this.around.names.find(host)),
   }
 
+  private get port(): number {
+    return this.truth.listensAt ?? CALLS_FROM
+  }
+
+  private whole(): TunnelEnd | IkeEnd {
+    const { ike, mtu } = this.truth
+    if (!ike) return this.made(this.wire)
+    const { queue, number } = this.around
+    const tunnel = new IkeEnd(queue, { ...ike, mtu }, this.wire, number)
+    tunnel.onPacket = (packet) => this.arrive(packet)
+    return tunnel
+  }
   private made(wire: Wire, here = this.truth.here): TunnelEnd {
     const { identity, inner, mtu } = this.truth
     const tunnel = new TunnelEnd(
@@ -112,7 +131,7 @@ export class PeerBox {
   /** As when somebody switches its tunnel off and on again: the name is asked for anew. */
   restart(): void {
     this.tunnel.stop()
-    this.tunnel = this.made(this.wire)
+    this.tunnel = this.whole()
     this.tunnel.start()
   }
   /** Off the net, and back. */
@@ -128,6 +147,10 @@ export class PeerBox {
   }
   call(): void {
     this.tunnel.call(this.truth.here.publicKey)
+  }
+  /** Why it was refused, or refused somebody, last. */
+  get refusal(): string | null {
+    return this.tunnel instanceof IkeEnd ? this.tunnel.refusal : null
   }
   /** Whether its file sends an address through the tunnel. */
   sends(address: number): boolean {
@@ -178,17 +201,21 @@ export class PeerBox {
   }
   private take(packet: Packet): void {
     const { body } = packet
-    if (body.protocol === 'udp' && body.data.kind === 'sealed') {
-      if (body.dstPort === (this.truth.listensAt ?? CALLS_FROM)) this.sealed(body.data, packet)
+    if (body.protocol === 'udp' && (body.data.kind === 'sealed' || body.data.kind === 'ike')) {
+      const ports = body.data.kind === 'ike' ? [IKE_PORT, IKE_PORT_TRANSLATED] : [this.port]
+      if (ports.includes(body.dstPort)) this.hear(body.data, packet)
       return
     }
     const inward = this.exit?.back(packet)
     if (inward) this.tunnel.send(inward)
     else this.endpoint.receive(packet)
   }
-  private sealed(data: Sealed, { src, dst, body }: Packet): void {
-    const from: Heard = { address: src, port: body.protocol === 'udp' ? body.srcPort : 0, by: dst }
-    this.tunnel.receive(data, from)
+  private hear(data: Sealed | Ike, { src, dst, body }: Packet): void {
+    if (body.protocol !== 'udp') return
+    const from: Heard = { address: src, port: body.srcPort, by: dst }
+    if (this.tunnel instanceof IkeEnd) {
+      if (data.kind === 'ike') this.tunnel.receive(data, { ...from, at: body.dstPort })
+    } else if (data.kind === 'sealed') this.tunnel.receive(data, from)
   }
 
   /** Out of the tunnel. */

@@ -41,10 +41,12 @@ export interface Heard {
   readonly port: number
   /** Its own address by which it heard. */
   readonly by: number | null
+  /** Its own port by which it heard, where it has several. */
+  readonly at?: number
 }
 /** What lies around it: how its datagrams leave, and who knows names. */
-export interface Wire {
-  send(to: Heard, data: Sealed): void
+export interface Wire<D = Sealed> {
+  send(to: Heard, data: D): void
   resolve(host: string, done: (address: number | null) => void): void
 }
 

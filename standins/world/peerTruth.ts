@@ -15,18 +15,22 @@ import type { WorldDescription } from '../control/messages'
 import { isAddress, toNumber } from '../frames/frame'
 import { calledPlace, callerPlace, callerPorts } from '../outside/places'
 import type { PeerTruth } from '../outside/peerBox'
+import { readIkeFile } from '../outside/swanctlFile'
 import { readTunnelFile } from '../outside/tunnelFile'
 import { publicHalf } from '../tunnels/identity'
+import { IKE_PORT, IKE_PORT_TRANSLATED } from '../tunnels/ikeEnd'
 import { spansIn } from '../tunnels/span'
 
-/** Tunnels that the stand-ins carry. */
+/** Tunnels that the stand-ins carry: all but IKEv2 on a host. */
 export const carriedTunnels = (plan: SitePlan): Tunnel[] =>
-  activeTunnels(plan).filter((t) => t.protocol === 'wireguard')
+  activeTunnels(plan).filter((t) => t.protocol === 'wireguard' || endsOnGateway(plan, t))
 
 /** Ports that the provider's own router was told to lead to the site. */
 export const passedOnPorts = (plan: SitePlan): number[] =>
   carriedTunnels(plan).flatMap((t) => {
-    if (t.isPassedOn !== true || t.listenPort === null) return []
+    if (t.isPassedOn !== true) return []
+    if (t.protocol === 'ikev2') return [IKE_PORT, IKE_PORT_TRANSLATED]
+    if (t.listenPort === null) return []
     if (endsOnGateway(plan, t)) return [t.listenPort]
     const forward = Object.values(plan.forwards).find((f) => f.deviceId === t.hostDeviceId)
     return forward ? [forward.outside.first] : []
@@ -41,7 +45,9 @@ export function peerTruths(
 ): PeerTruth[] {
   const all = carriedTunnels(plan).flatMap((t) => peersOf(plan, t.id).map((p) => ({ t, p })))
   return all.flatMap(({ t, p }, nth) => {
-    const truth = truthOf(plan, t, p, nth, tunnelFiles?.[p.id])
+    const text = tunnelFiles?.[p.id]
+    const truth =
+      t.protocol === 'ikev2' ? ikeTruth(plan, t, p, nth, text) : truthOf(plan, t, p, nth, text)
     if (truth && p.endpoint && !isAddress(p.endpoint.host)) named(p.endpoint.host, truth.outside)
     return truth ?? []
   })
@@ -49,6 +55,43 @@ export function peerTruths(
 
 const placeCalled = (host: string, nth: number): number =>
   isAddress(host) ? toNumber(host) : calledPlace(nth)
+
+/** Of Ethernet over IPv4, less what ESP adds. */
+const IKE_MTU = 1400
+
+/** A daemon that somebody else set up: as the file for it says. */
+function ikeTruth(
+  plan: SitePlan,
+  t: Tunnel,
+  p: Peer,
+  nth: number,
+  text: string | undefined,
+): PeerTruth | undefined {
+  const ike = text === undefined ? undefined : readIkeFile(text)
+  if (!ike) return undefined
+  const behind = spansIn(p.networks)
+  const { elsewhere, port } = plan.controller
+  return {
+    id: p.id,
+    outside: p.endpoint ? placeCalled(p.endpoint.host, nth) : callerPlace(nth),
+    ports: callerPorts(nth),
+    isTranslated: p.endpoint === null,
+    identity: ike.localId,
+    inner: behind[0] ? behind[0].network + 1 : p.address ? toNumber(p.address) : null,
+    nameServer: null,
+    mtu: IKE_MTU,
+    carries: 1500,
+    here: {
+      ...{ name: t.name, publicKey: '', sharedKey: null, endpoint: null, keepaliveSeconds: 0 },
+      allowed: ike.remote,
+    },
+    ike,
+    listensAt: null,
+    behind,
+    answers: elsewhere?.peerId === p.id ? [{ address: toNumber(elsewhere.address), port }] : [],
+    isExit: false,
+  }
+}
 
 function truthOf(
   plan: SitePlan,
@@ -87,6 +130,7 @@ function truthOf(
       endpoint: p.endpoint ? null : (asked?.endpoint ?? null),
       keepaliveSeconds: asked?.keepaliveSeconds ?? 0,
     },
+    ike: null,
     listensAt: p.endpoint?.port ?? null,
     behind: spansIn(p.networks),
     // The controller of another site, where this one's devices call it.

@@ -11,6 +11,7 @@ import type { Endpoint } from '../net/endpoint'
 import { throughExtender } from './extenders'
 import type { SeenFrom } from '../outside/outside'
 import type { PeerBox } from '../outside/peerBox'
+import { IKE_PORT } from '../tunnels/ikeEnd'
 import type { World } from './world'
 
 /** How long to wait before looking again whether a host has started, s. */
@@ -183,7 +184,8 @@ export function howFar(
 ): NonNullable<Observation['tunnel']> {
   const called = peer.callsAt
   const tunnelId = world.plan.peers[peer.truth.id]!.tunnelId
-  const port = world.plan.tunnels[tunnelId]!.listenPort
+  const { listenPort, protocol } = world.plan.tunnels[tunnelId]!
+  const port = protocol === 'ikev2' ? IKE_PORT : listenPort
   const isAtLine =
     port !== null &&
     [...world.providers.values()].some((p) => (p.arrivedAt.get(port) ?? -1) >= began)
@@ -198,6 +200,7 @@ export function howFar(
     here: here ? toText(here.outsideAddress) : null,
     arrived: isAtEnd ? 'end' : isAtLine ? 'line' : 'nowhere',
     isSentThrough: target === null || peer.sends(target),
+    refusal: peer.refusal,
   }
 }
 

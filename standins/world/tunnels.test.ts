@@ -162,6 +162,67 @@ describe('tunnels on the stand-ins', () => {
     expect((await prove(up)).wrong).toEqual([])
   })
 
+  const ike = {
+    ...{ proposal: 'aes256gcm16-prfsha384-ecp384', childProposal: 'aes256gcm16-ecp384' },
+    ...{ localId: 'quay.example.org', remoteId: 'works', lifetimeSeconds: 14_400 },
+    ...{ childLifetimeSeconds: 3600, remoteSelectors: ['192.168.7.0/24'] },
+  }
+  /** A works with a foreign end, of which one of two segments is named. */
+  const withIke = (calls: boolean, more: object = {}): SitePlan => {
+    const plan = mended(quayside())
+    const office = plan.segments['office-net']!.subnet!
+    return mended(
+      applyEdits(plan, [
+        edit('addTunnel', {
+          ...{ id: 'works', name: 'Works', kind: 'sites', protocol: 'ikev2' },
+          ...{ hostDeviceId: 'gateway', endpointName: 'quay.example.org' },
+          dynamicName: { how: 'update', server: 'ns.example.org', ttlSeconds: 300 },
+          ike: { ...ike, localSelectors: [office], ...more },
+        }),
+        edit('addPeer', {
+          ...{ id: 'works-gateway', name: 'Works gateway', device: 'gateway', tunnelId: 'works' },
+          ...{ networks: ['192.168.7.0/24'], sharedKeyRef: 'k-works' },
+          endpoint: calls ? { host: 'works.example.net', port: 500 } : null,
+        }),
+        allow('office-net', 'works'),
+        allow('works', 'office-net'),
+      ]),
+    )
+  }
+  const shared = { 'k-works': 'three fathoms of line and a bucket' }
+
+  it.each([
+    ['that this end calls', true],
+    ['that calls this end', false],
+  ])('IKEv2 %s carries what both ends name', async (_, calls) => {
+    const up = await broughtUp(withIke(calls), 7, shared)
+    const { wrong, results, count } = await prove(up)
+    expect(wrong).toEqual([])
+    expect(count.proven).toBe(true)
+    expect(results.map((r) => r.test.title)).toEqual(
+      expect.arrayContaining([
+        'Works gateway and Works shake hands, from outside',
+        'Works gateway reaches printing on Office printer',
+        expect.stringMatching(/reaches Works gateway in the tunnel/),
+      ]),
+    )
+  })
+  it.each([
+    ['proposal', 'tunnel-proposal'],
+    ['identity', 'tunnel-identity'],
+    ['key', 'tunnel-identity'],
+    ['networks', 'tunnel-networks'],
+  ] as const)('another %s at the other end of IKEv2 is named', async (what, kind) => {
+    const up = await broughtUp(withIke(what === 'key'), 7, shared)
+    const fault: Fault = { kind: 'tunnel-foreign', peerId: 'works-gateway', what }
+    expect(up.world.setFault(fault, true).ok).toBe(true)
+    await pass(up.world, 600)
+    expect((await prove(up)).causes.map((c) => c.kind)).toEqual([kind])
+    up.world.setFault(fault, false)
+    await pass(up.world, 600)
+    expect((await prove(up)).wrong).toEqual([])
+  })
+
   it('a shop joins the site that has its controller, and its devices come into service', async () => {
     const found = applyEdits(petrelStreet(), [
       edit('changeTunnel', { id: 'harbour', changes: keyed('shop') }),

@@ -8,6 +8,9 @@ import type { ReckonedTunnel } from '../reckoned'
 const SILENT_S = 15
 /** For so long an end calls where it knew the other last, before it asks for the name anew, s. */
 const CALLING_S = 90
+/** IKEv2: silence is noticed after so long, and the other taken for gone after so many more (usual values of daemons, from memory), s. */
+const ALIVE_S = 30
+const GONE_S = 165
 /** Between two calls, s. */
 const CALL_S = 5
 
@@ -32,6 +35,12 @@ export function overSwitches(model: SiteModel, r: ReckonedTunnel): OverSwitch[] 
     const { over } = drillExpected(model, turn, turn.watched.keepsSignal ? 'path' : 'cable')
     if (!over)
       return { ...base, seconds: null, why: `${turn.next.name} does not take over by itself` }
+    if (calls && tunnel.protocol === 'ikev2')
+      return {
+        ...base,
+        seconds: { best: over.best, worst: over.worst + ALIVE_S + GONE_S + CALL_S },
+        why: `it calls anew once it takes the other end for gone, some ${ALIVE_S + GONE_S} s after the last it heard`,
+      }
     if (calls) {
       const keep = Math.max(0, ...peers.map((p) => p.keepaliveHere)) || SILENT_S
       return {

@@ -15,7 +15,18 @@ export default defineRule({
   reads: ['tunnels', 'peers'],
   *check({ plan }) {
     for (const t of Object.values(plan.tunnels)) {
-      if (!t.isActive || t.protocol !== 'wireguard') continue
+      if (!t.isActive) continue
+      if (t.protocol === 'ikev2') {
+        for (const p of peersOf(plan, t.id))
+          if (!p.sharedKeyRef)
+            yield {
+              key: `shared:${p.id}`,
+              subjects: [p.id, t.id],
+              text: `${t.name} and ${p.name} share no key yet.`,
+              why: 'Have one made here, and give it to the people there by another way than the other values.',
+            }
+        continue
+      }
       const open = peersOf(plan, t.id).filter((p) => p.publicKey === null)
       if (t.publicKey === null)
         yield {
