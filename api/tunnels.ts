@@ -17,6 +17,23 @@ export const makeTunnelKey = endpoint({
   reply: publicHalf,
 })
 
+/**
+ * Joins this site with others of the asker by tunnels: over this one, or all with all. Each plan gets
+ * its end, and each vault the keys of it. What stands in the way is told, and nothing is changed then.
+ */
+export const joinByTunnels = endpoint({
+  method: 'POST',
+  path: '/api/sites/:site/tunnels/joins',
+  access: 'engineer',
+  body: z.strictObject({
+    others: z.array(name).min(1).max(49),
+    shape: z.enum(['hub', 'all']),
+  }),
+  reply: z.object({
+    joined: z.array(z.object({ siteId: z.string(), name: z.string(), revision: z.number() })),
+  }),
+})
+
 const handOut = z.object({
   id: z.string(),
   peerId: z.string(),

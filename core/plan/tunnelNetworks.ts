@@ -26,8 +26,11 @@ export function takenForTunnels(plan: SitePlan, exceptTunnelId: string | null): 
 }
 
 /** A private /24 high up in 10/8, where sites seldom are; null where none is free. */
-export function freeTunnelNetwork(plan: SitePlan, exceptTunnelId: string | null): string | null {
-  const taken = takenForTunnels(plan, exceptTunnelId)
+export const freeTunnelNetwork = (plan: SitePlan, exceptTunnelId: string | null): string | null =>
+  freeNetworkAmong(takenForTunnels(plan, exceptTunnelId))
+
+/** The same, where what is taken comes from several plans. */
+export function freeNetworkAmong(taken: readonly Prefix[]): string | null {
   for (let second = 250; second > 240; second--)
     for (let third = 20; third < 256; third++) {
       const text = `10.${second}.${third}.0/24`

@@ -19,6 +19,8 @@ import { reckonedTunnels, type ReckonedPeer, type ReckonedTunnel } from './recko
 
 /** Of one tunnel; of more, the others are asked for their handshake alone. */
 const MOST_ASKED = 40
+/** Of the others behind a hub, each asks so many. */
+const MOST_OTHERS = 3
 /** Longer than translations of addresses remember a quiet way (RFC 4787 REQ-5 asks for 2 min), s. */
 const SILENCE_S = 300
 const PAGE = 443
@@ -56,6 +58,7 @@ export function tunnelTests(proof: ProofBuilder): void {
       itsOwnEnd(of)
       leaves(of)
       isReached(of)
+      reachesOthers(of, peers)
     }
     const [server] = peers
     if (r.tunnel.kind === 'provider' && server) provided({ proof, r, p: server })
@@ -263,6 +266,30 @@ function leaves(of: Of): void {
 function targetAt(peer: ReckonedPeer['peer']): NonNullable<Probe['target']> {
   const address = peer.networks.length > 0 ? addressBehind(peer) : null
   return address ? { kind: 'address', address } : { kind: 'peer', peerId: peer.id }
+}
+
+/** Over a hub: what lies behind the other ends. */
+function reachesOthers(of: Of, peers: readonly ReckonedPeer[]): void {
+  const { proof, r, p } = of
+  if (r.tunnel.kind !== 'sites' || p.ike) return
+  for (const other of peers.filter((o) => o !== p).slice(0, MOST_OTHERS)) {
+    const target = targetAt(other.peer)
+    const decided = proof.decide(p.peer.id, other.peer.id, 'icmp', null)
+    const held = other.keepaliveThere > 0 || other.keepaliveHere > 0
+    const sent = target.kind !== 'address' || liesIn(p.allowedThere, target.address)
+    if (!held || !sent || decided.hours !== null) continue
+    add(
+      of,
+      `beside ${other.peer.id}`,
+      { kind: 'ping', target, port: null },
+      {
+        title: `${p.peer.name} ${decided.allowed ? 'reaches' : 'must not reach'} ${other.peer.name}, over ${r.tunnel.name}`,
+        toPlace: r.tunnel.id,
+        expected: decided.allowed ? 'works' : 'blocked',
+        because: decided.rule.text,
+      },
+    )
+  }
 }
 
 /** Who inside begins towards it, and whether the way stays open. */

@@ -3,12 +3,12 @@
  * radio.
  */
 import type { Behaviour } from './behaviour'
-import { octetsOf, sameNetwork, toNumber, type Dhcp, type Mac, type Packet } from '../frames/frame'
+import { sameNetwork, toNumber, type Dhcp, type Mac, type Packet } from '../frames/frame'
 import { DhcpServer, type DhcpServerSetup } from '../net/dhcpServer'
 import { Host, type Addressing } from '../net/host'
 import { Socket } from '../net/socket'
-import { TunnelEnd, type TunnelSetup } from '../tunnels/tunnelEnd'
 import { Box, type Surroundings } from './box'
+import { HostTunnels, type HostTunnel } from './hostTunnels'
 
 export interface HostSetup {
   readonly mac: Mac
@@ -17,9 +17,7 @@ export interface HostSetup {
   readonly ports: readonly number[]
   readonly udpPorts: readonly number[]
   readonly bootSeconds: number
-  /** A tunnel that ends on it: who it is there, its port, and what its file says. */
-  readonly tunnel:
-    (Pick<TunnelSetup, 'identity' | 'peers' | 'mtu'> & { readonly port: number }) | null
+  readonly tunnels: readonly HostTunnel[]
   /** The segments that it hands out leases for, whose gateway passes their requests on to it. */
   readonly scopes: readonly (DhcpServerSetup & { readonly network: number })[]
   readonly radio: {
@@ -43,6 +41,7 @@ export class HostBox extends Box {
   readonly host: Host
   /** The one socket that it uses: its cable or its radio. */
   readonly socket: Socket
+  readonly tunnels: HostTunnels
   ready = false
   private run = 0
   /** What was given in each network, kept over a restart. */
@@ -60,6 +59,7 @@ export class HostBox extends Box {
       : this.sockets.get(portNames[0]!)!
     if (setup.radio) this.sockets.set('air', this.socket)
     this.host = new Host(around.queue, setup.mac, (frame) => this.socket.send(frame), around.random)
+    this.tunnels = new HostTunnels(around.queue, this.host)
     this.socket.onFrame = (frame) => {
       if (this.ready && frame.tag === null) this.host.net.receive(frame)
     }
@@ -73,39 +73,11 @@ export class HostBox extends Box {
       )
         this.stray?.receive(packet.body.data)
       // What is for somebody at the other end of its tunnel is passed on into it.
-      if (this.tunnel && packet.dst !== this.host.address && this.tunnel.leads(packet.dst) >= 0) {
-        if (octetsOf(packet) <= this.tunnel.mtu) this.tunnel.send(packet)
-      } else plain(packet, from)
+      if (packet.dst === this.host.address || !this.tunnels.passOn(packet)) plain(packet, from)
     }
     this.listen()
   }
 
-  private tunnel: TunnelEnd | undefined
-  private tunnelAs = ''
-  /** The end that it has, where one ends on it. */
-  get tunnelEnd(): TunnelEnd | undefined {
-    return this.tunnel
-  }
-  /** Begins anew only where something else was set. */
-  private setTunnel(): void {
-    const { tunnel } = this.setup
-    const as = JSON.stringify(tunnel)
-    if (as === this.tunnelAs) return
-    this.tunnelAs = as
-    this.tunnel?.stop()
-    this.tunnel = undefined
-    if (!tunnel) return
-    const { endpoint } = this.host
-    this.tunnel = new TunnelEnd(
-      this.around.queue,
-      { ...tunnel, address: null, length: 32 },
-      {
-        send: (to, data) => endpoint.udp(to.address, tunnel.port, to.port, data),
-        resolve: (_, done) => done(null),
-      },
-    )
-    this.tunnel.onPacket = (packet) => this.host.passOn(packet)
-  }
   /** A datagram of a tunnel for somebody who uses its cable. */
   onSealed: (packet: Packet) => void = () => {}
   private stray: DhcpServer | undefined
@@ -132,7 +104,7 @@ export class HostBox extends Box {
   }
 
   private listen(): void {
-    this.setTunnel()
+    this.tunnels.set(this.setup.tunnels)
     this.host.endpoint.listening.clear()
     this.host.endpoint.answering.clear()
     for (const port of this.setup.udpPorts) this.host.endpoint.answering.add(port)
@@ -147,13 +119,7 @@ export class HostBox extends Box {
     }))
     this.host.endpoint.onUdp = ({ data }, packet) => {
       const { src } = packet
-      if (data.kind === 'sealed') {
-        const { body } = packet
-        const isOwn = body.protocol === 'udp' && body.dstPort === this.setup.tunnel?.port
-        if (isOwn && this.tunnel)
-          this.tunnel.receive(data, { address: src, port: body.srcPort, by: packet.dst })
-        else this.onSealed(packet)
-      }
+      if (data.kind === 'sealed' && !this.tunnels.receive(packet)) this.onSealed(packet)
       if (data.kind === 'dhcp')
         servers
           .find(({ scope }) => sameNetwork(data.relay || src, scope.network, scope.options.length))

@@ -37,22 +37,23 @@ function scopeOf(plan: SitePlan, s: Segment, own: string): HostSetup['scopes'][n
   }
 }
 
-/** The tunnel that ends on a host, by the file that it was given. */
-function tunnelOn(
+/** The tunnels that end on a host, each by the file that it was given. */
+function tunnelsOn(
   plan: SitePlan,
   deviceId: string,
   files: WorldDescription['tunnelFiles'],
-): HostSetup['tunnel'] {
-  const tunnel = carriedTunnels(plan).find((t) => t.hostDeviceId === deviceId)
-  const text = tunnel && files?.[tunnel.id]
-  if (!tunnel?.publicKey || text === undefined) return null
-  const { peers, mtu, listenPort } = readTunnelFile(text)
-  return listenPort === null
-    ? null
-    : {
-        ...{ identity: tunnel.publicKey, mtu, port: listenPort },
-        peers: peers.map((p) => ({ ...p, name: p.publicKey, endpoint: null })),
-      }
+): HostSetup['tunnels'] {
+  return carriedTunnels(plan).flatMap((t) => {
+    const text = t.hostDeviceId === deviceId ? files?.[t.id] : undefined
+    if (!t.publicKey || text === undefined) return []
+    const { peers, mtu, listenPort } = readTunnelFile(text)
+    return listenPort === null
+      ? []
+      : {
+          ...{ id: t.id, identity: t.publicKey, mtu, port: listenPort },
+          peers: peers.map((p) => ({ ...p, name: p.publicKey, endpoint: null })),
+        }
+  })
 }
 
 /** A locally administered address from the id, for what the plan has none of. */
@@ -95,7 +96,7 @@ export function hostSetup(
       mode === 'fixed' && address
         ? typedAddress(address, segmentId ? plan.segments[segmentId]!.subnet : null, gateway)
         : null,
-    tunnel: tunnelOn(plan, device.id, tunnelFiles),
+    tunnels: tunnelsOn(plan, device.id, tunnelFiles),
     scopes: address
       ? Object.values(plan.segments)
           .filter((s) => s.dhcp.mode === 'relay' && s.dhcp.relayTo === address && s.subnet)

@@ -32,8 +32,12 @@ export const passedOnPorts = (plan: SitePlan): number[] =>
     if (t.protocol === 'ikev2') return [IKE_PORT, IKE_PORT_TRANSLATED]
     if (t.listenPort === null) return []
     if (endsOnGateway(plan, t)) return [t.listenPort]
-    const forward = Object.values(plan.forwards).find((f) => f.deviceId === t.hostDeviceId)
-    return forward ? [forward.outside.first] : []
+    const { listenPort } = t
+    return Object.values(plan.forwards).flatMap((f) => {
+      const nth = listenPort - f.inside
+      const isIn = nth >= 0 && nth <= f.outside.last - f.outside.first
+      return f.deviceId === t.hostDeviceId && isIn ? [f.outside.first + nth] : []
+    })
   })
 
 /**

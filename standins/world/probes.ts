@@ -191,7 +191,7 @@ export function howFar(
     [...world.providers.values()].some((p) => (p.arrivedAt.get(port) ?? -1) >= began)
   const end =
     world.gateway?.tunnels.end(`tunnel:${tunnelId}`) ??
-    world.host(world.plan.tunnels[tunnelId]!.hostDeviceId)?.tunnelEnd
+    world.host(world.plan.tunnels[tunnelId]!.hostDeviceId)?.tunnels.end(tunnelId)
   const isAtEnd = end !== undefined && (peer.isUp || end.refusedAt >= began)
   const target = targetOf(world, probe, undefined)
   const here = [...world.providers.values()].find((p) => p.socket.up)

@@ -3,7 +3,14 @@ import { describe, expect, it } from 'vitest'
 import { controllerUrl } from '@mast/core/adoption'
 import { applyEdits, editCall as edit, type EditCall, type SitePlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
-import { overSwitches, privateKeyFrom, publicKeyOf, reckonTunnel } from '@mast/core/tunnels'
+import {
+  joinSites,
+  overSwitches,
+  privateKeyFrom,
+  publicKeyOf,
+  reckonTunnel,
+  type JoinedSite,
+} from '@mast/core/tunnels'
 import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
 import { petrelStreet } from '../../demo/petrelStreet'
 import { quayside } from '../../tests/sites/quayside'
@@ -101,6 +108,14 @@ export function withTunnels(more: readonly EditCall[] = []): SitePlan {
   ])
   return mended(plan)
 }
+
+/** A name under which the site is found. */
+const named = (): EditCall =>
+  edit('addTunnel', {
+    ...{ id: 'road', name: 'Road', hostDeviceId: 'gateway', subnet: '10.250.30.0/24' },
+    ...{ listenPort: 51_820, endpointName: 'quay.example.org', ...keyed('road') },
+    dynamicName: { how: 'update', server: 'ns.example.org', ttlSeconds: 300 },
+  })
 
 describe('tunnels on the stand-ins', () => {
   it('come up with the files that were made, and prove as planned', async () => {
@@ -292,6 +307,92 @@ describe('tunnels on the stand-ins', () => {
         'Desk laptop reaches printing on Office printer',
       ]),
     )
+  })
+
+  it('that end two on one host are each led to by their port', async () => {
+    const own = (id: string, port: number, subnet: string): EditCall =>
+      edit('addTunnel', {
+        ...{ id, name: id, hostDeviceId: 'controller', subnet, listenPort: port },
+        endpointName: 'quay.example.org',
+        dynamicName: { how: 'web', server: 'names.example.org', ttlSeconds: 300 },
+        ...keyed(id),
+      })
+    const plan = mended(
+      applyEdits(mended(quayside()), [
+        own('road', 51_820, '10.250.30.0/24'),
+        own('shop', 51_821, '10.250.40.0/24'),
+        edit('addPeer', {
+          ...{ id: 'desk-laptop', name: 'Desk laptop', tunnelId: 'road' },
+          ...{ address: '10.250.30.2', ...keyed('desk-laptop') },
+        }),
+        edit('addPeer', {
+          ...{ id: 'shop-gateway', name: 'Shop gateway', tunnelId: 'shop' },
+          ...{ address: '10.250.40.2', ...keyed('shop-gateway') },
+        }),
+        allow('desk-laptop', 'office-net'),
+        allow('shop-gateway', 'office-net'),
+      ]),
+    )
+    const { wrong, results } = await prove(await broughtUp(plan, 7, keys))
+    expect(wrong).toEqual([])
+    expect(results.map((r) => r.test.title)).toEqual(
+      expect.arrayContaining([
+        'Desk laptop reaches printing on Office printer',
+        'Shop gateway reaches printing on Office printer',
+      ]),
+    )
+  })
+
+  it('of three sites over a hub carry from one to another as Policy says', async () => {
+    const other = (id: string, name: string, subnet: string): JoinedSite => {
+      const plan = applyEdits(quayside(), [
+        edit('changeSite', { name }),
+        ...Object.keys(quayside().segments)
+          .filter((s) => s !== 'office-net')
+          .map((s) => edit('setSubnet', { segmentId: s, subnet: null })),
+        edit('setSubnet', { segmentId: 'office-net', subnet }),
+      ])
+      return { id, name, plan }
+    }
+    const hub = { id: 'quay', name: 'Quay', plan: applyEdits(mended(quayside()), [named()]) }
+    const sites = [
+      hub,
+      other('east', 'East', '10.31.20.0/24'),
+      other('west', 'West', '10.32.20.0/24'),
+    ]
+    const made: Record<string, string> = {}
+    const { edits, problems } = joinSites(sites, 'hub', {
+      own(siteId) {
+        const key = keyOf(40 + siteId.length + siteId.charCodeAt(0))
+        made[`own-${siteId}`] = key
+        return { publicKey: publicKeyOf(key)!, privateKeyRef: `own-${siteId}` }
+      },
+      shared: (a, b) => {
+        const [first, second] = [`s-${a.peerId}`, `s-${b.peerId}-there`]
+        made[first] = made[second] = keyOf(90 + b.siteId.length)
+        return [first, second]
+      },
+    })
+    expect(problems).toEqual([])
+    const of = (more: readonly EditCall[]): SitePlan =>
+      labelled(
+        mended(
+          applyEdits(hub.plan, [...edits.get('quay')!, allow('our-sites', 'office-net'), ...more]),
+        ),
+      )
+    const over = async (more: readonly EditCall[]) => {
+      const { wrong, results } = await prove(await broughtUp(of(more), 7, { ...keys, ...made }))
+      expect(wrong).toEqual([])
+      return results.map((r) => r.test.title).filter((t) => t.endsWith('over Our sites'))
+    }
+    expect(await over([])).toEqual([
+      'East must not reach West, over Our sites',
+      'West must not reach East, over Our sites',
+    ])
+    expect(await over([allow('east', 'west')])).toEqual([
+      'East reaches West, over Our sites',
+      'West must not reach East, over Our sites',
+    ])
   })
 
   it('that this end calls follow it to the other line, no later than reckoned', async () => {

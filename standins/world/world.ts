@@ -121,7 +121,7 @@ export class World implements FaultWorld {
       ports: [],
       udpPorts: [],
       scopes: [],
-      tunnel: null,
+      tunnels: [],
       bootSeconds: 0,
       radio: null,
     })

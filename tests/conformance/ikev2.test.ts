@@ -10,11 +10,18 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, expect, it, onTestFinished } from 'vitest'
+import { trace } from '@mast/core/forwarding'
+import { applyEdits, editCall as edit } from '@mast/core/plan'
+import { siteModel } from '@mast/core/topology'
 import { compareIke, mirrored, writeSwanctl, type IkeEnd } from '@mast/core/tunnels'
+import { quayside } from '../sites/quayside'
 import { ip, must } from './judges/agent'
 
 const DAEMON = '/usr/sbin/charon-systemd'
 const CONTROL = '/usr/sbin/swanctl'
+/** Gateways of segments here, and the first hosts of networks there. */
+const HERE = ['10.20.20.1', '10.20.10.1', '10.20.40.1']
+const THERE = ['192.168.7.1', '192.168.8.1']
 const KEY = 'three fathoms of line and a bucket'
 
 const end = (more: Partial<IkeEnd> = {}): IkeEnd => ({
@@ -67,7 +74,7 @@ async function sides(folder: string): Promise<[Side, Side]> {
       `link add w0 type veth peer name w0 netns ${spaces[1]}`,
       'addr add 203.0.113.1/24 dev w0',
       'link set w0 up',
-      'addr add 10.20.20.1/24 dev lo',
+      ...HERE.map((a) => `addr add ${a}/24 dev lo`),
     ],
     spaces[0],
   )
@@ -76,7 +83,7 @@ async function sides(folder: string): Promise<[Side, Side]> {
       'link set lo up',
       'addr add 203.0.113.2/24 dev w0',
       'link set w0 up',
-      'addr add 192.168.7.1/24 dev lo',
+      ...THERE.map((a) => `addr add ${a}/24 dev lo`),
     ],
     spaces[1],
   )
@@ -128,6 +135,35 @@ function load(s: Side, folder: string, name: string, e: IkeEnd, remote: string):
   return done.text
 }
 
+const SEGMENTS = ['office-net', 'management', 'cameras']
+/** Whether a ping from a segment to the first of the networks there is delivered, all of it allowed. */
+function traced(ike: IkeEnd, foreignIke: IkeEnd, from: string, networks: string[]): boolean {
+  const plan = applyEdits(quayside(), [
+    edit('addTunnel', {
+      ...{ id: 'road', name: 'Road', kind: 'sites', protocol: 'ikev2', hostDeviceId: 'gateway' },
+      ...{ endpointName: 'quay.example.org', ike, foreignIke },
+      dynamicName: { how: 'update', server: 'ns.example.org', ttlSeconds: 300 },
+    }),
+    edit('addPeer', {
+      ...{ id: 'works', name: 'Works', tunnelId: 'road', device: 'gateway', networks },
+      ...{ sharedKeyRef: 'psk', endpoint: { host: '203.0.113.2', port: 500 } },
+    }),
+    ...SEGMENTS.map((id) =>
+      edit('stateIntent', {
+        ...{ id: `int-${id}`, from: id, to: 'road', services: 'any', action: 'allow' },
+        reason: 'all of it',
+      }),
+    ),
+  ])
+  const { verdict } = trace(
+    siteModel(plan),
+    { kind: 'segment', id: from },
+    { kind: 'peer', id: 'works' },
+    { id: 'ping', name: 'ping', protocol: 'icmp', ports: [] },
+  )
+  return verdict === 'delivered'
+}
+
 describe('two daemons', () => {
   it('load both ends, and come up exactly where the comparison says so', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'able-mast-ikev2-'))
@@ -172,6 +208,55 @@ describe('two daemons', () => {
     }
     expect(seen).toEqual([])
   }, 120_000)
+
+  it('carry between every two networks what the trace says, and nothing else', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'able-mast-ikev2-'))
+    onTestFinished(() => rmSync(folder, { recursive: true, force: true }))
+    const [a, b] = await sides(folder)
+    const net = (address: string): string => address.replace(/\.1$/, '.0/24')
+    const [office, management, cameras] = HERE.map(net) as [string, string, string]
+    const [works, store] = THERE.map(net) as [string, string]
+    const cases: [string, Partial<IkeEnd>, Partial<IkeEnd>][] = [
+      ['all of it', { localSelectors: [office, management], remoteSelectors: [works, store] }, {}],
+      ['one network there', { localSelectors: [office, cameras], remoteSelectors: [store] }, {}],
+      [
+        'narrowed by the other end',
+        { localSelectors: [office, management, cameras], remoteSelectors: [works, store] },
+        { localSelectors: [works], remoteSelectors: [office, cameras] },
+      ],
+      [
+        'a wide one that is narrowed',
+        { localSelectors: ['10.20.0.0/16'], remoteSelectors: ['192.168.0.0/16'] },
+        { localSelectors: [store], remoteSelectors: [management] },
+      ],
+      ['nothing in common', { localSelectors: [office] }, { remoteSelectors: [cameras] }],
+    ]
+    const apart: string[] = []
+    let carried = 0
+    for (const [name, mine, theirs] of cases) {
+      const ike = end(mine)
+      const foreignIke = { ...mirrored(ike), ...theirs }
+      load(a, folder, 'a', ike, '203.0.113.2')
+      load(b, folder, 'b', foreignIke, '203.0.113.1')
+      control(a, '--initiate', '--child', 'road', '--timeout', '10')
+      for (const [i, here] of HERE.entries())
+        for (const there of THERE) {
+          const ping = ['ping', '-c', '1', '-W', '1', '-I', here, there]
+          const done = spawnSync('ip', ['netns', 'exec', a.space, ...ping])
+          const said = traced(ike, foreignIke, SEGMENTS[i]!, [
+            net(there),
+            ...THERE.map(net).filter((n) => n !== net(there)),
+          ])
+          if (done.status === 0) carried++
+          if ((done.status === 0) !== said)
+            apart.push(`${name}: ${here} to ${there}, foretold ${said}`)
+        }
+      control(a, '--terminate', '--ike', 'road', '--force')
+      control(b, '--terminate', '--ike', 'road', '--force')
+    }
+    expect(apart).toEqual([])
+    expect(carried).toBe(4 + 2 + 2 + 1)
+  }, 240_000)
 
   it('a file that is not one is refused', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'able-mast-ikev2-'))

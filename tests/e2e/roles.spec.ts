@@ -60,6 +60,7 @@ const table: Record<string, Needs> = {
   'GET /api/sites/[site]/secrets': 'viewer',
   'GET /api/sites/[site]/secrets/[ref]': 'installer',
   'PUT /api/sites/[site]/secrets/[ref]': 'engineer',
+  'POST /api/sites/[site]/tunnels/joins': 'engineer',
   'POST /api/sites/[site]/tunnels/keys': 'engineer',
   'GET /api/sites/[site]/hand-outs': 'viewer',
   'POST /api/sites/[site]/hand-outs': 'installer',

@@ -127,7 +127,7 @@ test("a provider's file is read, what it says wrong by line, and both sides stan
   system,
 }) => {
   await opened(page, system.origin)
-  await page.getByLabel("Read a provider's file").setInputFiles({
+  await page.getByLabel('Read a file').setInputFiles({
     name: 'south.conf',
     mimeType: 'text/plain',
     buffer: Buffer.from(

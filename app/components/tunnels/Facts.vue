@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** What is said of the tunnel itself: where it ends, its network, port, name and keys. */
 import type { Tunnel } from '@mast/core/plan'
-import { makeTunnelKey } from '@mast/api'
+import { makeTunnelKey, setSecret } from '@mast/api'
 import { useTunnels } from './useTunnels'
 
 const site = useSite()
@@ -52,6 +52,17 @@ function saveName(text: string): string | undefined {
       })
     : 'expected how, the server and the time to live: update, ns.example.org, 300 s'
 }
+/** A key of RFC 8945, or the word that a web call is let in with. */
+async function saveNameKey(secret: string): Promise<string | undefined> {
+  const { id, dynamicName } = tunnel.value!
+  const keyRef = dynamicName!.keyRef || `name-${id}`.slice(0, 64)
+  try {
+    await ask(setSecret, { params: { site: site.opened.id, ref: keyRef }, body: { secret } })
+  } catch (error) {
+    return errorText(error)
+  }
+  return dynamicName!.keyRef ? undefined : change({ dynamicName: { ...dynamicName!, keyRef } })
+}
 </script>
 
 <template>
@@ -99,6 +110,15 @@ function saveName(text: string): string | undefined {
             hint="update, ns.example.org, 300 s"
             :save="saveName"
             mono
+          />
+          <FieldsKeyField
+            v-if="tunnel.dynamicName"
+            :label="
+              tunnel.dynamicName.keyRef
+                ? 'What lets it be changed, anew'
+                : 'What lets it be changed'
+            "
+            :save="saveNameKey"
           />
         </template>
         <FieldsEditField

@@ -199,6 +199,7 @@ const asks = [
         />
       </InTurns>
     </div>
+    <TunnelsSharedKey />
     <v-checkbox
       v-if="tunnel.kind === 'people'"
       label="All of its traffic goes through, the internet as well"

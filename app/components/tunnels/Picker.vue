@@ -4,11 +4,13 @@ import {
   editCall,
   freePeerAddress,
   freeTunnelNetwork,
+  idFor,
+  idsOf,
   newId,
   type EditCall,
   type Tunnel,
 } from '@mast/core/plan'
-import { readTunnelFile, USUAL_PORT } from '@mast/core/tunnels'
+import { fromFile, readTunnelFile, USUAL_PORT } from '@mast/core/tunnels'
 import { useTunnels } from './useTunnels'
 
 const site = useSite()
@@ -16,6 +18,7 @@ const { all, tunnel, chooseTunnel, choosePeer } = useTunnels()
 const refused = ref<string | undefined>()
 const problems = ref<readonly string[]>([])
 const kept = ref<string | null>(null)
+const joining = ref(false)
 const names: Readonly<Record<Tunnel['kind'], string>> = {
   people: 'People on the road',
   sites: 'To another site',
@@ -61,7 +64,7 @@ function addPeer(): void {
   })
   if (!refused.value) choosePeer(id)
 }
-/** Of a provider's file all but the private key, which is typed into the device that has the tunnel. */
+/** Of a file all but the private key, which is typed into the device that has the tunnel. */
 async function readIn(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const [file] = input.files ?? []
@@ -74,29 +77,19 @@ async function readIn(event: Event): Promise<void> {
     read && read.kept.length > 0
       ? `Not understood, and left to the file: ${read.kept.map((k) => `${k.name} (line ${k.line})`).join(', ')}.`
       : null
-  const [peer] = read?.peers ?? []
-  if (!read || !peer) return
-  const id = newId(site.opened.plan, names.provider)
-  const address = read.addresses.find((a) => !a.includes(':'))
+  if (!read || read.peers.length === 0) return
+  const { kind, tunnel: facts, peers } = fromFile(read)
+  const taken = idsOf(site.opened.plan)
+  const fresh = (text: string): string => {
+    const made = idFor(text, taken)
+    taken.add(made)
+    return made
+  }
+  const id = fresh(names[kind])
   add(
-    'provider',
-    {
-      id,
-      name: file.name.replace(/\.[a-z]+$/i, '').slice(0, 80) || names.provider,
-      subnet: address ? `${address.split('/')[0]!}/32` : null,
-      mtu: read.mtu,
-    },
-    [
-      editCall('addPeer', {
-        id: newId(site.opened.plan, `${id} exit`),
-        name: (peer.name ?? 'Server of the provider').slice(0, 80),
-        tunnelId: id,
-        device: 'server',
-        publicKey: peer.publicKey,
-        endpoint: peer.endpoint,
-        keepaliveSeconds: peer.keepaliveSeconds,
-      }),
-    ],
+    kind,
+    { ...facts, id, name: file.name.replace(/\.[a-z]+$/i, '').slice(0, 80) || names[kind] },
+    peers.map((p) => editCall('addPeer', { ...p, id: fresh(`${id} ${p.name}`), tunnelId: id })),
   )
 }
 </script>
@@ -129,9 +122,10 @@ async function readIn(event: Event): Promise<void> {
       }}</v-btn>
       <v-btn size="small" @click="add('people')">Tunnel for people</v-btn>
       <v-btn size="small" @click="add('sites')">Tunnel between sites</v-btn>
+      <v-btn size="small" @click="joining = true">Join own sites</v-btn>
       <v-btn size="small" @click="add('provider')">Tunnel to a provider</v-btn>
       <label class="pick"
-        >Read a provider's file
+        >Read a file
         <input type="file" accept=".conf,text/plain" class="visually-hidden" @change="readIn"
       /></label>
     </div>
@@ -139,6 +133,7 @@ async function readIn(event: Event): Promise<void> {
     <ul v-if="problems.length" role="status">
       <li v-for="p in problems" :key="p">{{ p }}</li>
     </ul>
+    <LazyTunnelsJoinSites v-if="joining" v-model="joining" />
     <p v-if="kept" class="faint" role="status">{{ kept }}</p>
   </section>
 </template>

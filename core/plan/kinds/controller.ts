@@ -18,6 +18,12 @@ export const controller = defineSingle({
   fieldWords: { hostDeviceId: 'runs on', elsewhere: 'runs elsewhere' },
   references: [
     { at: 'hostDeviceId', to: ['devices'], whenGone: 'clear' },
-    { at: 'elsewhere.peerId', to: ['peers'], whenGone: 'clear' },
+    {
+      at: 'elsewhere.peerId',
+      to: ['peers'],
+      whenGone: (c) => {
+        c.elsewhere = null
+      },
+    },
   ],
 })
