@@ -164,7 +164,8 @@ function whyRefused(tunnel: Tunnel, peer: Peer, refusal: string | null): Found |
         kind: 'tunnel-identity',
         text: `${both} do not take each other for who they say they are: an identity or the shared key differs.`,
         checks: [
-          `This end says ${tunnel.ike?.localId ?? ''} and expects ${tunnel.ike?.remoteId ?? ''}; the other the other way round.`,
+          `This end says ${tunnel.ike?.localId ?? ''} and expects ${tunnel.ike?.remoteId ?? ''}; ` +
+            'the other the other way round.',
           'Type the shared key anew at both ends; blanks at its end count.',
           asPlanned,
         ],
@@ -174,7 +175,8 @@ function whyRefused(tunnel: Tunnel, peer: Peer, refusal: string | null): Found |
         kind: 'tunnel-networks',
         text: `${both} know each other and name no networks in common: nothing is carried.`,
         checks: [
-          `This end names ${tunnel.ike?.localSelectors.join(', ') ?? ''} here and ${tunnel.ike?.remoteSelectors.join(', ') ?? ''} there.`,
+          `This end names ${tunnel.ike?.localSelectors.join(', ') ?? ''} here ` +
+            `and ${tunnel.ike?.remoteSelectors.join(', ') ?? ''} there.`,
           asPlanned,
         ],
       }

@@ -89,6 +89,8 @@ function chain(day: Day, r: ReckonedTunnel): string[] {
   }
   const port = called?.port ?? tunnel.listenPort
   const ports = tunnel.protocol === 'ikev2' ? '500 and 4500' : String(port)
+  const taken =
+    tunnel.protocol === 'ikev2' ? `${ports}, and ESP` : String(tunnel.listenPort ?? port)
   const isBehindRouter = model.lines.some((u) => u.portId && u.handOff.addressKind === 'private')
   if (port !== null)
     add('open', {
@@ -103,7 +105,7 @@ function chain(day: Day, r: ReckonedTunnel): string[] {
           ? [
               {
                 label: 'Gateway',
-                text: `takes in UDP ${tunnel.protocol === 'ikev2' ? `${ports}, and ESP` : (tunnel.listenPort ?? port)}, by the rules that it has`,
+                text: `takes in UDP ${taken}, by the rules that it has`,
               },
             ]
           : [{ label: 'Gateway', text: `leads UDP ${ports} to ${host.name}` }]),

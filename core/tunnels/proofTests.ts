@@ -278,12 +278,13 @@ function reachesOthers(of: Of, peers: readonly ReckonedPeer[]): void {
     const held = other.keepaliveThere > 0 || other.keepaliveHere > 0
     const sent = target.kind !== 'address' || liesIn(p.allowedThere, target.address)
     if (!held || !sent || decided.hours !== null) continue
+    const verb = decided.allowed ? 'reaches' : 'must not reach'
     add(
       of,
       `beside ${other.peer.id}`,
       { kind: 'ping', target, port: null },
       {
-        title: `${p.peer.name} ${decided.allowed ? 'reaches' : 'must not reach'} ${other.peer.name}, over ${r.tunnel.name}`,
+        title: `${p.peer.name} ${verb} ${other.peer.name}, over ${r.tunnel.name}`,
         toPlace: r.tunnel.id,
         expected: decided.allowed ? 'works' : 'blocked',
         because: decided.rule.text,

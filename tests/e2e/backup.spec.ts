@@ -7,6 +7,8 @@ import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'no
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect, test } from '@playwright/test'
+import { editCall } from '@mast/core/plan'
+import { siteModel } from '@mast/core/topology'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { freePort } from '../../scripts/start/ports.mjs'
 import { Caller } from '../caller'
@@ -67,6 +69,53 @@ async function whole(origin: string): Promise<unknown> {
   )
 }
 
+/** Keys of a tunnel: of its own end, shared, and of a peer whose file was opened. */
+async function tunnelKeys(caller: Caller): Promise<string[]> {
+  const at = '/api/sites/dunlin-slipway'
+  const save = async (edits: object[]): Promise<void> => {
+    const { revision } = await caller.read<{ revision: number }>('GET', at)
+    await caller.read('POST', `${at}/edits`, {
+      base: revision,
+      changes: [{ id: crypto.randomUUID(), kind: 'edits', summary: 'A tunnel', edits }],
+    })
+  }
+  const { id: hostDeviceId } = siteModel(dunlinSlipway()).gateway!
+  await save([
+    editCall('recordHandOff', {
+      uplinkId: Object.keys(dunlinSlipway().uplinks)[0]!,
+      facts: { addressKind: 'public' },
+    }),
+    editCall('addTunnel', {
+      ...{ id: 'road', name: 'Road', hostDeviceId, subnet: '10.250.30.0/24' },
+      ...{ listenPort: 51_820, endpointName: 'slip.example.org' },
+      dynamicName: { how: 'web', server: 'names.example.org', ttlSeconds: 300 },
+    }),
+    editCall('addPeer', {
+      ...{ id: 'laptop', name: 'Laptop', tunnelId: 'road', address: '10.250.30.2' },
+      ...{ sharedKeyRef: 'shared-laptop' },
+    }),
+  ])
+  const shared = Buffer.alloc(32, 7).toString('base64')
+  await caller.read('PUT', `${at}/secrets/shared-laptop`, { secret: shared })
+  const made = async (of: 'tunnel' | 'peer', id: string): Promise<object> =>
+    caller.read<object>('POST', `${at}/tunnels/keys`, { of, id })
+  await save([
+    editCall('changeTunnel', {
+      id: 'road',
+      changes: await made('tunnel', 'road'),
+    }),
+    editCall('changePeer', { id: 'laptop', changes: await made('peer', 'laptop') }),
+  ])
+  const set: unknown = await caller.read('GET', `${at}/devices/${hostDeviceId}/configuration`)
+  const own = /"privateKey":"(\S{44})"/.exec(JSON.stringify(set))![1]!
+  const { token } = await caller.read<{ token: string }>('POST', `${at}/hand-outs`, {
+    peerId: 'laptop',
+    hours: 1,
+  })
+  const { text } = await caller.read<{ text: string }>('POST', `/api/hand-outs/${token}`)
+  return [own, shared, /^PrivateKey = (\S{44})$/m.exec(text)![1]!]
+}
+
 test('a backup taken while it runs comes back elsewhere as it was, secrets and audit trail too', async () => {
   const [here, there] = [join(folder, 'here'), join(folder, 'there')]
   const file = join(folder, 'harbour.backup')
@@ -107,6 +156,7 @@ test('a backup taken while it runs comes back elsewhere as it was, secrets and a
           '/api/sites/dunlin-slipway/secrets/site-password',
         )
       ).secret,
+      ...(await tunnelKeys(caller)),
       'claimSecret',
       '"token"',
     ]

@@ -4,7 +4,9 @@ import { applyEdits, editCall } from '@mast/core/plan'
 import { handOutPeer, makeTunnelKey, openHandOut, readSite } from '@mast/api'
 import { kittiwakeHarbour } from '../../demo/kittiwakeHarbour'
 import { Person } from '../../demo/person'
+import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { petrelStreet } from '../../demo/petrelStreet'
+import { Caller } from '../caller'
 import { labelled, mended } from '../sites/broughtUp'
 import { expect, NAME, PASSWORD, settled, test } from './system'
 
@@ -176,6 +178,59 @@ test("a provider's file is read, what it says wrong by line, and both sides stan
   await expect(facts).toContainText('expected how, the server and the time to live')
   await facts.getByRole('button', { name: 'Remove the tunnel' }).click()
   await expect(table).not.toContainText('New device')
+})
+
+test('own sites are joined: an end in each plan, keys in each vault, and what stands in the way is told', async ({
+  page,
+  system,
+}) => {
+  const { person, site } = await opened(page, system.origin)
+  const caller = await Caller.first(system.origin, NAME, PASSWORD)
+  const { id: slip } = await caller.read<{ id: string }>('POST', '/api/sites', {
+    name: 'Slipway of ours',
+    plan: dunlinSlipway(),
+  })
+  const { id: twin } = await caller.read<{ id: string }>('POST', '/api/sites', {
+    name: 'The same numbers',
+    plan: kittiwakeHarbour(),
+  })
+  await page.getByRole('button', { name: 'Join own sites' }).click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByLabel('The same numbers').check()
+  await dialog.getByRole('button', { name: 'Join them' }).click()
+  await expect(dialog.getByRole('alert')).toContainText('of The same numbers is in use at')
+  expect((await person.ask(readSite, { params: { site: twin } })).revision).toBe(1)
+  await dialog.getByLabel('The same numbers').uncheck()
+  await dialog.getByLabel('Slipway of ours').check()
+  await dialog.getByRole('button', { name: 'Join them' }).click()
+  await expect(dialog.getByRole('status')).toContainText('Joined: ')
+  await dialog.getByRole('button', { name: 'Close' }).click()
+  await page.getByRole('tab', { name: 'Our sites' }).click()
+
+  const [here, there] = await Promise.all(
+    [site, slip].map(async (id) => (await person.ask(readSite, { params: { site: id } })).plan),
+  )
+  const mine = here!.tunnels['our-sites']!
+  const theirs = there!.tunnels['our-sites']!
+  const peer = Object.values(there!.peers).find((p) => p.siteId === site)!
+  expect([peer.publicKey, peer.endpoint?.host]).toEqual([mine.publicKey, 'kittiwake.example.org'])
+  expect(Object.values(here!.peers).find((p) => p.siteId === slip)!.publicKey).toBe(
+    theirs.publicKey,
+  )
+  // What it joins with lies in both vaults, and no route shows it.
+  for (const [id, ref] of [
+    [site, mine.privateKeyRef],
+    [slip, theirs.privateKeyRef],
+    [slip, peer.sharedKeyRef],
+  ] as const) {
+    const refs = await caller.read<{ ref: string }[]>('GET', `/api/sites/${id}/secrets`)
+    expect(refs.map((r) => r.ref)).toContain(ref)
+    expect(await caller.status('GET', `/api/sites/${id}/secrets/${ref}`)).toBe(422)
+  }
+  // Of a site that one is no engineer of, nothing is changed.
+  const stranger = await Caller.invited(caller, site, 'second engineer', PASSWORD, 'engineer')
+  const asked = { others: [slip], shape: 'hub' }
+  expect(await stranger.status('POST', `/api/sites/${site}/tunnels/joins`, asked)).toBe(404)
 })
 
 test('a shop is brought up through its tunnel by the controller at the other end, and proven', async ({

@@ -33,7 +33,9 @@ async function join(): Promise<void> {
       params: { site: site.opened.id },
       body: { others: chosen.value, shape: shape.value },
     })
-    done.value = `Joined: ${joined.map((j) => j.name).join(', ')}. Each plan has its end; say on Policy who reaches whom.`
+    done.value =
+      `Joined: ${joined.map((j) => j.name).join(', ')}. Each plan has its end; ` +
+      'say on Policy who reaches whom.'
     chosen.value = []
   } catch (error) {
     refused.value = errorText(error)
@@ -52,12 +54,17 @@ async function join(): Promise<void> {
         Policy says so.
       </p>
       <form class="d-flex flex-column ga-3 mt-3" @submit.prevent="join">
-        <v-select
-          v-model="chosen"
-          label="With"
-          multiple
-          :items="others.map((s) => ({ title: s.name, value: s.id }))"
-        />
+        <fieldset class="with">
+          <legend>With</legend>
+          <v-checkbox
+            v-for="s in others"
+            :key="s.id"
+            v-model="chosen"
+            :label="s.name"
+            :value="s.id"
+          />
+          <p v-if="others.length === 0" class="faint">There is no other site of yours.</p>
+        </fieldset>
         <v-radio-group v-model="shape">
           <v-radio :label="`Over ${site.opened.plan.site.name}, as the hub`" value="hub" />
           <v-radio label="All with all" value="all" />
@@ -77,3 +84,11 @@ async function join(): Promise<void> {
     </v-card>
   </v-dialog>
 </template>
+
+<style scoped>
+.with {
+  max-height: 300px;
+  overflow-y: auto;
+  border: 0;
+}
+</style>

@@ -10,8 +10,15 @@ import { useTunnels } from './useTunnels'
 
 const site = useSite()
 const { peer, tunnel, choosePeer, chooseTunnel } = useTunnels()
-const [WIDTH, HEIGHT, RADIUS] = [760, 350, 155] as const
-const [CX, CY] = [WIDTH / 2, HEIGHT / 2] as const
+const isNarrow = useMediaQuery('(max-width: 600px)')
+/** On a phone it stands between shorter names. */
+const size = computed(() =>
+  isNarrow.value
+    ? { width: 390, height: 300, radius: 92, letters: 14 }
+    : { width: 760, height: 350, radius: 155, letters: 26 },
+)
+const cx = computed(() => size.value.width / 2)
+const cy = computed(() => size.value.height / 2)
 /** More chords are a thicket; the table has them all. */
 const MOST_ENDS = 40
 interface End {
@@ -52,8 +59,8 @@ function around<T>(list: readonly T[], isLeft: boolean): { it: T; x: number; y: 
     const turn = ((n + 0.5) / list.length) * Math.PI * 0.94 + Math.PI * 0.03
     return {
       it,
-      x: CX + (isLeft ? -1 : 1) * Math.sin(turn) * RADIUS,
-      y: CY - Math.cos(turn) * RADIUS,
+      x: cx.value + (isLeft ? -1 : 1) * Math.sin(turn) * size.value.radius,
+      y: cy.value - Math.cos(turn) * size.value.radius,
     }
   })
 }
@@ -79,7 +86,7 @@ const chords = computed(() => {
         ? [
             {
               key: `${from}>${to}`,
-              d: `M${a.x} ${a.y}Q${CX} ${CY} ${b.x} ${b.y}`,
+              d: `M${a.x} ${a.y}Q${cx.value} ${cy.value} ${b.x} ${b.y}`,
               isOn: from === chosen.value,
               colour: colour(to),
               title: `${a.name} reaches ${b.name}`,
@@ -94,20 +101,21 @@ function choose(e: End): void {
   if (e.isPeer) choosePeer(e.id)
   else chooseTunnel(e.id)
 }
-const short = (text: string): string => (text.length > 26 ? `${text.slice(0, 25)}…` : text)
+const short = (text: string): string =>
+  text.length > size.value.letters ? `${text.slice(0, size.value.letters - 1)}…` : text
 </script>
 
 <template>
   <section v-if="outer.length" aria-label="Wheel">
     <h2>Who reaches what</h2>
-    <div class="scroll-x">
+    <div>
       <svg
         class="wheel"
-        :viewBox="`0 0 ${WIDTH} ${HEIGHT}`"
+        :viewBox="`0 0 ${size.width} ${size.height}`"
         role="group"
         aria-label="Other ends on the left, what they reach on the right"
       >
-        <circle :cx="CX" :cy="CY" :r="RADIUS" class="rim" />
+        <circle :cx="cx" :cy="cy" :r="size.radius" class="rim" />
         <path
           v-for="c in chords"
           :key="c.key"
@@ -143,6 +151,7 @@ const short = (text: string): string => (text.length > 26 ? `${text.slice(0, 25)
           >
             {{ short(e.name) }}
           </text>
+          <title>{{ e.name }}</title>
         </g>
       </svg>
     </div>
@@ -155,7 +164,6 @@ const short = (text: string): string => (text.length > 26 ? `${text.slice(0, 25)
 <style scoped>
 .wheel {
   width: 100%;
-  min-width: 620px;
   max-height: 440px;
 }
 .rim {

@@ -8,7 +8,10 @@ import type { ReckonedTunnel } from '../reckoned'
 const SILENT_S = 15
 /** For so long an end calls where it knew the other last, before it asks for the name anew, s. */
 const CALLING_S = 90
-/** IKEv2: silence is noticed after so long, and the other taken for gone after so many more (usual values of daemons, from memory), s. */
+/**
+ * IKEv2: silence is noticed after so long, and the other taken for gone after so many more (usual
+ * values of daemons, from memory), s.
+ */
 const ALIVE_S = 30
 const GONE_S = 165
 /** Between two calls, s. */
