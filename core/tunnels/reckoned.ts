@@ -68,7 +68,8 @@ const outerOf = (model: SiteModel, t: Tunnel): 'ipv4' | 'ipv6' =>
 function calledAt(model: SiteModel, t: Tunnel): { called: Callable | null; whyNot: string | null } {
   const no = (whyNot: string) => ({ called: null, whyNot })
   if (t.kind === 'provider') return no('it calls its provider')
-  const inside = t.listenPort ?? (t.protocol === 'ikev2' ? 500 : null)
+  // Its first port is the same everywhere (RFC 7296 2).
+  const inside = t.protocol === 'ikev2' ? 500 : t.listenPort
   if (inside === null) return no('it has no port of its own: it only calls')
   const forward = Object.values(model.plan.forwards).find(
     (f) =>

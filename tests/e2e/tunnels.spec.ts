@@ -180,6 +180,44 @@ test("a provider's file is read, what it says wrong by line, and both sides stan
   await expect(table).not.toContainText('New device')
 })
 
+test('IKEv2 with a foreign end is set up on the sheet, and what the other end needs is a file', async ({
+  page,
+  system,
+}) => {
+  const { person, site } = await opened(page, system.origin)
+  await page.getByRole('tab', { name: 'To the chandlery' }).click()
+  await page.getByRole('combobox', { name: 'Protocol' }).focus()
+  await page.keyboard.press('Enter')
+  await page.getByRole('option', { name: 'IKEv2' }).click()
+  await page.getByRole('button', { name: 'Propose what is usual' }).click()
+  const ends = page.getByRole('table', { name: 'Both ends of IKEv2' })
+  await ends.getByLabel('Identity of the other end, here').fill('petrel')
+  await ends.getByLabel('Identity of the other end, here').press('Enter')
+  await ends.getByLabel('Networks here, here').fill('10.20.20.0/24')
+  await ends.getByLabel('Networks here, here').press('Enter')
+  await ends.getByLabel('Proposal, there', { exact: true }).fill('aes128-sha256-modp2048')
+  await ends.getByLabel('Proposal, there', { exact: true }).press('Enter')
+  await expect(ends).toContainText('no proposal chosen: nothing comes up')
+  await page.getByRole('button', { name: 'Have the other end set as this one is' }).click()
+  await expect(ends).not.toContainText('no proposal chosen')
+
+  const peer = page.getByRole('region', { name: 'Petrel Street Chandlery' })
+  await peer.getByLabel('Called at').fill('petrel.example.org')
+  await peer.getByLabel('Called at').press('Enter')
+  await expect(peer.getByLabel('Called at')).toHaveValue('petrel.example.org:500')
+  await expect(peer).toContainText('share no key yet')
+  await peer.getByRole('button', { name: 'Make a shared key' }).click()
+  await peer.getByRole('button', { name: 'Show it' }).click()
+  await expect(peer.getByRole('status').filter({ hasText: /^\S{14,}$/ })).toBeVisible()
+  const file = peer.getByLabel('What the other end is set to')
+  await expect(file).toContainText('id = "petrel"')
+  await expect(file).toContainText('remote_ts = 10.20.20.0/24')
+  // The key is told by another way than the rest.
+  await expect(file).not.toContainText('secret =')
+  const { plan } = await person.ask(readSite, { params: { site } })
+  expect(plan.peers['petrel-street']!.sharedKeyRef).toBe('shared-petrel-street')
+})
+
 test('own sites are joined: an end in each plan, keys in each vault, and what stands in the way is told', async ({
   page,
   system,

@@ -25,8 +25,13 @@ const over = computed(() => {
 const said = computed(() => {
   const r = reckoned.value
   if (!r) return []
-  const without = peers.value.filter((p) => !p.peer.publicKey).length
   const { tunnel: t } = r
+  const isIke = t.protocol === 'ikev2'
+  const without = peers.value.filter(
+    (p) => !(isIke ? p.peer.sharedKeyRef : p.peer.publicKey),
+  ).length
+  const whose = isIke ? 'shared with this end' : 'of their own'
+  const isKeyed = isIke || t.publicKey !== null
   return [
     {
       question: 'Who reaches it?',
@@ -48,14 +53,14 @@ const said = computed(() => {
     },
     {
       question: 'What is to be handed out?',
-      kind: without > 0 || !t.publicKey ? 'cautions' : 'clear',
+      kind: without > 0 || !isKeyed ? 'cautions' : 'clear',
       answer:
         peers.value.length === 0
           ? 'nobody is in it yet'
           : without === 0
-            ? `${peers.value.length} of ${peers.value.length} have a key of their own`
+            ? `${peers.value.length} of ${peers.value.length} have a key ${whose}`
             : `${without} of ${peers.value.length} have no key yet`,
-      why: t.publicKey ? '' : 'this end has no key yet either',
+      why: isKeyed ? '' : 'this end has no key yet either',
     },
     ...over.value,
   ] as const

@@ -92,6 +92,7 @@ async function saveNameKey(secret: string): Promise<string | undefined> {
             mono
           />
           <FieldsEditField
+            v-if="tunnel.protocol !== 'ikev2'"
             label="UDP port"
             type="number"
             :value="tunnel.listenPort"
@@ -130,6 +131,7 @@ async function saveNameKey(secret: string): Promise<string | undefined> {
           mono
         />
         <FieldsEditField
+          v-if="tunnel.protocol !== 'ikev2'"
           label="Public key, made on the device"
           :value="tunnel.publicKey"
           :save="(t) => change({ publicKey: t === '' ? null : t, privateKeyRef: '' })"
@@ -164,7 +166,7 @@ async function saveNameKey(secret: string): Promise<string | undefined> {
       @update:model-value="(v: boolean | null) => (refused = change({ isPassedOn: v === true }))"
     />
     <div class="row no-print">
-      <v-btn @click="makeKey">{{
+      <v-btn v-if="tunnel.protocol !== 'ikev2'" @click="makeKey">{{
         tunnel.privateKeyRef ? 'Roll the key of this end' : 'Make the key of this end here'
       }}</v-btn>
       <v-btn

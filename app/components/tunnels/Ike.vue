@@ -49,7 +49,7 @@ const protocols: readonly { title: string; value: Tunnel['protocol'] }[] = [
 
 <template>
   <section v-if="tunnel?.kind === 'sites'" aria-label="Protocol of the tunnel">
-    <div class="row no-print">
+    <div class="row no-print protocol">
       <v-select
         label="Protocol"
         style="max-width: 200px"
@@ -114,6 +114,10 @@ const protocols: readonly { title: string; value: Tunnel['protocol'] }[] = [
 </template>
 
 <style scoped>
+/* Room for the label on the frame. */
+.protocol {
+  padding-top: 10px;
+}
 td {
   vertical-align: middle;
 }

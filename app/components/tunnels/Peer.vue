@@ -2,7 +2,13 @@
 /** One peer: its facts, the file that it is given, and its handing out: once. */
 import { peerDevices, type Peer } from '@mast/core/plan'
 import { handOutPeer, makeTunnelKey, openHandOut } from '@mast/api'
-import { peerFile, transferOf, writeTunnelFile } from '@mast/core/tunnels'
+import {
+  foreignIkeFile,
+  peerFile,
+  transferOf,
+  USUAL_PORT,
+  writeTunnelFile,
+} from '@mast/core/tunnels'
 import { useTunnels } from './useTunnels'
 
 const site = useSite()
@@ -27,6 +33,12 @@ watch(
 )
 const file = computed(() =>
   reckoned.value && peer.value ? peerFile(reckoned.value, peer.value, {}) : null,
+)
+const isIke = computed(() => tunnel.value?.protocol === 'ikev2')
+const foreign = computed(() =>
+  isIke.value && reckoned.value && peer.value
+    ? foreignIkeFile(reckoned.value, peer.value.peer)
+    : null,
 )
 const preview = computed(() => (file.value ? writeTunnelFile(file.value.file) : ''))
 /** What the vault has is not known here: of the keys only that they are to be there. */
@@ -114,6 +126,22 @@ const listed = (text: string): string[] =>
     .split(',')
     .map((x) => x.trim())
     .filter(Boolean)
+const calledAt = computed(() => {
+  const at = peer.value?.peer.endpoint
+  return at ? `${at.host.includes(':') ? `[${at.host}]` : at.host}:${at.port}` : null
+})
+function saveCalled(text: string): string | undefined {
+  if (text.trim() === '') return change({ endpoint: null })
+  const m = /^(\[[^\]]+\]|[^:\s]+)(?::(\d{1,5}))?$/.exec(text.trim())
+  return m
+    ? change({
+        endpoint: {
+          host: m[1]!.replace(/^\[|\]$/g, ''),
+          port: Number(m[2] ?? (isIke.value ? 500 : USUAL_PORT)),
+        },
+      })
+    : 'expected a name or an address, and the port: shop.example.org:51820'
+}
 const number = (text: string): number | null =>
   text.trim() === '' ? null : Number(text.replace(',', '.'))
 const asks = [
@@ -180,6 +208,14 @@ const asks = [
           mono
         />
         <FieldsEditField
+          v-if="tunnel.kind !== 'people'"
+          label="Called at"
+          hint="empty: it calls"
+          :value="calledAt"
+          :save="saveCalled"
+          mono
+        />
+        <FieldsEditField
           label="Keepalive"
           type="number"
           suffix="s"
@@ -189,6 +225,7 @@ const asks = [
           mono
         />
         <FieldsEditField
+          v-if="!isIke"
           label="Public key, made on it"
           :value="peer.peer.publicKey"
           :save="
@@ -215,7 +252,20 @@ const asks = [
       <p v-if="transfer" role="status">{{ transfer }}</p>
     </div>
 
-    <template v-if="tunnel.kind !== 'provider'">
+    <template v-if="isIke">
+      <template v-if="foreign">
+        <h3>For the daemon there, without the key</h3>
+        <pre class="mono file" aria-label="What the other end is set to">{{ foreign }}</pre>
+        <v-btn
+          class="no-print"
+          size="small"
+          @click="saveAs(`${peer.peer.id}.swanctl.conf`, 'text/plain', foreign)"
+          >Save the file</v-btn
+        >
+      </template>
+      <Refusal :says="refused" />
+    </template>
+    <template v-else-if="tunnel.kind !== 'provider'">
       <h3>Its file</h3>
       <pre class="mono file" aria-label="File of the peer, without its key">{{ preview }}</pre>
       <div v-if="missing.length" class="faint">Missing: {{ missing.join('; ') }}.</div>

@@ -1,4 +1,5 @@
 /** The files of all who are not the gateway: peers, and hosts on which a tunnel ends; as far as they are complete. */
+import type { Peer } from '../../plan'
 import type { SiteModel } from '../../topology'
 import { reckonedTunnels, type ReckonedTunnel } from '../reckoned'
 import { mirrored } from '../ike/compare'
@@ -7,17 +8,16 @@ import { ownFile, peerFile, type Keys } from './ends'
 import { writeTunnelFile } from './write'
 
 /** How the daemon at the other end is set: as its people say, or as it has to be. */
-function foreignEnds({ tunnel, peers, called }: ReckonedTunnel, keys: Keys): [string, string][] {
+export function foreignIkeFile(
+  { tunnel, called }: Pick<ReckonedTunnel, 'tunnel' | 'called'>,
+  { id, name, endpoint, sharedKeyRef }: Peer,
+  keys: Keys = {},
+): string | null {
   const { ike } = tunnel
-  if (!ike) return []
+  if (!ike) return null
   const end = tunnel.foreignIke ?? mirrored(ike)
-  return peers.map(({ peer: { id, name, endpoint, sharedKeyRef } }) => {
-    const remote = endpoint ? null : (called?.host ?? null)
-    return [
-      id,
-      writeSwanctl([{ id, name, end, remote, sharedKeyRef, interfaceId: 1 }], keys, false),
-    ]
-  })
+  const remote = endpoint ? null : (called?.host ?? null)
+  return writeSwanctl([{ id, name, end, remote, sharedKeyRef, interfaceId: 1 }], keys, false)
 }
 
 /** @returns text by the id of the peer, or of the tunnel */
@@ -25,7 +25,10 @@ export const filesToGive = (model: SiteModel, keys: Keys): Record<string, string
   Object.fromEntries(
     reckonedTunnels(model).flatMap((r): [string, string][] =>
       r.tunnel.protocol !== 'wireguard'
-        ? foreignEnds(r, keys)
+        ? r.peers.flatMap(({ peer }): [string, string][] => {
+            const text = foreignIkeFile(r, peer, keys)
+            return text === null ? [] : [[peer.id, text]]
+          })
         : [
             ...(r.isOnGateway
               ? []

@@ -1,10 +1,11 @@
 /** What a file that was read becomes in a plan: a tunnel to a provider, or to other sites. */
+import { formatPrefix, parseAddress, prefixAround } from '../../addressing'
 import type { Peer, Tunnel } from '../../plan'
 import type { ReadTunnel } from './read'
 
 export interface FromFile {
   readonly kind: Tunnel['kind']
-  readonly tunnel: Pick<Tunnel, 'subnet' | 'mtu' | 'listenPort'>
+  readonly tunnel: Pick<Tunnel, 'subnet' | 'address' | 'mtu' | 'listenPort'>
   /** All that stand in it, in their order. */
   readonly peers: readonly Pick<
     Peer,
@@ -16,13 +17,15 @@ export interface FromFile {
 export function fromFile(read: ReadTunnel): FromFile {
   const isEverything = (net: string): boolean => net.endsWith('/0')
   const kind = read.peers.some((p) => p.allowed.some(isEverything)) ? 'provider' : 'sites'
-  const address = read.addresses.find((a) => !a.includes(':'))
+  const [address, length = '32'] = read.addresses.find((a) => !a.includes(':'))?.split('/') ?? []
+  const own = address ? parseAddress(address) : undefined
   const isAlone = kind === 'provider'
   return {
     kind,
     tunnel: {
-      // With the length as it stands there, the tunnel's own network is known only where it is no host's.
-      subnet: address ? `${address.split('/')[0]!}/32` : null,
+      // A provider gives one address out of a network that is its own affair.
+      subnet: own ? formatPrefix(prefixAround(own, isAlone ? 32 : Number(length))) : null,
+      address: isAlone ? null : (address ?? null),
       mtu: read.mtu,
       listenPort: isAlone ? null : read.listenPort,
     },
