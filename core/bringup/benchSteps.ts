@@ -2,20 +2,14 @@
  * On the bench, one device after the other: factory password, then firmware, then configuration,
  * with the laptop on each factory subnet.
  */
-import { address, formatAddress, prefixAround } from '../addressing'
 import { controllerUrl } from '../adoption'
 import type { Device } from '../plan'
 import { cableDepth, needsBenchInjector, type SiteModel } from '../topology'
+import { laptopBeside } from './staging/table'
 import { ELECTRIC, KEEP_POWER, type Add, type Step } from './step'
 
-/** An address for the laptop: same subnet as the device, not the device's own. */
-export function laptopAddressFor(factory: string): string {
-  const [own, length] = factory.split('/') as [string, string]
-  const device = address(own)
-  const { network } = prefixAround(device, Number(length))
-  const wanted = network + (device.value === network + 10n ? 11n : 10n)
-  return `${formatAddress({ family: 4, value: wanted })}/${length}`
-}
+/** Of a factory subnet of one host. */
+const NO_ROOM = 'none fits beside it: reach it by another way'
 
 function powered(
   model: SiteModel,
@@ -42,8 +36,8 @@ function powered(
       'Look at its lamp in the decoder; if it is dark, try another lead, then another outlet.',
   })
 }
-const pageWords = (own: string, laptop: string, account: string | null): Step['words'] => [
-  { label: 'Laptop address', text: laptop },
+const pageWords = (own: string, laptop: string | null, account: string | null): Step['words'] => [
+  { label: 'Laptop address', text: laptop ?? NO_ROOM },
   { label: 'Page', text: `https://${own}` },
   { label: 'Account', text: account ?? 'none' },
 ]
@@ -61,7 +55,7 @@ export function benchSteps(
   const on = powered(model, device, after, bench, add)
   if (!factory.address) return on
   const own = factory.address.split('/')[0]!
-  const laptop = laptopAddressFor(factory.address)
+  const laptop = laptopBeside(model, device)
   const base = { deviceId: device.id, locationId: bench }
   const plugged = add({
     ...base,
@@ -157,7 +151,7 @@ export function ownPageSteps(
     locationId: bench,
     needs: [on],
     workSeconds: 90,
-    words: pageWords(own, laptopAddressFor(factory.address!), factory.account),
+    words: pageWords(own, laptopBeside(model, device), factory.account),
     ifExceeded:
       'Others of its kind answer on the same address: only one of them may have power on the bench.',
   })

@@ -2,7 +2,7 @@
  * What to do about a device that is no longer heard, from what costs least to what costs most; put
  * before the rest of the run sheet while it is lost.
  */
-import { laptopAddressFor } from './benchSteps'
+import { laptopBeside } from './staging/table'
 import {
   ELECTRIC,
   HEIGHT,
@@ -76,7 +76,7 @@ export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
   let ready = reset
   if (kind === 'gateway' && factory.address) {
     const own = factory.address.split('/')[0]!
-    const laptop = laptopAddressFor(factory.address)
+    const laptop = laptopBeside(model, device)
     const plugged = add({
       id: id('laptop'),
       kind: 'lost-laptop',
@@ -84,7 +84,7 @@ export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
       needs: [reset],
       workSeconds: 90,
       words: [
-        { label: 'Laptop address', text: laptop },
+        { label: 'Laptop address', text: laptop ?? 'none fits beside it' },
         { label: 'Page', text: `https://${own}` },
         { label: 'Account', text: factory.account ?? 'none' },
       ],
