@@ -192,6 +192,15 @@ test('on a phone nothing of Bring-up and Prove is wider than the screen', async 
   await page.goto(`${system.origin}/s/dunlin-slipway/bring-up`)
   const button = page.getByRole('region', { name: /^Step:/ }).getByRole('button', { name: 'Done' })
   expect((await button.boundingBox())!.height).toBeGreaterThanOrEqual(44)
+  // What is typed into the laptop, under the name of its own interface.
+  await page.getByText(/^The laptop on each factory subnet/).click()
+  await page.getByLabel('Interface of a Linux laptop').fill('enp3s0; reboot')
+  const first = page.getByRole('region', { name: 'Laptop on 192.168.1.0/24' })
+  await expect(first).toContainText('ip address add 192.168.1.10/24 dev enp3s0reboot')
+  await expect(page.getByRole('region', { name: 'Addresses that they will get' })).toContainText(
+    'reserved for its hardware address',
+  )
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)
 })
 
 test('axe finds nothing serious on any sheet, by day and by night', async ({ page, system }) => {

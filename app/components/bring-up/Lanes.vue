@@ -125,7 +125,7 @@ function choose(event: MouseEvent): void {
       <g v-for="t in ticks" :key="t">
         <line :x1="x(t)" :x2="x(t)" :y1="lanes * LANE" :y2="lanes * LANE + 5" class="axis" />
         <text :x="x(t)" :y="lanes * LANE + 17" :text-anchor="t === 0 ? 'start' : 'middle'">
-          {{ t === 0 ? 'start' : formatDuration(t) }}
+          {{ t === 0 ? 'start' : formatDuration(t).replace(/ 0 min$/, '') }}
         </text>
       </g>
     </svg>

@@ -88,10 +88,10 @@ describe('the staging table', () => {
     const model = siteModel(plan)
     for (const row of stagingOf(model)) {
       const subnet = parsePrefix(row.subnet)!
-      expect(row.devices.map((d) => d.address)).not.toContain(row.laptop!.address)
+      expect(row.pages.map((d) => d.address)).not.toContain(row.laptop!.address)
       expect(containsAddress(subnet, parseAddress(row.laptop!.address)!)).toBe(true)
       expect(formatPrefix(subnet)).toBe(row.subnet)
-      for (const { deviceId } of row.devices) {
+      for (const { deviceId } of row.pages.flatMap((g) => g.devices)) {
         const step = runSheetOf(model).find((s) => s.id === `${deviceId}.laptop`)
         if (step) expect(step.words[0]!.text).toBe(`${row.laptop!.address}/${row.laptop!.length}`)
       }

@@ -14,24 +14,23 @@ import {
 import type { Device } from '../../plan'
 import type { SiteModel } from '../../topology'
 import { listWords } from '../../words'
-import { remembered } from '../../remember'
-import { Day } from '../day'
+import { gearOf } from '../gear'
 import { laptopAddressFor } from './laptop'
 
-export interface StagedDevice {
-  readonly deviceId: string
-  readonly name: string
-  /** Where it answers when it is new. */
+/** One page, and all that answer with it: those of one kind mostly do. */
+export interface StagedPage {
+  /** Where they answer when they are new. */
   readonly address: string
   readonly page: string
-  /** Factory account; null where it has none. */
+  /** Factory account; null where there is none. */
   readonly account: string | null
+  /** In the order in which they are worked on. */
+  readonly devices: readonly { readonly deviceId: string; readonly name: string }[]
   readonly firstThing: string
 }
 export interface StagingRow {
   readonly subnet: string
-  /** In the order in which they are worked on. */
-  readonly devices: readonly StagedDevice[]
+  readonly pages: readonly StagedPage[]
   /** Of the laptop, with its mask; null where the subnet has room for nobody else. */
   readonly laptop: {
     readonly address: string
@@ -53,9 +52,6 @@ export const backToAutomatic = {
     'Take the cable out and put it in again, and look at the address that it has now: none of those above.',
   ],
 } as const
-
-/** Asked for each device. */
-const gearOf = remembered<SiteModel, readonly Device[]>((model) => new Day(model).gear)
 
 const around = (withLength: string): Prefix | undefined => {
   const [own = '', length] = withLength.split('/')
@@ -107,20 +103,7 @@ function rowOf(
   const laptop = address ? { address, length: prefix.length, mask: maskOf(prefix.length) } : null
   return {
     subnet,
-    devices: devices.map((d) => {
-      const { factory } = model.profileOf(d.id)
-      const own = factoryOf(model, d)
-      return {
-        deviceId: d.id,
-        name: d.name,
-        address: own,
-        page: `https://${own}`,
-        account: factory.account,
-        firstThing: factory.account
-          ? 'a password of its own instead of the one that everybody knows'
-          : 'an account: it has none, so whoever comes first owns it',
-      }
-    }),
+    pages: pagesOf(model, devices),
     laptop,
     commands: laptop
       ? [
@@ -137,6 +120,24 @@ function rowOf(
       : [`${subnet} has room for nobody beside it: reach it by another way, or reset it.`],
     clashes: clashes(model, prefix, devices),
   }
+}
+
+function pagesOf(model: SiteModel, devices: readonly Device[]): StagedPage[] {
+  const pages = new Map<string, StagedPage & { devices: { deviceId: string; name: string }[] }>()
+  for (const d of devices) {
+    const { account } = model.profileOf(d.id).factory
+    const address = factoryOf(model, d)
+    const key = `${address} ${account ?? ''}`
+    const page = pages.get(key) ?? {
+      ...{ address, page: `https://${address}`, account, devices: [] },
+      firstThing: account
+        ? 'First a password of its own, instead of the one that everybody knows.'
+        : 'First an account: it has none, so whoever comes first owns it.',
+    }
+    page.devices.push({ deviceId: d.id, name: d.name })
+    pages.set(key, page)
+  }
+  return [...pages.values()]
 }
 
 function clashes(model: SiteModel, prefix: Prefix, devices: readonly Device[]): string[] {

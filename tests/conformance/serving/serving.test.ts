@@ -14,6 +14,7 @@ import { siteModel } from '@mast/core/topology'
 import { quayside } from '../../sites/quayside'
 import { must } from '../judges/agent'
 import { OUTSIDE, Place, until, type LeaseEvent, type Running } from './place'
+import { dnsmasq, kea } from './programs'
 
 const SERVER = '10.20.20.10'
 const DOMAIN = 'quay.internal'
@@ -92,46 +93,6 @@ function place(): Place {
   ])
   return p
 }
-/**
- * Kea keeps its files in folders of the system; here they are in one of the test, which is all that
- * is changed of the export.
- */
-async function kea(p: Place, space: string, text: string, name: string): Promise<Running> {
-  const config = JSON.parse(text) as { Dhcp4: { 'lease-database': object } }
-  config.Dhcp4['lease-database'] = {
-    ...config.Dhcp4['lease-database'],
-    name: p.path(`${name}.leases`),
-  }
-  const program = p.run(
-    space,
-    '/usr/sbin/kea-dhcp4',
-    ['-c', p.file(`${name}.conf`, JSON.stringify(config))],
-    { KEA_LOCKFILE_DIR: p.folder, KEA_PIDFILE_DIR: p.folder },
-  )
-  await until(
-    () => `Kea: ${program.log()}`,
-    () => /DHCP4_STARTED/.test(program.log()),
-  )
-  return program
-}
-async function dnsmasq(p: Place, space: string, text: string, name: string): Promise<Running> {
-  const program = p.run(space, '/usr/sbin/dnsmasq', [
-    '-k',
-    `--conf-file=${p.file(`${name}.conf`, text)}`,
-    `--dhcp-leasefile=${p.path(`${name}.leases`)}`,
-    '--pid-file=',
-    '--user=root',
-    '--no-hosts',
-    '--log-dhcp',
-    '--log-facility=-',
-  ])
-  await until(
-    () => `dnsmasq: ${program.log()}`,
-    () => /started/.test(program.log()),
-  )
-  return program
-}
-
 const value = (t: string): number => t.split('.').reduce((n, o) => n * 256 + Number(o), 0)
 const isFromPool = (e: LeaseEvent, s: SitePlan['segments'][string]): boolean =>
   s.pools.some((q) => value(e.ip!) >= value(q.first) && value(e.ip!) <= value(q.last))

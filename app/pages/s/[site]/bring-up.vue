@@ -112,6 +112,7 @@ watch(done, (now) => {
           }
         "
       />
+      <BringUpStaging />
       <BringUpStepList
         :steps="steps"
         :schedule="schedule"

@@ -1,0 +1,108 @@
+<script setup lang="ts">
+/** The laptop on the bench: for each factory subnet what to type, which page to open, what clashes. */
+import { backToAutomatic, gearOf, nextLeases, stagingOf } from '@mast/core/bringup'
+
+const site = useSite()
+const rows = computed(() => (site.model ? stagingOf(site.model) : []))
+/** Once in its place each asks for an address, in this order. */
+const leases = computed(() => {
+  const { model } = site
+  if (!model) return []
+  const asking = gearOf(model).filter((d) => d.addressing.mode !== 'fixed')
+  return nextLeases(model, asking).map((g) => ({ ...g, name: model.device(g.deviceId).name }))
+})
+/** What stands for the laptop's own interface, until somebody says which it is. */
+const face = ref('')
+const typed = (commands: readonly string[]): string =>
+  commands.map((c) => c.replaceAll('IF', face.value.replace(/[^\w.-]/g, '') || 'IF')).join('\n')
+</script>
+
+<template>
+  <details v-if="rows.length" class="staging">
+    <summary>The laptop on each factory subnet ({{ rows.length }})</summary>
+    <v-text-field
+      v-model="face"
+      class="face no-print"
+      label="Interface of a Linux laptop"
+      hint="as ip link shows it"
+      maxlength="15"
+    />
+    <section v-for="r in rows" :key="r.subnet" :aria-label="`Laptop on ${r.subnet}`">
+      <h3>
+        <span class="mono">{{ r.subnet }}</span>
+        <template v-if="r.laptop"
+          >: laptop <span class="mono">{{ r.laptop.address }}</span>, mask
+          <span class="mono">{{ r.laptop.mask }}</span></template
+        >
+      </h3>
+      <p v-for="c in r.clashes" :key="c" class="mark cautions wrap">
+        <ShellStateShape kind="cautions" />{{ c }}
+      </p>
+      <pre v-if="r.commands.length" class="mono">{{ typed(r.commands) }}</pre>
+      <p v-for="w in r.inWords" :key="w" class="faint">{{ w }}</p>
+      <dl>
+        <template v-for="g in r.pages" :key="`${g.address}${g.account}`">
+          <dt class="mono">{{ g.page }}</dt>
+          <dd>
+            {{ g.devices.map((d) => d.name).join(', ') }}
+            <p class="faint">
+              Account: <span class="mono">{{ g.account ?? 'none' }}</span>. {{ g.firstThing }}
+            </p>
+          </dd>
+        </template>
+      </dl>
+    </section>
+    <section v-if="leases.length" aria-label="Addresses that they will get">
+      <h3>In place, in this order, they get</h3>
+      <div class="scroll-x">
+        <table class="plain">
+          <tbody>
+            <tr v-for="g in leases" :key="g.deviceId">
+              <td>{{ g.name }}</td>
+              <td class="mono">{{ g.address ?? 'none' }}</td>
+              <td class="faint">{{ g.because }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <p class="faint">
+        A guess where nothing is reserved: some servers spread them. Where one is not there, read a
+        scan in on Survey; it is pointed out by its hardware address.
+      </p>
+    </section>
+    <section aria-label="Back to automatic">
+      <h3>Afterwards: back to automatic</h3>
+      <pre class="mono">{{ typed(backToAutomatic.commands) }}</pre>
+      <p v-for="w in backToAutomatic.inWords" :key="w" class="faint">{{ w }}</p>
+    </section>
+  </details>
+</template>
+
+<style scoped>
+.staging {
+  margin: 14px 0;
+}
+.face {
+  max-width: 260px;
+  margin-top: 10px;
+}
+dl {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 4px 14px;
+}
+dd {
+  margin: 0;
+}
+@media (max-width: 600px) {
+  dl {
+    grid-template-columns: 1fr;
+  }
+}
+pre {
+  border: 1px solid var(--hair);
+  padding: 8px 10px;
+  font-size: 12.5px;
+  overflow-x: auto;
+}
+</style>
