@@ -60,6 +60,24 @@ export function peerTruths(
 const placeCalled = (host: string, nth: number): number =>
   isAddress(host) ? toNumber(host) : calledPlace(nth)
 
+/** Where it stands outside and what lies behind it, whatever it speaks. */
+function standing(
+  { controller: { elsewhere, port } }: SitePlan,
+  { id, endpoint, networks }: Peer,
+  nth: number,
+): Pick<PeerTruth, 'id' | 'outside' | 'ports' | 'isTranslated' | 'carries' | 'behind' | 'answers'> {
+  return {
+    id,
+    outside: endpoint ? placeCalled(endpoint.host, nth) : callerPlace(nth),
+    ports: callerPorts(nth),
+    isTranslated: endpoint === null,
+    carries: 1500,
+    behind: spansIn(networks),
+    // The controller of another site, where this one's devices call it.
+    answers: elsewhere?.peerId === id ? [{ address: toNumber(elsewhere.address), port }] : [],
+  }
+}
+
 /** Of Ethernet over IPv4, less what ESP adds. */
 const IKE_MTU = 1400
 
@@ -73,26 +91,20 @@ function ikeTruth(
 ): PeerTruth | undefined {
   const ike = text === undefined ? undefined : readIkeFile(text)
   if (!ike) return undefined
-  const behind = spansIn(p.networks)
-  const { elsewhere, port } = plan.controller
+  const at = standing(plan, p, nth)
+  const [first] = at.behind
   return {
-    id: p.id,
-    outside: p.endpoint ? placeCalled(p.endpoint.host, nth) : callerPlace(nth),
-    ports: callerPorts(nth),
-    isTranslated: p.endpoint === null,
+    ...at,
     identity: ike.localId,
-    inner: behind[0] ? behind[0].network + 1 : p.address ? toNumber(p.address) : null,
+    inner: first ? first.network + 1 : p.address ? toNumber(p.address) : null,
     nameServer: null,
     mtu: IKE_MTU,
-    carries: 1500,
     here: {
       ...{ name: t.name, publicKey: '', sharedKey: null, endpoint: null, keepaliveSeconds: 0 },
       allowed: ike.remote,
     },
     ike,
     listensAt: null,
-    behind,
-    answers: elsewhere?.peerId === p.id ? [{ address: toNumber(elsewhere.address), port }] : [],
     isExit: false,
   }
 }
@@ -114,17 +126,12 @@ function truthOf(
       ? toNumber(p.address)
       : (file?.addresses[0]?.network ?? null)
   const own = ownTunnelAddress(t)
-  const { elsewhere, port } = plan.controller
   return {
-    id: p.id,
-    outside: p.endpoint ? placeCalled(p.endpoint.host, nth) : callerPlace(nth),
-    ports: callerPorts(nth),
-    isTranslated: p.endpoint === null,
+    ...standing(plan, p, nth),
     identity: (file?.privateKey ? publicHalf(file.privateKey) : null) ?? p.publicKey,
     inner,
     nameServer: file?.nameServers[0] ? toNumber(file.nameServers[0]) : null,
     mtu: file?.mtu ?? 1420,
-    carries: 1500,
     here: {
       name: t.name,
       publicKey: asked?.publicKey || t.publicKey,
@@ -136,9 +143,6 @@ function truthOf(
     },
     ike: null,
     listensAt: p.endpoint?.port ?? null,
-    behind: spansIn(p.networks),
-    // The controller of another site, where this one's devices call it.
-    answers: elsewhere?.peerId === p.id ? [{ address: toNumber(elsewhere.address), port }] : [],
     isExit,
   }
 }

@@ -128,7 +128,8 @@ test("a provider's file is read, what it says wrong by line, and both sides stan
   page,
   system,
 }) => {
-  await opened(page, system.origin)
+  const { site } = await opened(page, system.origin)
+  const shared = Buffer.alloc(32, 9).toString('base64')
   await page.getByLabel('Read a file').setInputFiles({
     name: 'south.conf',
     mimeType: 'text/plain',
@@ -141,6 +142,7 @@ test("a provider's file is read, what it says wrong by line, and both sides stan
         '# southern exit',
         '[Peer]',
         'PublicKey = et8BasmTFKtQxCO+Sjoou6DzEBVxwhhl/w5/qLSJSlE=',
+        `PresharedKey = ${shared}`,
         'AllowedIPs = 0.0.0.0/0',
         'Endpoint = south.charts.example:51820',
       ].join('\r\n'),
@@ -153,6 +155,14 @@ test("a provider's file is read, what it says wrong by line, and both sides stan
   const table = page.getByRole('table', { name: 'Peers of the tunnel' })
   await expect(table).toContainText('southern exit')
   await expect(page.getByText('south is up, and nobody goes through it.')).toBeVisible()
+  // The shared key of the file is in the vault, and not in the plan.
+  const caller = await Caller.first(system.origin, NAME, PASSWORD)
+  await expect
+    .poll(async () =>
+      (await caller.read<{ ref: string }[]>('GET', `/api/sites/${site}/secrets`)).map((s) => s.ref),
+    )
+    .toContainEqual(expect.stringMatching(/^shared-.*southern-exit$/))
+  expect(JSON.stringify(await caller.read('GET', `/api/sites/${site}`))).not.toContain(shared)
 
   await page.getByRole('tab', { name: 'To the chandlery' }).click()
   const sides = page.getByRole('table', { name: 'Both sides of the tunnel' })

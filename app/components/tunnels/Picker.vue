@@ -10,7 +10,8 @@ import {
   type EditCall,
   type Tunnel,
 } from '@mast/core/plan'
-import { fromFile, readTunnelFile, USUAL_PORT } from '@mast/core/tunnels'
+import { setSecret } from '@mast/api'
+import { freeTunnelPort, fromFile, readTunnelFile } from '@mast/core/tunnels'
 import { useTunnels } from './useTunnels'
 
 const site = useSite()
@@ -31,9 +32,6 @@ function add(kind: Tunnel['kind'], more: object = {}, others: EditCall[] = []): 
     return null
   }
   const id = newId(plan, names[kind])
-  const taken = new Set(Object.values(plan.tunnels).map((t) => t.listenPort))
-  let port = USUAL_PORT
-  while (taken.has(port)) port++
   refused.value = site.mend(`Add a tunnel: ${names[kind].toLowerCase()}`, [
     editCall('addTunnel', {
       id,
@@ -41,7 +39,7 @@ function add(kind: Tunnel['kind'], more: object = {}, others: EditCall[] = []): 
       kind,
       hostDeviceId: model.gateway.id,
       subnet: kind === 'provider' ? null : freeTunnelNetwork(plan, null),
-      listenPort: kind === 'provider' ? null : port,
+      listenPort: kind === 'provider' ? null : freeTunnelPort(plan),
       ...more,
     }),
     ...others,
@@ -64,7 +62,10 @@ function addPeer(): void {
   })
   if (!refused.value) choosePeer(id)
 }
-/** Of a file all but the private key, which is typed into the device that has the tunnel. */
+/**
+ * Of a file all but the private key, which is typed into the device that has the tunnel; shared keys
+ * go to the vault.
+ */
 async function readIn(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const [file] = input.files ?? []
@@ -86,11 +87,25 @@ async function readIn(event: Event): Promise<void> {
     return made
   }
   const id = fresh(names[kind])
-  add(
+  const shared: { ref: string; secret: string }[] = []
+  const added = add(
     kind,
     { ...facts, id, name: file.name.replace(/\.[a-z]+$/i, '').slice(0, 80) || names[kind] },
-    peers.map((p) => editCall('addPeer', { ...p, id: fresh(`${id} ${p.name}`), tunnelId: id })),
+    peers.map((p, n) => {
+      const peerId = fresh(`${id} ${p.name}`)
+      const secret = read.peers[n]?.sharedKey
+      const ref_ = secret ? `shared-${peerId}`.slice(0, 64) : ''
+      if (secret) shared.push({ ref: ref_, secret })
+      return editCall('addPeer', { ...p, id: peerId, tunnelId: id, sharedKeyRef: ref_ })
+    }),
   )
+  if (!added) return
+  try {
+    for (const { ref: name, secret } of shared)
+      await ask(setSecret, { params: { site: site.opened.id, ref: name }, body: { secret } })
+  } catch (error) {
+    refused.value = `The shared key of the file was not kept: ${errorText(error)}`
+  }
 }
 </script>
 

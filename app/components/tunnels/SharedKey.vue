@@ -49,14 +49,17 @@ async function show(): Promise<void> {
   <section v-if="tunnel && peer && tunnel.kind !== 'provider'" aria-label="Shared key">
     <p class="faint">
       {{
-        peer.peer.sharedKeyRef
-          ? `${peer.peer.name} and this end share a key; it is in the vault.`
-          : isIke
-            ? `${peer.peer.name} and this end share no key yet: without one nothing comes up.`
-            : 'No shared key. One more lock for each peer is optional; it goes into the file.'
+        peer.peer.sharedKeyRef && peer.peer.siteId
+          ? `${peer.peer.name} and this site have shared a key since they were joined; it is in both vaults.`
+          : peer.peer.sharedKeyRef
+            ? `${peer.peer.name} and this end share a key; it is in the vault.`
+            : isIke
+              ? `${peer.peer.name} and this end share no key yet: without one nothing comes up.`
+              : 'No shared key. One more lock for each peer is optional; it goes into the file.'
       }}
     </p>
-    <div class="row no-print">
+    <!-- Another key at one end alone would part two sites that were joined. -->
+    <div v-if="!(peer.peer.sharedKeyRef && peer.peer.siteId)" class="row no-print">
       <v-btn size="small" @click="make">{{
         peer.peer.sharedKeyRef ? 'Make a new shared key' : 'Make a shared key'
       }}</v-btn>

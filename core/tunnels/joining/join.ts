@@ -25,7 +25,8 @@ import {
   type SitePlan,
 } from '../../plan'
 import { siteModel } from '../../topology'
-import { reckonTunnel, USUAL_PORT, type Callable } from '../reckoned'
+import { freeTunnelPort } from '../freePort'
+import { reckonTunnel, type Callable } from '../reckoned'
 
 export type Shape = 'hub' | 'all'
 export interface JoinedSite {
@@ -74,13 +75,6 @@ const offered = (plan: SitePlan): Prefix[] =>
   Object.values(plan.segments).flatMap((s) =>
     s.purpose === 'guests' || !s.subnet ? [] : (parsePrefix(s.subnet) ?? []),
   )
-
-function freePort(plan: SitePlan): number {
-  const taken = new Set(Object.values(plan.tunnels).map((t) => t.listenPort))
-  let port = USUAL_PORT
-  while (taken.has(port)) port++
-  return port
-}
 
 /** Networks that meet at any two of them, or that a site knows from elsewhere. */
 function meetings(sites: readonly JoinedSite[]): string[] {
@@ -146,41 +140,23 @@ function endOf(site: JoinedSite, subnet: string, nth: number): End {
     dynamicName: named?.dynamicName ?? null,
   }
   const base = {
-    ...{ site, hostDeviceId, endpoint, own: offered(plan), listenPort: freePort(plan) },
+    ...{ site, hostDeviceId, endpoint, own: offered(plan), listenPort: freeTunnelPort(plan) },
     tunnelId: newId(plan, 'Our sites'),
     address: formatAddress({
       family: 4,
       value: usableRange(parsePrefix(subnet)!).first + BigInt(nth),
     }),
   }
-  const { called, whyNot } = reckonTunnel(
-    ...withTunnel(plan, { ...base, id: base.tunnelId, subnet }),
-  )
+  const made = applyEdits(plan, [tunnelEdit(base, subnet)])
+  const { called, whyNot } = reckonTunnel(siteModel(made), made.tunnels[base.tunnelId]!)
   return { ...base, called, whyNot }
 }
 
-function withTunnel(
-  plan: SitePlan,
-  t: Pick<End, 'hostDeviceId' | 'listenPort' | 'endpoint' | 'address'> & {
-    id: string
-    subnet: string
-  },
-): Parameters<typeof reckonTunnel> {
-  const made = applyEdits(plan, [tunnelEdit(t)])
-  return [siteModel(made), made.tunnels[t.id]!]
-}
-
-const tunnelEdit = (
-  t: Pick<End, 'hostDeviceId' | 'listenPort' | 'endpoint' | 'address'> & {
-    id: string
-    subnet: string
-  },
-  key?: OwnKey,
-): EditCall =>
+const tunnelEdit = (e: Omit<End, 'called' | 'whyNot'>, subnet: string, key?: OwnKey): EditCall =>
   editCall('addTunnel', {
-    ...{ id: t.id, name: 'Our sites', kind: 'sites', hostDeviceId: t.hostDeviceId },
-    ...{ subnet: t.subnet, address: t.address, listenPort: t.listenPort },
-    ...t.endpoint,
+    ...{ id: e.tunnelId, name: 'Our sites', kind: 'sites', hostDeviceId: e.hostDeviceId },
+    ...{ subnet, address: e.address, listenPort: e.listenPort },
+    ...e.endpoint,
     ...key,
   })
 
@@ -204,7 +180,7 @@ function written(
     taken.add(id)
     return id
   }
-  for (const e of ends) add(e, tunnelEdit({ ...e, id: e.tunnelId, subnet }, keyOf.get(e)))
+  for (const e of ends) add(e, tunnelEdit(e, subnet, keyOf.get(e)))
   const hub = shape === 'hub' ? ends[0] : undefined
   for (const [a, b] of links) {
     const ids = [
