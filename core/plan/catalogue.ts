@@ -360,7 +360,7 @@ const list: Profile[] = [
     mount: 'wall',
     ports: [copper('eth0', 'lan')],
     lights: extenderLights,
-    factory: { address: '192.168.7.1/24', dhcp: 'server', account: 'none' },
+    factory: { address: '192.168.7.1/24', dhcp: 'server', account: null },
     firmware: { shipped: '1.2', wanted: '1.2', minimum: '' },
     waits: { bootSeconds: 60, applySeconds: 60 },
   }),

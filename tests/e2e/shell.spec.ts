@@ -201,6 +201,9 @@ test('on a phone nothing of Bring-up and Prove is wider than the screen', async 
     'reserved for its hardware address',
   )
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)
+  // What clashes is read whole, and not cut off at the edge.
+  const clash = first.locator('.mark').first()
+  expect(await clash.evaluate((e) => e.scrollWidth - e.clientWidth)).toBe(0)
 })
 
 test('axe finds nothing serious on any sheet, by day and by night', async ({ page, system }) => {

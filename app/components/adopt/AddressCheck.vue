@@ -38,9 +38,6 @@ async function copy(): Promise<void> {
 </template>
 
 <style scoped>
-.wrap {
-  white-space: normal;
-}
 p {
   margin: 4px 0;
 }

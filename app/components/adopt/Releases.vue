@@ -104,9 +104,6 @@ const count = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : '
   align-items: center;
   margin: 0 0 6px;
 }
-.wrap {
-  white-space: normal;
-}
 .wave {
   list-style: none;
   padding: 0;

@@ -197,9 +197,6 @@ h3 {
   overflow: auto;
   min-height: 0;
 }
-.wrap {
-  white-space: normal;
-}
 .plainlist {
   list-style: none;
   padding: 0;

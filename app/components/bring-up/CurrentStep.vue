@@ -253,9 +253,6 @@ h2 {
 p {
   margin: 2px 0 6px;
 }
-.wrap {
-  white-space: normal;
-}
 .words {
   display: grid;
   grid-template-columns: max-content 1fr;

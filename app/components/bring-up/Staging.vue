@@ -8,7 +8,9 @@ const rows = computed(() => (site.model ? stagingOf(site.model) : []))
 const leases = computed(() => {
   const { model } = site
   if (!model) return []
-  const asking = gearOf(model).filter((d) => d.addressing.mode !== 'fixed')
+  const asking = gearOf(model).filter(
+    (d) => d.addressing.mode !== 'fixed' && d.addressing.segmentId !== null,
+  )
   return nextLeases(model, asking).map((g) => ({ ...g, name: model.device(g.deviceId).name }))
 })
 /** What stands for the laptop's own interface, until somebody says which it is. */

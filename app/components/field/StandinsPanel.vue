@@ -98,9 +98,6 @@ const toggle = async (f: Fault): Promise<void> => {
 </template>
 
 <style scoped>
-.wrap {
-  white-space: normal;
-}
 .speed {
   gap: 0;
 }

@@ -130,9 +130,6 @@ p {
   border-left: 3px double var(--caution);
   padding-left: 8px !important;
 }
-.wrap {
-  white-space: normal;
-}
 td {
   overflow-wrap: anywhere;
 }

@@ -143,9 +143,6 @@ function bringIn(): void {
 .wrong {
   color: var(--blocker);
 }
-.wrap {
-  white-space: normal;
-}
 summary {
   cursor: pointer;
   font-size: 13px;

@@ -292,9 +292,3 @@ const leases = [
   <SurveyProfileLicences :profile="profile" :change="change" />
   <SurveyProfileLights :profile="profile" :change="change" />
 </template>
-
-<style scoped>
-.wrap {
-  white-space: normal;
-}
-</style>

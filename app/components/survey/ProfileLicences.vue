@@ -66,7 +66,4 @@ const remove = (id: string): void =>
 .one {
   margin-bottom: 8px;
 }
-.wrap {
-  white-space: normal;
-}
 </style>

@@ -127,7 +127,4 @@ const rhythms = [
 .meaning {
   padding-block: 5px;
 }
-.wrap {
-  white-space: normal;
-}
 </style>

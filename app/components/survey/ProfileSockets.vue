@@ -150,7 +150,4 @@ const power = [
   height: auto;
   padding: 10px 0;
 }
-.wrap {
-  white-space: normal;
-}
 </style>

@@ -146,7 +146,4 @@ const columns: readonly Column<Profile>[] = [
 .head {
   margin-bottom: 14px;
 }
-.wrap {
-  white-space: normal;
-}
 </style>

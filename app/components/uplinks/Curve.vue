@@ -51,9 +51,3 @@ const rate = (n: number): string =>
     <LazyUplinksCurveChart :curve="tuning.curve" :present="present" :best="tuning.best" />
   </section>
 </template>
-
-<style scoped>
-.wrap {
-  white-space: normal;
-}
-</style>

@@ -104,9 +104,6 @@ const failing = computed(
   font-weight: 600;
   white-space: normal;
 }
-.wrap {
-  white-space: normal;
-}
 .verdict {
   display: flex;
   flex-direction: column;
