@@ -2,7 +2,7 @@
 import { inPlan } from '../plan'
 import { benchSteps, ownPageSteps } from '../bringup/benchSteps'
 import type { Day, DayPart } from '../bringup/day'
-import { ELECTRIC, HEIGHT, KEEP_POWER, locationOf } from '../bringup/step'
+import { ELECTRIC, handsFor, HEIGHT, KEEP_POWER, locationOf } from '../bringup/step'
 import type { Device } from '../plan'
 import { cableDepth, cablePath } from '../topology'
 import { listWords } from '../words'
@@ -170,6 +170,7 @@ function placeOne(day: Day, device: Device, needs: string[]): void {
     deviceId: device.id,
     locationId: at,
     needs: [...new Set(needs)],
+    ...handsFor(model, device),
     workSeconds: kind === 'access-point' ? 900 : 300,
     words:
       kind === 'gateway'

@@ -1,6 +1,6 @@
 /** Bridges on the day: set on the bench, mounted, aimed from both ends, locked, measured. */
 import type { Day, DayPart } from '../bringup/day'
-import { HEIGHT, locationOf } from '../bringup/step'
+import { handsFor, HEIGHT, locationOf } from '../bringup/step'
 import { knownBridges, type Reckoned } from './reckoned'
 import { handAddress } from './settings/address'
 import { distanceWords, leastDistance } from './settings/distance'
@@ -122,6 +122,7 @@ function aim(day: Day, r: Reckoned, end: EndName, needs: string[]): string {
     deviceId: own.device.id,
     locationId: locationOf(day.model, own.device),
     needs,
+    ...handsFor(day.model, own.device),
     workSeconds: AIM_S,
     words: [
       { label: 'Bearing', text: `${one(bearing)} degrees from true north` },

@@ -6,7 +6,7 @@ import { controllerUrl } from '../adoption'
 import type { Device } from '../plan'
 import { cableDepth, needsBenchInjector, type SiteModel } from '../topology'
 import { laptopBeside } from './staging/table'
-import { ELECTRIC, KEEP_POWER, type Add, type Step } from './step'
+import { ELECTRIC, KEEP_POWER, LAPTOP_OPEN, type Add, type Step } from './step'
 
 /** Of a factory subnet of one host. */
 const NO_ROOM = 'none fits beside it: reach it by another way'
@@ -17,6 +17,8 @@ function powered(
   after: string,
   bench: string | null,
   add: Add,
+  /** What gives it a password of its own, where it has one from the box. */
+  guarded: string | null,
 ): string {
   return add({
     id: `${device.id}.bench-power`,
@@ -32,6 +34,13 @@ function powered(
       : [],
     safety: ELECTRIC,
     action: { kind: 'power', deviceIds: [device.id], on: true },
+    leavesOpen: guarded
+      ? {
+          says: `${device.name} has power and its factory password.`,
+          until: [guarded],
+          orElse: 'Take its power away until it goes on.',
+        }
+      : null,
     ifExceeded:
       'Look at its lamp in the decoder; if it is dark, try another lead, then another outlet.',
   })
@@ -41,6 +50,17 @@ const pageWords = (own: string, laptop: string | null, account: string | null): 
   { label: 'Page', text: `https://${own}` },
   { label: 'Account', text: account ?? 'none' },
 ]
+
+/** Settings of a newer version are not always read by an older one (common practice). */
+const firmwareBack = (shipped: string, wanted: string): Step['noReturn'] =>
+  shipped === wanted
+    ? null
+    : {
+        why: 'Settings that the new version wrote may not be read by the old one.',
+        wayBack:
+          `Load ${shipped} again, set it back to its factory settings, then load the backup ` +
+          'that was kept under that version.',
+      }
 
 export function benchSteps(
   model: SiteModel,
@@ -52,7 +72,7 @@ export function benchSteps(
   const { factory, waits, firmware, kind } = model.profileOf(device.id)
   const id = (what: string): string => `${device.id}.${what}`
   const name = device.name
-  const on = powered(model, device, after, bench, add)
+  const on = powered(model, device, after, bench, add, factory.address ? id('password') : null)
   if (!factory.address) return on
   const own = factory.address.split('/')[0]!
   const laptop = laptopBeside(model, device)
@@ -66,6 +86,7 @@ export function benchSteps(
     workSeconds: 90,
     words: pageWords(own, laptop, factory.account),
     action: { kind: 'laptop', plugInto: device.id, address: laptop },
+    leavesOpen: LAPTOP_OPEN,
     ifExceeded:
       'A device that found a DHCP server does not answer on its factory address; unplug all ' +
       'but the laptop and start it again.',
@@ -93,6 +114,7 @@ export function benchSteps(
       { label: 'Load', text: firmware.wanted },
     ],
     whileWaiting: KEEP_POWER,
+    noReturn: firmwareBack(device.firmware ?? firmware.shipped, firmware.wanted),
     action: { kind: 'page', deviceId: device.id, address: own, act: 'firmware' },
     ifExceeded:
       'Wait as long again. Only then start it anew; it keeps the old version if the new one is broken.',
@@ -142,7 +164,7 @@ export function ownPageSteps(
   const own = factory.address!.split('/')[0]!
   const { mode, segmentId, address: planned, gateway } = device.addressing
   const segment = segmentId ? model.plan.segments[segmentId] : undefined
-  const on = powered(model, device, after, bench, add)
+  const on = powered(model, device, after, bench, add, `${device.id}.set`)
   const page = add({
     id: `${device.id}.laptop`,
     kind: 'laptop',
@@ -152,6 +174,7 @@ export function ownPageSteps(
     needs: [on],
     workSeconds: 90,
     words: pageWords(own, laptopBeside(model, device), factory.account),
+    leavesOpen: LAPTOP_OPEN,
     ifExceeded:
       'Others of its kind answer on the same address: only one of them may have power on the bench.',
   })

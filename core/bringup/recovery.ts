@@ -65,6 +65,15 @@ export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
     workSeconds: 60,
     waitSeconds: waits.bootSeconds,
     action: { kind: 'reset', deviceIds: [deviceId] },
+    noReturn: {
+      why: 'It forgets all that it was told.',
+      wayBack: 'Its configuration is in the last release, and in the backup that was kept.',
+    },
+    leavesOpen: {
+      says: `${name} is as from its box, with its factory password.`,
+      until: [id('service')],
+      orElse: 'Take its power away until it goes on.',
+    },
     words: [
       {
         label: 'It forgets',

@@ -62,6 +62,18 @@ export interface Step {
    * hosts without the network.
    */
   readonly isOutage: boolean
+  /** How many people it takes at once. */
+  readonly hands: 1 | 2
+  /** Where nobody else may work meanwhile: beneath a mast; anywhere, while the power is off. */
+  readonly clears: 'place' | 'site' | null
+  /** Behind it is no simple going back: why, and how it is done all the same. */
+  readonly noReturn: { readonly why: string; readonly wayBack: string } | null
+  /** What may not be left as it is for the night until these are done, or else so. */
+  readonly leavesOpen: {
+    readonly says: string
+    readonly until: readonly string[]
+    readonly orElse: string | null
+  } | null
 }
 
 export interface Draft extends Partial<Step> {
@@ -84,6 +96,10 @@ export const stepOf = (d: Draft): Step => ({
   blockedBy: null,
   ifExceeded: null,
   isOutage: false,
+  hands: 1,
+  clears: null,
+  noReturn: null,
+  leavesOpen: null,
   ...d,
 })
 
@@ -98,8 +114,18 @@ export const HEIGHT =
   'it. Keep clear of overhead lines.'
 export const KEEP_POWER = 'Do not refresh the page and do not cut the power while it writes.'
 
+/** The laptop is where no site network is. */
+export const LAPTOP_OPEN: Step['leavesOpen'] = {
+  says: 'The laptop is on a fixed address.',
+  until: ['laptop-automatic'],
+  orElse: 'Set it back to an automatic address by hand; the next laptop step says it anew.',
+}
+
 export const locationOf = (model: SiteModel, d: Device): string | null =>
   d.locationId && model.plan.locations[d.locationId] ? d.locationId : null
 const aloft: ReadonlySet<string> = new Set(['roof', 'mast', 'outdoors'])
 export const isAloft = (model: SiteModel, d: Device): boolean =>
   aloft.has(model.plan.locations[d.locationId ?? '']?.kind ?? '')
+/** Two go up, or one stands below and looks on, and nobody else works beneath (common practice). */
+export const handsFor = (model: SiteModel, d: Device): Pick<Step, 'hands' | 'clears'> =>
+  isAloft(model, d) ? { hands: 2, clears: 'place' } : { hands: 1, clears: null }

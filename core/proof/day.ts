@@ -25,6 +25,7 @@ export const proofDay: readonly DayPart[] = [
         waitSeconds: 2 * Math.max(0, ...gear.map((d) => model.profileOf(d.id).waits.bootSeconds)),
         words: gear.map((d) => ({ label: d.name, text: 'off, then on again' })),
         safety: ELECTRIC,
+        clears: 'site',
         action: { kind: 'plug', deviceIds: gear.map((d) => d.id) },
         whileWaiting: 'What was not kept is lost now, while somebody is there to see it.',
       })

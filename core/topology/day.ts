@@ -1,7 +1,7 @@
 /** What passes frames on, and the leads of hosts: laid beforehand, plugged over in the cut-over. */
 import { inPlan } from '../plan'
 import type { Day, DayPart } from '../bringup/day'
-import { ELECTRIC, HEIGHT, isAloft, locationOf } from '../bringup/step'
+import { ELECTRIC, handsFor, HEIGHT, isAloft, locationOf } from '../bringup/step'
 import type { Device } from '../plan'
 import { cablePath } from './needs'
 
@@ -36,6 +36,7 @@ function placePassive(day: Day): string[] {
         title: `Mount and power ${d.name}${at ? ` at ${inPlan(model.plan.locations, at).name}` : ''}`,
         deviceId: d.id,
         needs: after,
+        ...handsFor(model, d),
         workSeconds: isAloft(model, d) ? 1200 : 300,
         waitSeconds: model.profileOf(d.id).waits.bootSeconds,
         locationId: at,

@@ -90,12 +90,10 @@ function cutOver(day: Day): string[] {
     needs: day.after('record', 'bench', 'adopt', 'lay'),
     workSeconds: 60,
     locationId: day.benchAt,
-    words: [
-      {
-        label: 'Way back',
-        text: 'plug the old router and the hosts in again; keep it until the proof is done',
-      },
-    ],
+    noReturn: {
+      why: 'From here on the site has no line.',
+      wayBack: 'Plug the old router and the hosts in again; keep it until the proof is done.',
+    },
   })
   let before = unplugged
   return model.lines.map((uplink, n) => {
@@ -169,6 +167,11 @@ function tryTurn({ model, benchAt, add }: Day, turn: Turn, nth: number, needs: s
       ...(stopped.length > 0 ? [{ label: 'Stop', text: stopped.join(', ') }] : []),
       { label: 'Measure', text: 'on Uplinks, under Try it: it keeps what you measured' },
     ],
+    leavesOpen: {
+      says: `${line.name} is away on purpose.`,
+      until: [stepId('failover-return', line, nth)],
+      orElse: null,
+    },
     ifExceeded:
       'Put it back. Look whether the other line leads out by itself, then at its tests and its order.',
   })

@@ -1,5 +1,5 @@
 /** Ways between the places of a day. */
-import type { SitePlan } from '../plan'
+import type { SitePlan } from '../../plan'
 
 /** With a bag of tools, and doors to unlock (common practice). */
 const WALK_M_PER_S = 1.1
