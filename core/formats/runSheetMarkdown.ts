@@ -25,7 +25,13 @@ export function writeRunSheet(model: SiteModel): string {
             `${at.travelSeconds > 0 ? `, after a walk of ${formatDuration(at.travelSeconds)}` : ''}, `) +
           `${formatDuration(s.workSeconds)}${s.waitSeconds > 0 ? `, then wait ${formatDuration(s.waitSeconds)}` : ''})`,
         ...(s.blockedBy ? [`   - Blocked: ${plain(whyBlocked(s)!)}`] : []),
+        ...(s.hands === 2 ? ['   - For two'] : []),
         ...(s.safety ? [`   - Caution: ${plain(s.safety)}`] : []),
+        ...(s.noReturn
+          ? [
+              `   - Point of no return: ${plain(s.noReturn.why)} Way back: ${plain(s.noReturn.wayBack)}`,
+            ]
+          : []),
         ...s.words.map(
           (w) =>
             `   - ${plain(w.label)}: ${w.secret ? 'from the vault' : `\`${oneLine(w.text).replace(/`/g, '')}\``}`,

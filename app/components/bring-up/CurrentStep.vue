@@ -4,7 +4,13 @@ import { sheets, type SheetId } from '@mast/core/sheets'
 import { formatDuration } from '@mast/core/words'
 import { stopPath } from '~/composables/stops'
 
-const props = defineProps<{ step: Step; steps: readonly Step[]; now: Date }>()
+const props = defineProps<{
+  step: Step
+  steps: readonly Step[]
+  now: Date
+  /** Whose it is; null where there is nobody else. */
+  who?: string | null
+}>()
 const emit = defineEmits<{ begun: [] }>()
 const site = useSite()
 const field = useField()
@@ -104,7 +110,13 @@ async function show(ref_: string): Promise<void> {
 <template>
   <section class="current keep" :aria-label="`Step: ${step.title}`">
     <p class="faint">
-      {{ record ? `Done ${secondText(record.doneAt)} by ${record.by ?? 'nobody'}` : 'Now' }}
+      {{
+        record
+          ? `Done ${secondText(record.doneAt)} by ${record.by ?? 'nobody'}`
+          : who
+            ? `Now: ${who}`
+            : 'Now'
+      }}
     </p>
     <h2>{{ step.title }}</h2>
     <p v-if="ticked && !record" class="mark cautions wrap" role="status">
@@ -150,6 +162,18 @@ async function show(ref_: string): Promise<void> {
         </dd></template
       >
     </dl>
+    <p v-if="step.hands === 2 && !record" class="mark cautions wrap">
+      <ShellStateShape kind="cautions" />For two{{
+        step.clears === 'place' ? ', and nobody else works beneath' : ''
+      }}
+    </p>
+    <p v-if="step.clears === 'site' && !record" class="mark cautions wrap">
+      <ShellStateShape kind="cautions" />Nobody else works on the site meanwhile
+    </p>
+    <p v-if="step.noReturn && !record" class="back wrap">
+      <b>Point of no return.</b> {{ step.noReturn.why }} <b>Way back:</b>
+      {{ step.noReturn.wayBack }}
+    </p>
     <v-checkbox
       v-if="step.safety && !record"
       v-model="acknowledged"
@@ -237,6 +261,7 @@ async function show(ref_: string): Promise<void> {
     </p>
     <BringUpStepEvidence :step-id="step.id" />
     <p v-if="step.ifExceeded && !record" class="faint">If it takes longer: {{ step.ifExceeded }}</p>
+    <slot />
   </section>
 </template>
 
@@ -267,6 +292,11 @@ p {
   margin: 0;
   font-size: 16px;
   overflow-wrap: anywhere;
+}
+.back {
+  border-left: 3px solid var(--blocker);
+  padding-left: 8px;
+  margin: 8px 0;
 }
 .safety {
   border-left: 3px solid var(--caution);

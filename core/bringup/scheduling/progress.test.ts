@@ -38,9 +38,9 @@ it('counts from when the first step was begun, and knows where everybody stands'
     ]),
     standing: ['hall', 'roof', null],
   })
-  expect(underWay(sheet, [tick('a', 60, 'x'), tick('b', 120)], ['One'], T)!.progress.standing).toEqual(
-    ['hall'],
-  )
+  expect(
+    underWay(sheet, [tick('a', 60, 'x'), tick('b', 120)], ['One'], T)!.progress.standing,
+  ).toEqual(['hall'])
 })
 it('goes on from what is done where the clock was set back', () =>
   expect(underWay(sheet, [tick('a', 60)], ['One'], T - 3_600_000)!.progress.nowSeconds).toBe(60))

@@ -26,9 +26,7 @@ export function underWay(
   const byId = new Map(sheet.map((s) => [s.id, s]))
   const known = done.filter((d) => byId.has(d.stepId)).sort((a, b) => a.doneMs - b.doneMs)
   if (known.length === 0) return null
-  const begunMs = Math.min(
-    ...known.map((d) => d.doneMs - byId.get(d.stepId)!.workSeconds * 1000),
-  )
+  const begunMs = Math.min(...known.map((d) => d.doneMs - byId.get(d.stepId)!.workSeconds * 1000))
   const seconds = (ms: number): number => Math.round((ms - begunMs) / 1000)
   const placeOf = (d: TickedStep | undefined): string | null =>
     d ? byId.get(d.stepId)!.locationId : null

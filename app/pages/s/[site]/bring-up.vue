@@ -1,11 +1,19 @@
 <script setup lang="ts">
-import { recoveryStepsOf, runSheetOf, scheduleOf, travelIn } from '@mast/core/bringup'
+import {
+  recoveryStepsOf,
+  runSheetOf,
+  scheduleOf,
+  SteadyClock,
+  travelIn,
+  underWay,
+  waitsOf,
+} from '@mast/core/bringup'
 import { formatDuration } from '@mast/core/words'
 
 definePageMeta({ layout: 'sheet' })
 const site = useSite()
 const field = useField()
-const people = ref(1)
+const { people, nameOf } = useDayPeople(site.opened.id)
 const sheet = computed(() => (site.model ? runSheetOf(site.model) : []))
 /** Devices that were in and are no longer heard. */
 const lost = computed(() =>
@@ -15,9 +23,8 @@ const lost = computed(() =>
 const recovery = computed(() =>
   site.model ? lost.value.flatMap((d) => recoveryStepsOf(site.opened.model, d.deviceId)) : [],
 )
-const schedule = computed(() =>
-  scheduleOf(sheet.value, people.value, site.plan ? travelIn(site.plan) : undefined),
-)
+const travel = computed(() => (site.plan ? travelIn(site.plan) : undefined))
+const schedule = computed(() => scheduleOf(sheet.value, people.value.names.length, travel.value))
 /** In the order in which the schedule starts them. */
 const steps = computed(() => {
   const start = new Map(schedule.value.steps.map((s) => [s.stepId, s.startSeconds]))
@@ -27,13 +34,50 @@ const steps = computed(() => {
   ]
 })
 const done = computed(() => field.done)
-const now = useNow({ interval: 500 })
+const wall = useNow({ interval: 500 })
+/** This device's clock may be set back in the middle of a wait. */
+const steady = new SteadyClock()
+const now = computed(() => new Date(steady.at(wall.value.getTime())))
+const ticked = computed(() =>
+  [...done.value.values()].map((d) => ({
+    stepId: d.stepId,
+    doneMs: new Date(d.doneAt).getTime(),
+    readyMs: new Date(d.readyAt).getTime(),
+    by: d.by,
+  })),
+)
+const waits = computed(() => waitsOf(steps.value, ticked.value, now.value.getTime()))
+/** The rest of the day is laid out anew when something is done, and now and then. */
+const roughNow = useNow({ interval: 20_000 })
+const day = computed(() => {
+  const at = Math.max(roughNow.value.getTime(), ...ticked.value.map((t) => t.doneMs))
+  const found = underWay(sheet.value, ticked.value, people.value.names, at)
+  if (!found) return null
+  const speed = field.standins?.speed ?? 1
+  const rest = sheet.value.map((s) => ({ ...s, waitSeconds: s.waitSeconds / speed }))
+  const { length } = people.value.names
+  return { ...found, rest, schedule: scheduleOf(rest, length, travel.value, found.progress) }
+})
+/** How much later than planned at first the day ends, s. */
+const behindSeconds = computed(() =>
+  day.value && !field.standins ? day.value.schedule.totalSeconds - schedule.value.totalSeconds : 0,
+)
+const doneIds = computed(() => new Set(done.value.keys()))
 const ready = (id: string): boolean => {
   const s = done.value.get(id)
   return !!s && new Date(s.readyAt) <= now.value
 }
 const possible = (s: (typeof steps.value)[number]): boolean =>
   !done.value.has(s.id) && s.needs.every(ready)
+/** Whose the steps still to be done are, as the rest of the day is laid out. */
+const persons = computed(
+  () =>
+    new Map(
+      (day.value?.schedule ?? schedule.value).steps.map((s) => [s.stepId, [s.person, s.helper]]),
+    ),
+)
+const isOwn = (s: (typeof steps.value)[number]): boolean =>
+  people.value.own === null || (persons.value.get(s.id)?.includes(people.value.own) ?? true)
 /**
  * The step now at hand. One that hands can do stays until it is done, even where the end of a wait
  * opens an earlier one: nothing is
@@ -45,6 +89,10 @@ const current = computed<(typeof steps.value)[number] | null>((before) => {
       : undefined
   return (
     (held && possible(held) ? held : undefined) ??
+    steps.value.find((s) => possible(s) && isOwn(s)) ??
+    (people.value.own === null
+      ? undefined
+      : steps.value.find((s) => !done.value.has(s.id) && isOwn(s))) ??
     steps.value.find(possible) ??
     steps.value.find((s) => !done.value.has(s.id)) ??
     null
@@ -52,6 +100,11 @@ const current = computed<(typeof steps.value)[number] | null>((before) => {
 })
 const chosenId = ref<string | null>(null)
 const chosen = computed(() => steps.value.find((s) => s.id === chosenId.value) ?? current.value)
+const whoText = (id: string): string | null => {
+  const [person, helper] = persons.value.get(id) ?? []
+  if (person === undefined || person === null) return null
+  return helper == null ? nameOf(person) : `${nameOf(person)} with ${nameOf(helper)}`
+}
 // A step that somebody chose or began stays under their hands until it is done, whatever else
 // becomes possible meanwhile.
 watch(done, (now) => {
@@ -61,9 +114,6 @@ watch(done, (now) => {
 
 <template>
   <ShellSheetFrame stop="bring-up" has-remarks>
-    <template #tools>
-      <v-select v-model="people" label="People" :items="[1, 2, 3]" style="width: 90px" />
-    </template>
     <p v-if="steps.length === 0" class="lead">
       The run sheet is made from the plan. It needs devices that a controller adopts; list the
       equipment in Survey first.
@@ -82,6 +132,16 @@ watch(done, (now) => {
           >, on the way <b>{{ formatDuration(schedule.travelSeconds) }}</b></template
         >, not shorter than <b>{{ formatDuration(schedule.criticalSeconds) }}</b> with any number of
         people.
+        <template v-if="day && doneIds.size < sheet.length"
+          >The rest takes
+          <b>{{ formatDuration(day.schedule.totalSeconds - day.progress.nowSeconds) }}</b>, until
+          <b>{{
+            timeText(new Date(day.begunMs + day.schedule.totalSeconds * 1000).toISOString())
+          }}</b><template v-if="Math.abs(behindSeconds) >= 300"
+            >, {{ formatDuration(Math.abs(behindSeconds)) }}
+            {{ behindSeconds > 0 ? 'later' : 'sooner' }} than planned</template
+          >.
+        </template>
         <template v-if="schedule.outage"
           >Cut over at <b>{{ formatDuration(schedule.outage.fromSeconds) }}</b>; the site is without
           its line or some hosts for
@@ -96,11 +156,22 @@ watch(done, (now) => {
         :step="chosen"
         :steps="steps"
         :now="now"
+        :who="people.names.length > 1 ? whoText(chosen.id) : null"
         @begun="chosenId = chosen.id"
-      />
+      >
+        <BringUpLonger
+          v-if="!done.has(chosen.id)"
+          :step="chosen"
+          :steps="day?.rest ?? sheet"
+          :schedule="day?.schedule ?? schedule"
+          :progress="day?.progress"
+        />
+      </BringUpCurrentStep>
       <p v-else class="mark clear big">
         <ShellStateShape kind="clear" />Every step is done. On to the proof.
       </p>
+      <BringUpWaits :waits="waits" @choose="(id: string) => (chosenId = id)" />
+      <BringUpParty :steps="sheet" :schedule="day?.schedule ?? schedule" :done="doneIds" />
       <BringUpLanes
         :steps="sheet"
         :schedule="schedule"
@@ -111,6 +182,12 @@ watch(done, (now) => {
             chosenId = id
           }
         "
+      />
+      <BringUpStopToday
+        :steps="sheet"
+        :done="done"
+        :now-ms="now.getTime()"
+        @choose="(id: string) => (chosenId = id)"
       />
       <BringUpStaging />
       <BringUpStepList
