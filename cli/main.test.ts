@@ -54,7 +54,7 @@ describe('./mast plan', () => {
     const out = runCommand('export', harbour, { format: 'json' })
     expect(runCommand('check', out.text, {}).json).toEqual(runCommand('check', harbour, {}).json)
     expect(runCommand('export', harbour, { format: 'pdf' }).text).toMatch(
-      /known are json, equipment-csv, materials-csv, netplan, kea, dnsmasq, zones, address-csv, nftables, line-routes, wireguard, tunnel-routes, swanctl, name-updates, run-sheet/,
+      /known are json, equipment-csv, materials-csv, netplan, kea, dnsmasq, zones, address-csv, nftables, line-routes, wireguard, tunnel-routes, swanctl, name-updates, run-sheet, slips/,
     )
   })
   it('export: several files, each by its name; nothing to write is said', () => {

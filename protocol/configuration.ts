@@ -63,6 +63,8 @@ const system = z.strictObject({
   neighbours: z.boolean(),
   /** From where its page answers. */
   pageFrom: z.array(z.string().max(43)).max(64),
+  /** Of its own pages; left out, it keeps what was typed into it. */
+  administrator: z.strictObject({ password: z.string().min(1).max(200) }).optional(),
 })
 
 const page = z.strictObject({

@@ -2,7 +2,7 @@
 import { expose } from 'comlink'
 import { findingsOf, marksOf, offersOf, type Finding, type Offer } from '@mast/core/findings'
 import type { PlanSheetId, SheetCount } from '@mast/core/sheets'
-import { outdatedOn, runSheetOf } from '@mast/core/bringup'
+import { outdatedOn, runSheetOf, schoolCosts, type SchoolCosts } from '@mast/core/bringup'
 import { fieldFindingsOf, type FieldFacts, type FieldFinding } from '@mast/core/field'
 import { siteModel } from '@mast/core/topology'
 import { layLoom, type Loom } from '../components/wiring/loomLayout'
@@ -49,6 +49,9 @@ const worker = {
       outdated: outdatedOn(sheet, facts.steps, new Set(inService)),
     }
   },
+  /** What each school would cost the day, of the plan that was last analysed. */
+  schoolCosts: (deviceIds: readonly string[], people: number): SchoolCosts =>
+    schoolCosts(plan!, deviceIds, people),
   /** The drawing of the plan that was last analysed, and of another one that stands beside it. */
   loom: (): Loom => layLoom(siteModel(plan!)),
   loomOf: (other: SitePlan): Loom => layLoom(siteModel(other)),

@@ -26,6 +26,8 @@ import {
   type Segment,
   type Uplink,
 } from '../plan'
+import { setUpOf } from '../bringup/schools/school'
+import { SITE_PASSWORD } from '../bringup/step'
 import { CONTROLLER_NAME, hostLabel, hostNames, nameServersOf } from '../naming'
 import {
   compilePolicy,
@@ -156,7 +158,11 @@ function system(
     : []
   const watched = monitoring && can('monitoring')
   if (watched && !(authentication && privacy)) missing.push('the passwords of monitoring')
+  const isPrepared = setUpOf(model, device).school === 'prepared'
+  const password = own(secrets, SITE_PASSWORD)
+  if (isPrepared && !password) missing.push('the password of the pages of devices')
   return {
+    ...(isPrepared && password ? { administrator: { password } } : {}),
     hostName: hostLabel(device.name),
     timeZone,
     timeServers: home?.options.timeServers ?? [],

@@ -1,6 +1,8 @@
 /** Devices on the bench, in place, claimed, verified, backed up. */
 import { inPlan } from '../plan'
 import { benchSteps, ownPageSteps } from '../bringup/benchSteps'
+import { setUpOf } from '../bringup/schools/school'
+import { slipWords } from '../bringup/schools/slip'
 import type { Day, DayPart } from '../bringup/day'
 import { ELECTRIC, handsFor, HEIGHT, KEEP_POWER, locationOf } from '../bringup/step'
 import type { Device } from '../plan'
@@ -8,17 +10,61 @@ import { cableDepth, cablePath } from '../topology'
 import { listWords } from '../words'
 import { controllerUrl } from './configuration'
 
+/** Hands on the uplink of what hangs already, s (common practice). */
+const PLUG_S = 120
+/** To fetch files and notes while there is a way to the internet, s (common practice). */
+const FETCH_S = 900
+
+/** What a radio of a device's own, or a phone at its side, may cut off. */
+function fetchFirst({ model, add, gear }: Day): string[] {
+  const cutOff = gear.filter((d) => {
+    const { school, by } = setUpOf(model, d)
+    return school !== 'prepared' && (by === 'set-up-radio' || by === 'short-range')
+  })
+  if (cutOff.length === 0) return []
+  const held = (d: Device): ReadonlySet<string> => new Set(d.licencesHeld)
+  return [
+    add({
+      id: 'fetch',
+      kind: 'fetch',
+      title: 'Fetch what will be needed while there is no internet',
+      needs: [],
+      workSeconds: FETCH_S,
+      words: [
+        {
+          label: 'Cut off',
+          text: `whoever speaks to ${listWords(cutOff.map((d) => d.name))} by radio may have no internet`,
+        },
+        ...cutOff.flatMap((d) => {
+          const { firmware, licences } = model.profileOf(d.id)
+          return [
+            ...(firmware.wanted
+              ? [{ label: d.name, text: `firmware ${firmware.wanted} and its notes` }]
+              : []),
+            ...licences
+              .filter((l) => !held(d).has(l.id))
+              .map((l) => ({ label: d.name, text: `${l.name}: ${l.unlocks}` })),
+          ]
+        }),
+      ],
+    }),
+  ]
+}
+
 /** Gives the step after which the laptop is free again. */
 function bench(day: Day): string[] {
   const { model, add } = day
   const own = day.passive.filter((d) => model.profileOf(d.id).factory.address)
+  const byHand = day.adoptable.filter((d) => setUpOf(model, d).school !== 'prepared')
+  const placeOf = (d: Device): string | null =>
+    setUpOf(model, d).at === 'place' ? locationOf(model, d) : day.benchAt
   const labelled = [...day.adoptable, ...day.watched]
   if (day.adoptable.length + own.length === 0) return []
   let last = add({
     id: 'read-labels',
     kind: 'read-labels',
     title: 'Read the serials off the labels and compare them with the plan',
-    needs: [],
+    needs: fetchFirst(day),
     workSeconds: 60 * labelled.length,
     locationId: day.benchAt,
     words: labelled.map((d) => ({
@@ -34,15 +80,16 @@ function bench(day: Day): string[] {
           sheet: 'survey',
         },
   })
-  for (const d of day.adoptable) last = benchSteps(model, d, last, day.benchAt, add)
+  for (const d of byHand) last = benchSteps(model, d, last, placeOf(d), add)
   for (const d of own)
     last = (model.profileOf(d.id).adoptable ? benchSteps : ownPageSteps)(
       model,
       d,
       last,
-      day.benchAt,
+      placeOf(d),
       add,
     )
+  if (byHand.length + own.length === 0) return [last]
   return [
     add({
       id: 'laptop-automatic',
@@ -161,21 +208,26 @@ function placeOne(day: Day, device: Device, needs: string[]): void {
   const at = locationOf(model, device)
   const isUplink = (peerId: string): boolean =>
     cableDepth(model, peerId) < cableDepth(model, device.id)
+  const { school, at: setUpAt } = setUpOf(model, device)
+  const hangs = school !== 'prepared' && setUpAt === 'place'
   day.add({
     id: `${device.id}.cable`,
     kind: 'cable',
-    title:
-      `Mount ${device.name}${at ? ` in ${inPlan(model.plan.locations, at).name}` : ''}, ` +
-      'its uplink and nothing else',
+    title: hangs
+      ? `Plug the uplink of ${device.name} in, and nothing else`
+      : `Mount ${device.name}${at ? ` in ${inPlan(model.plan.locations, at).name}` : ''}, ` +
+        'its uplink and nothing else',
     deviceId: device.id,
     locationId: at,
     needs: [...new Set(needs)],
     ...handsFor(model, device),
-    workSeconds: kind === 'access-point' ? 900 : 300,
-    words:
-      kind === 'gateway'
+    workSeconds: hangs ? PLUG_S : kind === 'access-point' ? 900 : 300,
+    words: [
+      ...(kind === 'gateway'
         ? [{ label: 'Line', text: 'stays in the old router until the cut-over' }]
-        : day.cables(device, isUplink),
+        : day.cables(device, isUplink)),
+      ...(school === 'prepared' ? slipWords(model, device) : []),
+    ],
     safety: kind === 'access-point' ? HEIGHT : ELECTRIC,
     waitSeconds: waits.bootSeconds,
     action: { kind: 'plug', deviceIds: [device.id] },

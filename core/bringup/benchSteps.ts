@@ -5,11 +5,26 @@
 import { controllerUrl } from '../adoption'
 import type { Device } from '../plan'
 import { cableDepth, needsBenchInjector, type SiteModel } from '../topology'
+import { inPlan } from '../plan'
+import { reachOf } from './schools/reach'
+import { setUpOf } from './schools/school'
 import { laptopBeside } from './staging/table'
-import { ELECTRIC, KEEP_POWER, LAPTOP_OPEN, type Add, type Step } from './step'
+import {
+  ELECTRIC,
+  handsFor,
+  HEIGHT,
+  isAloft,
+  KEEP_POWER,
+  LAPTOP_OPEN,
+  locationOf,
+  SITE_PASSWORD,
+  type Add,
+  type Step,
+} from './step'
 
-/** Of a factory subnet of one host. */
-const NO_ROOM = 'none fits beside it: reach it by another way'
+/** Hands on a device that is mounted before it is set up, s; aloft it takes longer (common practice). */
+const MOUNT_S = 600
+const MOUNT_ALOFT_S = 1200
 
 function powered(
   model: SiteModel,
@@ -20,19 +35,26 @@ function powered(
   /** What gives it a password of its own, where it has one from the box. */
   guarded: string | null,
 ): string {
+  const inPlace = setUpOf(model, device).at === 'place'
+  const at = locationOf(model, device)
+  const isHigh = isAloft(model, device) || model.profileOf(device.id).kind === 'access-point'
   return add({
     id: `${device.id}.bench-power`,
     kind: 'bench-power',
-    title: `Bench: give ${device.name} power, nothing else plugged in`,
+    title: inPlace
+      ? `Mount ${device.name}${at ? ` in ${inPlan(model.plan.locations, at).name}` : ''} and give ` +
+        'it power, nothing else plugged in'
+      : `Bench: give ${device.name} power, nothing else plugged in`,
     deviceId: device.id,
     locationId: bench,
     needs: [after],
-    workSeconds: 60,
+    ...(inPlace ? handsFor(model, device) : {}),
+    workSeconds: inPlace ? (isAloft(model, device) ? MOUNT_ALOFT_S : MOUNT_S) : 60,
     waitSeconds: model.profileOf(device.id).waits.bootSeconds,
     words: needsBenchInjector(model, device)
       ? [{ label: 'Power', text: 'by the injector of the bench; its data socket to the laptop' }]
       : [],
-    safety: ELECTRIC,
+    safety: inPlace && isHigh ? `${ELECTRIC} ${HEIGHT}` : ELECTRIC,
     action: { kind: 'power', deviceIds: [device.id], on: true },
     leavesOpen: guarded
       ? {
@@ -45,12 +67,6 @@ function powered(
       'Look at its lamp in the decoder; if it is dark, try another lead, then another outlet.',
   })
 }
-const pageWords = (own: string, laptop: string | null, account: string | null): Step['words'] => [
-  { label: 'Laptop address', text: laptop ?? NO_ROOM },
-  { label: 'Page', text: `https://${own}` },
-  { label: 'Account', text: account ?? 'none' },
-]
-
 /** Settings of a newer version are not always read by an older one (common practice). */
 const firmwareBack = (shipped: string, wanted: string): Step['noReturn'] =>
   shipped === wanted
@@ -70,26 +86,25 @@ export function benchSteps(
   add: Add,
 ): string {
   const { factory, waits, firmware, kind } = model.profileOf(device.id)
+  const { school, by } = setUpOf(model, device)
   const id = (what: string): string => `${device.id}.${what}`
   const name = device.name
   const on = powered(model, device, after, bench, add, factory.address ? id('password') : null)
   if (!factory.address) return on
   const own = factory.address.split('/')[0]!
-  const laptop = laptopBeside(model, device)
+  const reach = reachOf(model, device, by, own)
   const base = { deviceId: device.id, locationId: bench }
   const plugged = add({
     ...base,
     id: id('laptop'),
     kind: 'laptop',
-    title: `Laptop into ${name}, address on its factory subnet`,
+    title: reach.title,
     needs: [on],
     workSeconds: 90,
-    words: pageWords(own, laptop, factory.account),
-    action: { kind: 'laptop', plugInto: device.id, address: laptop },
-    leavesOpen: LAPTOP_OPEN,
-    ifExceeded:
-      'A device that found a DHCP server does not answer on its factory address; unplug all ' +
-      'but the laptop and start it again.',
+    words: reach.words,
+    action: { kind: 'laptop', plugInto: device.id, address: laptopBeside(model, device) },
+    leavesOpen: by === 'console' ? null : LAPTOP_OPEN,
+    ifExceeded: reach.ifExceeded,
   })
   const password = add({
     ...base,
@@ -98,7 +113,7 @@ export function benchSteps(
     title: `Replace the factory password of ${name}`,
     needs: [plugged],
     workSeconds: 60,
-    words: [{ label: 'New password', text: 'site-password', secret: true }],
+    words: [{ label: 'New password', text: SITE_PASSWORD, secret: true }],
     action: { kind: 'page', deviceId: device.id, address: own, act: 'password' },
   })
   const updated = add({
@@ -121,18 +136,28 @@ export function benchSteps(
   })
   // The controller brings the others theirs, where there is one.
   const { hasController } = model
-  if (kind !== 'gateway' && kind !== 'bridge-radio' && hasController) return updated
+  const isOwn = school === 'own-page'
+  if (kind !== 'gateway' && kind !== 'bridge-radio' && !isOwn) return updated
   return add({
     ...base,
     id: id('configure'),
     kind: 'configure',
-    title: `Load the prepared configuration into ${name}`,
+    title:
+      isOwn && hasController
+        ? `Set ${name} by its own page: address, role, controller`
+        : `Load the prepared configuration into ${name}`,
     needs: [updated],
     workSeconds: 120,
     waitSeconds: waits.applySeconds + waits.bootSeconds,
     words: [
       ...(hasController
         ? [{ label: 'Controller address', text: controllerUrl(model) ?? 'not planned yet' }]
+        : []),
+      ...(isOwn && hasController
+        ? [
+            { label: 'Own address', text: addressWords(model, device) },
+            { label: 'Role', text: roleOf(model, device, kind) },
+          ]
         : []),
       { label: 'File', text: `${device.id}.json from Adopt` },
     ],
@@ -161,22 +186,20 @@ export function ownPageSteps(
   add: Add,
 ): string {
   const { factory, waits, firmware, kind } = model.profileOf(device.id)
-  const own = factory.address!.split('/')[0]!
-  const { mode, segmentId, address: planned, gateway } = device.addressing
-  const segment = segmentId ? model.plan.segments[segmentId] : undefined
+  const { by } = setUpOf(model, device)
+  const reach = reachOf(model, device, by, factory.address!.split('/')[0]!)
   const on = powered(model, device, after, bench, add, `${device.id}.set`)
   const page = add({
     id: `${device.id}.laptop`,
     kind: 'laptop',
-    title: `Laptop into ${device.name}, address on its factory subnet`,
+    title: reach.title,
     deviceId: device.id,
     locationId: bench,
     needs: [on],
     workSeconds: 90,
-    words: pageWords(own, laptopBeside(model, device), factory.account),
-    leavesOpen: LAPTOP_OPEN,
-    ifExceeded:
-      'Others of its kind answer on the same address: only one of them may have power on the bench.',
+    words: reach.words,
+    leavesOpen: by === 'console' ? null : LAPTOP_OPEN,
+    ifExceeded: reach.ifExceeded,
   })
   return add({
     id: `${device.id}.set`,
@@ -189,22 +212,25 @@ export function ownPageSteps(
     waitSeconds: waits.firmwareSeconds + waits.applySeconds + waits.bootSeconds,
     whileWaiting: KEEP_POWER,
     words: [
-      { label: 'New password', text: 'site-password', secret: true },
+      { label: 'New password', text: SITE_PASSWORD, secret: true },
       { label: 'Load', text: firmware.wanted || 'the newest that its maker offers' },
       {
         label: 'Own address',
-        text:
-          mode === 'fixed' && planned
-            ? `${planned}/${segment?.subnet?.split('/')[1] ?? '24'}, gateway ${gateway ?? 'none'}`
-            : mode === 'reserved' && planned
-              ? `automatic, reserved as ${planned}`
-              : 'automatic (DHCP)',
+        text: addressWords(model, device),
       },
       ...(factory.dhcp === 'server' ? [{ label: 'Lease server', text: 'off' }] : []),
       { label: 'Role', text: roleOf(model, device, kind) },
     ],
     ifExceeded: 'It may answer on its new address already: set the laptop to that subnet.',
   })
+}
+
+function addressWords(model: SiteModel, device: Device): string {
+  const { mode, segmentId, address, gateway } = device.addressing
+  const segment = segmentId ? model.plan.segments[segmentId] : undefined
+  if (mode === 'fixed' && address)
+    return `${address}/${segment?.subnet?.split('/')[1] ?? '24'}, gateway ${gateway ?? 'none'}`
+  return mode === 'reserved' && address ? `automatic, reserved as ${address}` : 'automatic (DHCP)'
 }
 
 function roleOf(model: SiteModel, device: Device, kind: string): string {

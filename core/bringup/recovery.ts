@@ -2,6 +2,7 @@
  * What to do about a device that is no longer heard, from what costs least to what costs most; put
  * before the rest of the run sheet while it is lost.
  */
+import { resetWords } from './schools/reach'
 import { laptopBeside } from './staging/table'
 import {
   ELECTRIC,
@@ -9,6 +10,7 @@ import {
   isAloft,
   KEEP_POWER,
   locationOf,
+  SITE_PASSWORD,
   stepOf,
   type Draft,
   type Step,
@@ -75,10 +77,8 @@ export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
       orElse: 'Take its power away until it goes on.',
     },
     words: [
-      {
-        label: 'It forgets',
-        text: 'its configuration, its password and that it is ours; its place in the controller waits for it',
-      },
+      ...resetWords(model, device),
+      { label: 'Its place', text: 'in the controller waits for it: it is claimed again' },
     ],
     whileWaiting: 'Hosts behind it are cut off until it is back.',
   })
@@ -105,7 +105,7 @@ export function recoveryStepsOf(model: SiteModel, deviceId: string): Step[] {
       title: `Replace the factory password of ${name}`,
       needs: [plugged],
       workSeconds: 60,
-      words: [{ label: 'New password', text: 'site-password', secret: true }],
+      words: [{ label: 'New password', text: SITE_PASSWORD, secret: true }],
       action: { kind: 'page', deviceId, address: own, act: 'password' },
     })
     ready = add({

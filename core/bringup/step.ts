@@ -107,6 +107,8 @@ export const stepOf = (d: Draft): Step => ({
 export const whyBlocked = ({ blockedBy }: Step): string | null =>
   blockedBy && `${blockedBy.says} ${sheets.find((s) => s.id === blockedBy.sheet)!.name}.`
 
+/** The name in the vault of what replaces the factory password on every device of the site. */
+export const SITE_PASSWORD = 'site-password'
 export const ELECTRIC =
   'Mains: leave fixed wiring to a licensed electrician; use an undamaged lead and a protected outlet.'
 export const HEIGHT =

@@ -14,6 +14,7 @@ import { nftables } from './nftables'
 import { outagesCsv } from './outagesCsv'
 import { planJson } from './planJson'
 import { runSheetMarkdown } from './runSheetMarkdown'
+import { slipsMarkdown } from './slipsMarkdown'
 import { swanctl } from './swanctl'
 import { tunnelRoutes } from './tunnelRoutes'
 import { walkCsv } from './walkCsv'
@@ -41,6 +42,7 @@ export const formats: readonly Format[] = [
   swanctl,
   nameUpdates,
   runSheetMarkdown,
+  slipsMarkdown,
 ]
 
 export const formatById = (id: string): Format | undefined => formats.find((f) => f.id === id)

@@ -67,6 +67,21 @@ describe('what was seen on the wire', () => {
       [['10.0.0.5', '02:00:5e:10:00:01', 'till']],
     ],
     [
+      'neighbours in lines',
+      '10.0.0.5 dev eth0 lladdr 02:00:5e:10:00:01 REACHABLE\n10.0.0.6 dev eth0 FAILED\n',
+      'neighbours',
+      [['10.0.0.5', '02:00:5e:10:00:01', null]],
+    ],
+    [
+      'a port scan',
+      '<?xml version="1.0"?><!DOCTYPE scan><scan><host><status state="up"/>' +
+        '<address addr="10.0.0.5" addrtype="ipv4"/><address addr="02:00:5E:10:00:01" addrtype="mac"/>' +
+        '<hostnames><hostname name="till" type="PTR"/></hostnames></host>' +
+        '<host><status state="down"/><address addr="10.0.0.6" addrtype="ipv4"/></host></scan>',
+      'port scan',
+      [['10.0.0.5', '02:00:5e:10:00:01', 'till']],
+    ],
+    [
       'a table',
       'IP;MAC;Name\n10.0.0.5;02-00-5E-10-00-01;till\n',
       'CSV',
@@ -97,6 +112,10 @@ describe('what was seen on the wire', () => {
     ],
     ['address,mac\n10.0.0.999,02:00:5e:10:00:01\n', /2: '10\.0\.0\.999' has 999/],
     ['address,mac\n10.0.0.9,02:00\n', /2: '02:00' is not a hardware address/],
+    ['<scan><host>', /1: it is not well-formed/],
+    ['<!DOCTYPE a [<!ENTITY b "c">]><a/>', /1: it defines names of its own/],
+    ['<html></html>', /1: no 'host' is in it/],
+    ['10.0.0.5 dev eth0 lladdr 02:00:5e:10:00:01\nrubbish\n', /2: expected an address, 'dev'/],
     ['a,b\n1,2\n', /1: neither leases nor neighbours/],
   ])('says by line what is wrong in %j', (text, reason) =>
     expect(said(readSightings(text).problems)).toMatch(reason),

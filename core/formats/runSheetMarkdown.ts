@@ -3,13 +3,7 @@ import { runSheetOf, scheduleOf, travelIn, whyBlocked } from '../bringup'
 import { formatDuration } from '../words'
 import type { SiteModel } from '../topology'
 import { defineFormat } from './format'
-
-/**
- * Names as text and nothing else: no marks, no links, no pictures, no lines of their own
- * (CommonMark 2.4: a backslash makes punctuation plain).
- */
-const oneLine = (text: string): string => text.replace(/[\s\u0085\u2028\u2029]+/g, ' ')
-const plain = (text: string): string => oneLine(text).replace(/([\\`*_|<>[\](){}#!~&$^])/g, '\\$1')
+import { oneLine, plain } from './markdown'
 
 export function writeRunSheet(model: SiteModel): string {
   const steps = runSheetOf(model)

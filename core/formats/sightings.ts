@@ -1,7 +1,7 @@
 /**
  * What is on the wire already, read from what common programs leave behind: lease files (dnsmasq's,
- * ISC dhcpd's, Kea's memfile), the neighbours
- * that `ip -j neigh` prints, and CSV. The kind is told from the content.
+ * ISC dhcpd's, Kea's memfile), the neighbours that `ip neigh` prints, with `-j` or without, the XML
+ * of port scanners, and CSV. The kind is told from the content.
  */
 import { parse, type ParseError } from 'jsonc-parser'
 import { explainAddress, formatAddress } from '../addressing'
@@ -10,10 +10,17 @@ import type { Sighting } from '../survey'
 import { columnKey, readCsv, unguardCell } from './csv'
 import { normalHardwareAddress } from './equipmentCsv'
 import type { LineProblem } from './format'
+import { readScanXml } from './scanXml'
 
 export interface SightingsFile {
   readonly kind:
-    'neighbours' | 'dnsmasq leases' | 'dhcpd leases' | 'Kea leases' | 'CSV' | 'nothing known'
+    | 'neighbours'
+    | 'dnsmasq leases'
+    | 'dhcpd leases'
+    | 'Kea leases'
+    | 'port scan'
+    | 'CSV'
+    | 'nothing known'
   readonly sightings: readonly Sighting[]
   readonly problems: readonly LineProblem[]
 }
@@ -27,6 +34,8 @@ export function readSightings(text: string): SightingsFile {
       problems: [{ line: 1, column: 1, reason: 'the file is empty' }],
     }
   if (/^\s*[[{]/.test(plain)) return neighbours(plain)
+  if (/^\s*</.test(plain)) return portScan(plain)
+  if (/^\S+\s+dev\s+\S+/m.test(plain)) return neighbourLines(plain)
   if (/^\s*lease\s+[\d.]+\s*\{/m.test(plain)) return dhcpd(plain)
   const firstLine = plain.split(/\r?\n/).find((l) => l.trim() !== '')!
   if (/^\d+\s+([0-9a-f]{2}:){5}[0-9a-f]{2}\s+\S+/i.test(firstLine) || /^duid\s/.test(firstLine))
@@ -104,6 +113,37 @@ function neighbours(text: string): SightingsFile {
     }
     if (Array.isArray(state) && state.includes('FAILED')) return
     found.take(i + 1, dst, typeof lladdr === 'string' ? lladdr : null, null)
+  })
+  return { kind: 'neighbours', sightings: found.sightings, problems: found.problems }
+}
+
+function portScan(text: string): SightingsFile {
+  const read = readScanXml(text)
+  if (!read.ok)
+    return {
+      kind: 'port scan',
+      sightings: [],
+      problems: [{ line: 1, column: 1, reason: read.reason }],
+    }
+  const found = new Collector()
+  // Which line a host is on is not told by the parser; its place in the file is.
+  read.hosts.forEach((h, i) => found.take(i + 1, h.address, h.hardwareAddress, h.name))
+  return { kind: 'port scan', sightings: found.sightings, problems: found.problems }
+}
+
+/** `10.0.0.5 dev eth0 lladdr 02:00:5e:10:00:01 REACHABLE`, as `ip neigh` prints. */
+function neighbourLines(text: string): SightingsFile {
+  const found = new Collector()
+  text.split(/\r?\n/).forEach((raw, i) => {
+    if (raw.trim() === '' || /\b(FAILED|INCOMPLETE)\b/.test(raw)) return
+    const [, address = '', hardware] = /^(\S+)\s+dev\s+\S+(?:\s+lladdr\s+(\S+))?/.exec(raw) ?? []
+    if (address) found.take(i + 1, address, hardware ?? null, null)
+    else
+      found.problems.push({
+        line: i + 1,
+        column: 1,
+        reason: "expected an address, 'dev' and an interface, as ip neigh prints",
+      })
   })
   return { kind: 'neighbours', sightings: found.sightings, problems: found.problems }
 }

@@ -106,6 +106,9 @@ export function randomSite(chance: Chance, shape: Shape): SitePlan {
       radios: [],
       mode: null,
       listensToId: null,
+      school: null,
+      setUpAt: null,
+      setUpBy: null,
       ...more,
     }
     for (const p of profile.ports)

@@ -108,6 +108,7 @@ export function profileOf(given: Given): Profile {
     licences: [],
     lights: given.adoptable ? lights : [],
     factory: { address: null, dhcp: 'none', account: null },
+    setUp: { ways: ['cable'], resetSeconds: null, lamp: '', display: [] },
     ...given,
     firmware: { shipped: '', wanted: '', minimum: '', ...given.firmware },
     waits: { bootSeconds: 0, firmwareSeconds: 0, applySeconds: 0, ...given.waits },
@@ -143,6 +144,34 @@ const cloudAccount: Licence = {
   unlocks: 'claiming devices in the controller',
 }
 const reporting: Profile['abilities'] = ['neighbours', 'monitoring', 'remote-log']
+/** Way by way as it is usual for its kind; times of buttons are invented like the rest. */
+const byWire: Profile['setUp'] = {
+  ways: ['cable', 'console'],
+  resetSeconds: 10,
+  lamp: 'left of the sockets',
+  display: [],
+}
+const byAir: Profile['setUp'] = {
+  ways: ['cable', 'set-up-radio', 'short-range'],
+  resetSeconds: 15,
+  lamp: 'in the middle of its face',
+  display: [],
+}
+const onPole: Profile['setUp'] = {
+  ways: ['cable', 'short-range'],
+  resetSeconds: 20,
+  lamp: 'beneath, beside its socket',
+  display: [],
+}
+/** Of a radio that is set by its buttons. */
+const oneCharacter: Profile['setUp']['display'] = [
+  { shows: 'o', meaning: 'Starting. Leave it alone.' },
+  { shows: 'n', meaning: 'Waits for its role: near end; press once more for the far end.' },
+  { shows: 'f', meaning: 'Is the far end and looks for a near end on its channel.' },
+  { shows: '=', meaning: 'Hears the other end: turn it for the highest digit.' },
+  { shows: '9', meaning: 'Digits from 1 to 9 tell how well it hears; 9 is best.' },
+  { shows: 'E', meaning: 'It cannot go on: channel or country are not set.' },
+]
 const managedSwitch = {
   kind: 'switch',
   abilities: [...abilities],
@@ -151,6 +180,7 @@ const managedSwitch = {
   factory: { address: '192.168.2.1/24', dhcp: 'client', account: label },
   firmware: { shipped: '3.1.0', wanted: '3.6.2', minimum: '3.0.0' },
   waits: { bootSeconds: 60, firmwareSeconds: 150, applySeconds: 20 },
+  setUp: byWire,
 } satisfies Partial<Given>
 /** A radio of one band, or of several of which one is set. */
 const radio = (
@@ -170,6 +200,7 @@ const accessPoint = {
   factory: { address: '192.168.2.20/24', dhcp: 'client', account: label },
   firmware: { shipped: '5.0.3', wanted: '5.2.0', minimum: '5.0.0' },
   waits: { bootSeconds: 75, firmwareSeconds: 120, applySeconds: 25 },
+  setUp: byAir,
 } satisfies Partial<Given>
 const poweredSocket = copper('eth0', 'lan', { poeIn: true })
 
@@ -193,6 +224,7 @@ const list: Profile[] = [
     factory: { address: '192.168.1.1/24', dhcp: 'server', account: label },
     firmware: { shipped: '1.8.0', wanted: '2.4.1', minimum: '1.6.0' },
     waits: { bootSeconds: 90, firmwareSeconds: 180, applySeconds: 30 },
+    setUp: byWire,
     limits: { tunnels: 20, plainMbps: 3000, inspectedMbps: 850, tunnelledMbps: 420 },
     licences: [secondLine, filtering],
   }),
@@ -251,6 +283,7 @@ const list: Profile[] = [
     id: 'bridge-5ghz-dish',
     name: 'Bridge radio 5 GHz dish',
     kind: 'bridge-radio',
+    setUp: onPole,
     bridge: dishFive,
     vlan: 'transparent',
     drawW: 9,
@@ -266,6 +299,7 @@ const list: Profile[] = [
     id: 'bridge-5ghz-managed',
     name: 'Bridge radio 5 GHz dish, adopted by a controller',
     kind: 'bridge-radio',
+    setUp: onPole,
     bridge: dishFive,
     vlan: 'transparent',
     adoptable: true,
@@ -282,6 +316,7 @@ const list: Profile[] = [
     id: 'bridge-60ghz',
     name: 'Bridge radio 60 GHz',
     kind: 'bridge-radio',
+    setUp: onPole,
     bridge: sixtyGhz,
     vlan: 'transparent',
     drawW: 11,
@@ -297,6 +332,7 @@ const list: Profile[] = [
     id: 'bridge-5ghz-sector',
     name: 'Bridge radio 5 GHz sector, four far ends',
     kind: 'bridge-radio',
+    setUp: onPole,
     bridge: sectorFive,
     vlan: 'transparent',
     drawW: 10,
@@ -315,6 +351,7 @@ const list: Profile[] = [
     id: 'bridge-hand-pair',
     name: 'Bridge radio, set by its buttons',
     kind: 'bridge-radio',
+    setUp: { ...onPole, display: oneCharacter },
     bridge: handFive,
     vlan: 'transparent',
     drawW: 5,
@@ -330,6 +367,7 @@ const list: Profile[] = [
     id: 'bridge-11ghz',
     name: 'Bridge radio 11 GHz, licensed',
     kind: 'bridge-radio',
+    setUp: onPole,
     bridge: elevenGhz,
     vlan: 'transparent',
     drawW: 28,
@@ -353,6 +391,7 @@ const list: Profile[] = [
     id: 'extender-2x2',
     name: 'Range extender 2x2',
     kind: 'range-extender',
+    setUp: { ways: ['cable', 'set-up-radio'], resetSeconds: 10, lamp: 'in its front', display: [] },
     air: [radio(['2.4'], 5, 2, 18, 2), radio(['5'], 5, 2, 20, 2)],
     vlan: 'transparent',
     drawW: 7,
@@ -376,6 +415,12 @@ const list: Profile[] = [
   profileOf({
     id: 'cellular-router',
     name: 'Cellular router',
+    setUp: {
+      ways: ['cable', 'set-up-radio'],
+      resetSeconds: 8,
+      lamp: 'three in its front',
+      display: [],
+    },
     kind: 'modem',
     drawW: 8,
     leadM: 1.5,

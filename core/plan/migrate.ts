@@ -353,6 +353,23 @@ function toThirteenth(document: JsonObject): JsonObject {
   }
 }
 
+/** Version 14 knows how devices are set up, and that nobody chose anything else before. */
+function toFourteenth(document: JsonObject): JsonObject {
+  return {
+    ...document,
+    profiles: each(document, 'profiles', (p) => ({
+      setUp: { ways: ['cable'], resetSeconds: null, lamp: '', display: [] },
+      ...p,
+    })),
+    devices: each(document, 'devices', (d) => ({
+      school: null,
+      setUpAt: null,
+      setUpBy: null,
+      ...d,
+    })),
+  }
+}
+
 /** Steps by the version that they start from. Version 1 is the first that was released. */
 export const migrations: Readonly<Record<number, Migration>> = {
   1: toSecond,
@@ -367,6 +384,7 @@ export const migrations: Readonly<Record<number, Migration>> = {
   10: toEleventh,
   11: toTwelfth,
   12: toThirteenth,
+  13: toFourteenth,
 }
 
 export type Migrated =

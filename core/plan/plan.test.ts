@@ -338,6 +338,21 @@ describe('versions', () => {
     if (!parsed.ok) throw new Error(parsed.problems[0]!.reason)
     expect(parsed.plan).toEqual(now)
   })
+  it('of the thirteenth has in the fourteenth devices for which nobody chose how they are set up', () => {
+    const old = copy(quayside()) as unknown as Record<string, Record<string, object>>
+    for (const p of Object.values(old.profiles!)) Reflect.deleteProperty(p, 'setUp')
+    for (const d of Object.values(old.devices!))
+      for (const field of ['school', 'setUpAt', 'setUpBy']) Reflect.deleteProperty(d, field)
+    const parsed = parsePlan({ ...old, version: 13 })
+    if (!parsed.ok) throw new Error(parsed.problems[0]!.reason)
+    expect(parsed.plan.devices).toEqual(quayside().devices)
+    expect(parsed.plan.profiles['gateway-4-2']!.setUp).toEqual({
+      ways: ['cable'],
+      resetSeconds: null,
+      lamp: '',
+      display: [],
+    })
+  })
   it('refuses what it cannot bring up', () => {
     expect(migrate({ version: 1 }, 3, {})).toMatchObject({
       ok: false,

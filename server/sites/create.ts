@@ -1,14 +1,12 @@
 /** A new site with its owner, its first revision and the secrets that it starts with. */
 import { eq } from 'drizzle-orm'
+import { SITE_PASSWORD } from '@mast/core/bringup'
 import type { SitePlan } from '@mast/core/plan'
 import { inTransaction } from '../db/database'
 import { log, members, sites } from '../db/schema'
 import { inventSecret, writeSecret } from '../vault/vault'
 import { freeSiteId } from '../portable/transfer'
 import { createRevision } from './revisions'
-
-/** The password that replaces the factory one on every device of the site. */
-export const SITE_PASSWORD = 'site-password'
 
 export async function createSite(
   plan: SitePlan,

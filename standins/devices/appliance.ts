@@ -409,6 +409,7 @@ export abstract class Appliance extends Box {
     this.phase = 'loading-configuration'
     this.later(this.jitter(this.profile.waits.applySeconds), () => {
       Object.assign(this.flash, { configuration, digest, held: null, before })
+      if (configuration.system.administrator) this.flash.factoryPassword = false
       this.restart()
     })
   }

@@ -55,6 +55,9 @@ export function planWith(first: number, count: number, base: SitePlan): SitePlan
       radios: [],
       mode: null,
       listensToId: null,
+      school: null,
+      setUpAt: null,
+      setUpBy: null,
     }
     plan.ports[`${id}.eth0`] = {
       id: `${id}.eth0`,

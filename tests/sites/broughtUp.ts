@@ -79,6 +79,7 @@ export async function broughtUp(
   const networks = Object.values(plan.wirelessNetworks).filter((w) => w.keyRef)
   const lines = Object.values(plan.uplinks).filter((u) => u.handOff.passwordRef)
   const secrets = {
+    'site-password': 'mussels-on-the-slip-7',
     ...keys,
     ...Object.fromEntries(networks.map((w) => [w.keyRef!, KEY])),
     ...Object.fromEntries(lines.map((u) => [u.handOff.passwordRef!, PASSWORD])),

@@ -1,18 +1,9 @@
 <script setup lang="ts">
 /** The laptop on the bench: for each factory subnet what to type, which page to open, what clashes. */
-import { backToAutomatic, gearOf, nextLeases, stagingOf } from '@mast/core/bringup'
+import { backToAutomatic, stagingOf } from '@mast/core/bringup'
 
 const site = useSite()
 const rows = computed(() => (site.model ? stagingOf(site.model) : []))
-/** Once in its place each asks for an address, in this order. */
-const leases = computed(() => {
-  const { model } = site
-  if (!model) return []
-  const asking = gearOf(model).filter(
-    (d) => d.addressing.mode !== 'fixed' && d.addressing.segmentId !== null,
-  )
-  return nextLeases(model, asking).map((g) => ({ ...g, name: model.device(g.deviceId).name }))
-})
 /** What stands for the laptop's own interface, until somebody says which it is. */
 const face = ref('')
 const typed = (commands: readonly string[]): string =>
@@ -53,24 +44,6 @@ const typed = (commands: readonly string[]): string =>
           </dd>
         </template>
       </dl>
-    </section>
-    <section v-if="leases.length" aria-label="Addresses that they will get">
-      <h3>In place, in this order, they get</h3>
-      <div class="scroll-x">
-        <table class="plain">
-          <tbody>
-            <tr v-for="g in leases" :key="g.deviceId">
-              <td>{{ g.name }}</td>
-              <td class="mono">{{ g.address ?? 'none' }}</td>
-              <td class="faint">{{ g.because }}</td>
-            </tr>
-          </tbody>
-        </table>
-      </div>
-      <p class="faint">
-        A guess where nothing is reserved: some servers spread them. Where one is not there, read a
-        scan in on Survey; it is pointed out by its hardware address.
-      </p>
     </section>
     <section aria-label="Back to automatic">
       <h3>Afterwards: back to automatic</h3>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { catalogue, editCall, newId, type Device } from '@mast/core/plan'
+import { catalogue, editCall, newId, nextName, type Device } from '@mast/core/plan'
 import { normalHardwareAddress } from '@mast/core/formats'
 import { serialComplaint } from '@mast/core/survey'
 import { onWish } from '~/composables/useWish'
@@ -71,6 +71,16 @@ function add(): void {
     adding.value = false
   }
 }
+/** All but name, address, coordinates and label. */
+function addLike(d: Device): void {
+  const { plan } = site.opened
+  const next = nextName(plan, d.name)
+  refused.value = site.edit('addDeviceLike', { likeId: d.id, id: newId(plan, next), name: next })
+}
+const others = (d: Device) =>
+  devices.value
+    .filter((x) => x.profileId === d.profileId && x.id !== d.id)
+    .map((x) => ({ title: x.name, value: x.id }))
 const change = (id: string, changes: object): string | undefined =>
   site.edit('changeDevice', { id, changes })
 function saveAddress(id: string, text: string): string | undefined {
@@ -249,6 +259,18 @@ const pick = (file: File | File[] | null): void => {
                 label="It was here and stays"
                 :model-value="d.stays"
                 @update:model-value="(stays) => change(d.id, { stays: !!stays })"
+              />
+              <v-btn variant="text" @click="addLike(d)">Another like it</v-btn>
+              <v-select
+                v-if="others(d).length"
+                label="Set it like"
+                :model-value="null"
+                :items="others(d)"
+                @update:model-value="
+                  (likeId) => {
+                    if (likeId) refused = site.edit('takeAfter', { likeId, id: d.id })
+                  }
+                "
               />
               <v-btn variant="text" color="error" @click="site.edit('removeDevice', { id: d.id })"
                 >Remove with its cables</v-btn

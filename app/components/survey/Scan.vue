@@ -50,8 +50,8 @@ const { shown, rest, more } = useShownRows(() => matching.value?.strangers ?? []
         @update:model-value="pick"
       />
       <span class="faint"
-        >a lease file (dnsmasq, dhcpd, Kea), what <span class="mono">ip -j neigh</span> prints, or a
-        table with address and mac</span
+        >a lease file (dnsmasq, dhcpd, Kea), what <span class="mono">ip neigh</span> prints, a port
+        scan as XML, or a table with address and mac</span
       >
     </div>
     <Refusal :says="refused" />

@@ -15,6 +15,7 @@ import type { Device } from '../../plan'
 import type { SiteModel } from '../../topology'
 import { listWords } from '../../words'
 import { gearOf } from '../gear'
+import { setUpOf } from '../schools/school'
 import { laptopAddressFor } from './laptop'
 
 /** One page, and all that answer with it: those of one kind mostly do. */
@@ -64,8 +65,10 @@ export function stagingOf(model: SiteModel): StagingRow[] {
   const bySubnet = new Map<string, { subnet: Prefix; devices: Device[] }>()
   for (const d of gearOf(model)) {
     const { address } = model.profileOf(d.id).factory
+    const { school, by } = setUpOf(model, d)
     const subnet = address ? around(address) : undefined
-    if (!subnet) continue
+    // What fetches everything by itself, or answers over a console, needs no address beside it.
+    if (!subnet || school === 'prepared' || by === 'console') continue
     const key = formatPrefix(subnet)
     const row = bySubnet.get(key) ?? { subnet, devices: [] }
     row.devices.push(d)

@@ -6,11 +6,13 @@ import { addressEditList } from './addresses'
 import { deviceEditList } from './devices'
 import { entityEditList } from './entities'
 import { portEditList } from './ports'
+import { presetEditList } from './presets'
 import { siteEditList } from './site'
 
 const list = [
   ...siteEditList,
   ...deviceEditList,
+  ...presetEditList,
   ...portEditList,
   ...addressEditList,
   ...entityEditList,

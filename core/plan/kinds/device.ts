@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { bands, takenBy, widths } from '../../radio/bands'
 import { pointSchema } from './floor'
 import { defineKind } from './kind'
-import type { Profile } from './profile'
+import { setUpWays, type Profile } from './profile'
 import {
   hardwareAddressSchema,
   idSchema,
@@ -39,6 +39,13 @@ export type RadioSetting = z.infer<typeof radioSettingSchema>
  */
 export const modes = ['access-point', 'repeater', 'client', 'bridge', 'router'] as const
 export type Mode = (typeof modes)[number]
+
+/**
+ * How it comes into the controller: everything is prepared there and fetched by the device; password
+ * and firmware by hand and the rest from there; or all of it by its own page, and adopted afterwards.
+ */
+export const schools = ['prepared', 'mixed', 'own-page'] as const
+export type School = (typeof schools)[number]
 
 export const deviceSchema = z.strictObject({
   id: idSchema,
@@ -92,6 +99,12 @@ export const deviceSchema = z.strictObject({
   mode: z.enum(modes).nullable(),
   /** Of a repeater or a client: whom it listens to. */
   listensToId: idSchema.nullable(),
+  /** null is `mixed`, or `own-page` where no controller adopts it. */
+  school: z.enum(schools).nullable(),
+  /** Where it is set up; null is on the bench. */
+  setUpAt: z.enum(['bench', 'place']).nullable(),
+  /** null is the first way of its profile. */
+  setUpBy: z.enum(setUpWays).nullable(),
 })
 
 export type Device = z.infer<typeof deviceSchema>
@@ -124,6 +137,9 @@ export const devices = defineKind({
     radios: [],
     mode: null,
     listensToId: null,
+    school: null,
+    setUpAt: null,
+    setUpBy: null,
   },
   together: { addressing: 'address', place: 'place on the plan', radios: 'radios' },
   deciding: ['profileId'],
@@ -137,6 +153,8 @@ export const devices = defineKind({
     licencesHeld: 'licences',
     mode: 'mode on the air',
     listensToId: 'listens to',
+    setUpAt: 'set up at',
+    setUpBy: 'set up by',
   },
   references: [
     {

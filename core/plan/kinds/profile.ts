@@ -136,6 +136,13 @@ export const radioSchema = z.strictObject({
 })
 export type Radio = z.infer<typeof radioSchema>
 
+/**
+ * How it is reached while it is as from its box: its cable, a radio of its own that opens for it, a
+ * phone's short-range radio, an adapter in a socket of its own, a serial console.
+ */
+export const setUpWays = ['cable', 'set-up-radio', 'short-range', 'adapter', 'console'] as const
+export type SetUpWay = (typeof setUpWays)[number]
+
 export const profileSchema = z.strictObject({
   id: idSchema,
   name: nameSchema,
@@ -210,6 +217,18 @@ export const profileSchema = z.strictObject({
     applySeconds: z.int().min(0).max(3600),
   }),
   lights: z.array(lightSchema).max(16),
+  setUp: z.strictObject({
+    /** The usual one first. */
+    ways: z.array(z.enum(setUpWays)).min(1).max(5),
+    /** How long its button is held until it forgets everything, s; null where it has none. */
+    resetSeconds: z.int().min(1).max(120).nullable(),
+    /** Where its lamp is, for whoever plugs it in. */
+    lamp: z.string().max(80),
+    /** What a display of a character or two says, on those that have one. */
+    display: z
+      .array(z.strictObject({ shows: z.string().min(1).max(2), meaning: textSchema }))
+      .max(24),
+  }),
 })
 
 export type Profile = z.infer<typeof profileSchema>
@@ -226,7 +245,7 @@ export const profiles = defineKind({
   most: 300,
   isOneStatement: true,
   deciding: ['ports', 'licences'],
-  fieldWords: { leadM: 'lead, m', serialShape: 'shape of serials' },
+  fieldWords: { leadM: 'lead, m', serialShape: 'shape of serials', setUp: 'setting up' },
   check: (p, _, say) =>
     p.ports.forEach((q, i) => {
       if (q.licenceId !== null && !p.licences.some((l) => l.id === q.licenceId))

@@ -170,6 +170,11 @@ watch(done, (now) => {
       <p v-else class="mark clear big">
         <ShellStateShape kind="clear" />Every step is done. On to the proof.
       </p>
+      <BringUpFindByLabel
+        :steps="steps"
+        :done="doneIds"
+        @choose="(id: string) => (chosenId = id)"
+      />
       <BringUpWaits :waits="waits" @choose="(id: string) => (chosenId = id)" />
       <BringUpParty :steps="sheet" :schedule="day?.schedule ?? schedule" :done="doneIds" />
       <BringUpLanes
@@ -189,7 +194,9 @@ watch(done, (now) => {
         :now-ms="now.getTime()"
         @choose="(id: string) => (chosenId = id)"
       />
+      <BringUpSetUpTable />
       <BringUpStaging />
+      <BringUpFindIt />
       <BringUpStepList
         :steps="steps"
         :schedule="schedule"
@@ -205,7 +212,7 @@ watch(done, (now) => {
     </template>
     <template #margin>
       <FieldStandinsPanel />
-      <BringUpLightDecoder />
+      <BringUpLightDecoder :device-id="chosen?.deviceId ?? null" />
     </template>
   </ShellSheetFrame>
 </template>

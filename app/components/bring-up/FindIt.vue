@@ -1,0 +1,112 @@
+<script setup lang="ts">
+/** Where the next device is: by the order of the leases, then by what a scan saw. */
+import { findIt, gearOf } from '@mast/core/bringup'
+import { decodeText, readSightings, type SightingsFile } from '@mast/core/formats'
+
+const site = useSite()
+const asking = computed(() =>
+  site.model
+    ? gearOf(site.model).filter(
+        (d) => d.addressing.mode !== 'fixed' && d.addressing.segmentId !== null,
+      )
+    : [],
+)
+const read = shallowRef<SightingsFile | null>(null)
+const refused = ref<string | undefined>()
+const pasted = ref('')
+const found = computed(() =>
+  site.model ? findIt(site.model, asking.value, read.value?.sightings ?? []) : null,
+)
+function take(text: string): void {
+  refused.value = undefined
+  read.value = text.trim() ? readSightings(text) : null
+}
+async function pick(chosen: File | File[] | null): Promise<void> {
+  const file = Array.isArray(chosen) ? chosen[0] : chosen
+  if (!file) return
+  const decoded = decodeText(new Uint8Array(await file.arrayBuffer()))
+  if ('problem' in decoded) {
+    read.value = null
+    refused.value = `${file.name}, line ${decoded.problem.line}: ${decoded.problem.reason}`
+  } else take(decoded.text)
+}
+const { shown, rest, more } = useShownRows(() => found.value?.devices ?? [])
+</script>
+
+<template>
+  <details v-if="asking.length" class="find" aria-label="Addresses that they will get">
+    <summary>Where each device will be found ({{ asking.length }})</summary>
+    <div class="scroll-x">
+      <table class="plain">
+        <thead>
+          <tr>
+            <th>In this order</th>
+            <th>Look at</th>
+            <th>Because</th>
+            <th>Seen at</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="d in shown" :key="d.deviceId">
+            <td>{{ d.name }}</td>
+            <td class="mono">{{ d.guess ?? 'none' }}</td>
+            <td class="faint">{{ d.because }}</td>
+            <td>
+              <span class="mono">{{ d.seenAt ?? '' }}</span>
+              <span v-if="d.says" class="mark cautions wrap"
+                ><ShellStateShape kind="cautions" />{{ d.says }}</span
+              >
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <RowsMore :rest="rest" what="devices" @more="more" />
+    <p class="faint">
+      A guess where nothing is reserved: some servers spread them. Where one is not there, read in
+      what a scan saw; it is pointed out by its hardware address.
+    </p>
+    <form class="row no-print" @submit.prevent="take(pasted)">
+      <v-file-input
+        label="Read a scan"
+        density="compact"
+        hide-details
+        prepend-icon=""
+        style="max-width: 200px"
+        @update:model-value="pick"
+      />
+      <v-textarea
+        v-model="pasted"
+        label="or paste what ip neigh, a lease table or a port scan says"
+        rows="1"
+        auto-grow
+        hide-details
+        density="compact"
+        class="mono"
+        style="min-width: 220px"
+      />
+      <v-btn type="submit" size="small" :disabled="!pasted.trim()">Look for them</v-btn>
+    </form>
+    <Refusal :says="refused" />
+    <template v-if="read">
+      <p>
+        <b>{{ read.kind }}</b>: {{ read.sightings.length }} seen.
+      </p>
+      <p v-for="(p, i) in read.problems.slice(0, 5)" :key="i" class="wrong">
+        <span class="mono">line {{ p.line }}</span> {{ p.reason }}
+      </p>
+      <ul v-if="found?.strangers.length">
+        <li v-for="s in found.strangers.slice(0, 30)" :key="s.sighting.address">
+          <span class="mono">{{ s.sighting.address }} {{ s.sighting.hardwareAddress }}</span>
+          {{ s.sighting.name }}: {{ s.says }}
+        </li>
+      </ul>
+    </template>
+  </details>
+</template>
+
+<style scoped>
+.find {
+  margin: 14px 0;
+}
+</style>
