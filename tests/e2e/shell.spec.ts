@@ -197,7 +197,8 @@ test('on a phone nothing of Bring-up and Prove is wider than the screen', async 
   await page.getByLabel('Interface of a Linux laptop').fill('enp3s0; reboot')
   const first = page.getByRole('region', { name: 'Laptop on 192.168.1.0/24' })
   await expect(first).toContainText('ip address add 192.168.1.10/24 dev enp3s0reboot')
-  await expect(page.getByRole('region', { name: 'Addresses that they will get' })).toContainText(
+  await page.getByText(/^Where each device will be found/).click()
+  await expect(page.getByRole('group', { name: 'Addresses that they will get' })).toContainText(
     'reserved for its hardware address',
   )
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)

@@ -174,6 +174,6 @@ ol {
 }
 .choice {
   flex: 1;
-  min-width: 90px;
+  min-width: 125px;
 }
 </style>

@@ -204,7 +204,7 @@ const nameOf = (id: string): string => site.plan?.devices[id]?.name ?? id
   margin: 14px 0;
 }
 td {
-  min-width: 120px;
+  min-width: 160px;
 }
 td:first-child {
   min-width: 0;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** All waits of the day, side by side. */
 import type { Wait } from '@mast/core/bringup'
-import { formatDuration } from '@mast/core/words'
+import { exactDuration, formatDuration } from '@mast/core/words'
 
 const props = defineProps<{ waits: readonly Wait[] }>()
 const emit = defineEmits<{ choose: [id: string] }>()
@@ -28,7 +28,7 @@ const over = computed(() => props.waits.filter((w) => w.leftSeconds === 0))
     <ul>
       <li v-for="w in running" :key="w.stepId">
         <button type="button" @click="emit('choose', w.stepId)">
-          <span class="mono left">{{ formatDuration(w.leftSeconds) }}</span>
+          <span class="mono left">{{ exactDuration(w.leftSeconds) }}</span>
           <span
             >{{ w.title }}<b v-if="w.whileWaiting" class="warn">{{ w.whileWaiting }}</b></span
           >

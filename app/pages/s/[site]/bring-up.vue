@@ -88,7 +88,7 @@ const current = computed<(typeof steps.value)[number] | null>((before) => {
       ? steps.value.find((s) => s.id === before.id)
       : undefined
   return (
-    (held && possible(held) ? held : undefined) ??
+    (held && possible(held) && isOwn(held) ? held : undefined) ??
     steps.value.find((s) => possible(s) && isOwn(s)) ??
     (people.value.own === null
       ? undefined
