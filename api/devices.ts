@@ -89,6 +89,28 @@ export const claimDevice = endpoint({
   /** Why nothing was sent to it yet, where that is so. */
   reply: z.object({ notSent: z.string().nullable() }),
 })
+/** Claims of one request; a longer list is sent in parts. */
+export const MOST_CLAIMS = 200
+/** Claims several, one after the other: what one refuses does not keep the others from it. */
+export const claimDevices = endpoint({
+  method: 'POST',
+  path: '/api/sites/:site/claims',
+  access: 'installer',
+  body: z.strictObject({
+    claims: z
+      .array(z.strictObject({ deviceId: name, serial: z.string().min(1).max(40) }))
+      .min(1)
+      .max(MOST_CLAIMS),
+  }),
+  reply: z.object({
+    /** How many of the site were claimed before, and are now. */
+    before: z.int(),
+    after: z.int(),
+    claimed: z.array(z.string()),
+    refused: z.array(z.object({ deviceId: z.string(), why: z.string() })),
+    notSent: z.string().nullable(),
+  }),
+})
 export const giveUpDevice = endpoint({
   method: 'POST',
   path: '/api/sites/:site/devices/:device/give-up',

@@ -33,6 +33,7 @@ if (harbour && harbour.revision <= NEW_REVISION) {
   const inPlace = new Set(['gateway', 'switch', 'chart-room-ap', 'office-ap'])
   const atTheBench = new Set([
     'record-hand-off',
+    'fetch',
     'read-labels',
     'bench-power',
     'laptop',

@@ -379,6 +379,29 @@ export const useField = defineStore('field', () => {
       (notSent === null ? undefined : `It is claimed. Nothing was sent to it yet: ${notSent}`)
     )
   }
+  /** Several, in parts of what one request takes; counts are of the whole. */
+  async function claimAll(
+    claims: readonly { readonly deviceId: string; readonly serial: string }[],
+  ): Promise<Reply<typeof api.claimDevices> & { readonly failed: string | null }> {
+    const whole: Reply<typeof api.claimDevices> & { failed: string | null } = {
+      ...{ before: 0, after: 0, claimed: [], refused: [], notSent: null, failed: null },
+    }
+    for (let at = 0; at < claims.length && whole.failed === null; at += api.MOST_CLAIMS)
+      try {
+        const part = await tell(api.claimDevices, {
+          body: { claims: claims.slice(at, at + api.MOST_CLAIMS) },
+        })
+        if (at === 0) whole.before = part.before
+        whole.after = part.after
+        whole.claimed.push(...part.claimed)
+        whole.refused.push(...part.refused)
+        whole.notSent = part.notSent ?? whole.notSent
+      } catch (error) {
+        whole.failed = errorText(error)
+      }
+    await readDevices().catch(() => {})
+    return whole
+  }
   /** What sending the plan would do, or why that cannot be said. */
   const previewRelease = async (revision: number): Promise<ReleasePreview | string> => {
     try {
@@ -550,6 +573,7 @@ export const useField = defineStore('field', () => {
     readStandins,
     readDevices,
     claim,
+    claimAll,
     giveUp,
     command,
     tick,

@@ -1,7 +1,8 @@
 /** What is to be said of devices and their controller: factory passwords, serials, waits, drift. */
 import type { Step } from '../bringup/step'
 import type { DeviceFacts, FieldFacts } from '../field/facts'
-import { isOlder, nameOf, secondsSince, type FieldRule } from '../field/fieldRule'
+import { nameOf, secondsSince, type FieldRule } from '../field/fieldRule'
+import { isOlder } from '../field/isOlder'
 import { trace } from '../forwarding'
 import { cablePath } from '../topology'
 import { listWords, roughDuration } from '../words'

@@ -1,4 +1,5 @@
 export * from './states'
 export * from './configuration'
 export * from './serials'
+export { claimsAddUp, sortClaims, type ClaimRow } from './claiming/claims'
 export * from './timings'

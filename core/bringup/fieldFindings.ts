@@ -1,5 +1,6 @@
 /** What is to be said of the order of the steps and of the laptop. */
-import { isOlder, nameOf, type FieldRule } from '../field/fieldRule'
+import { nameOf, type FieldRule } from '../field/fieldRule'
+import { isOlder } from '../field/isOlder'
 
 export const bringupFieldRules: readonly FieldRule[] = [
   {

@@ -1,5 +1,4 @@
 /** What a rule about the work in the field is, and words that several of them use. */
-import { compare, validate } from 'compare-versions'
 import type { Finding, FindingBody, Severity } from '../findings/rule'
 import type { Step } from '../bringup/step'
 import type { SheetId } from '../sheets'
@@ -24,7 +23,3 @@ export const nameOf = (model: SiteModel, id: string): string => model.plan.devic
 /** How long ago something was, in seconds of the devices' own time. */
 export const secondsSince = (atMs: number, facts: FieldFacts): number =>
   ((facts.nowMs - atMs) / 1000) * facts.clockSpeed
-
-/** Whether a version is lower; what is no version is not known to be older than anything. */
-export const isOlder = (a: string, b: string): boolean =>
-  validate(a) && validate(b) && compare(a, b, '<')

@@ -1,4 +1,5 @@
 export * from './csv'
+export { readClaimList } from './claimList'
 export * from './equipmentCsv'
 export * from './segmentRows'
 export * from './addressCsv'

@@ -4,6 +4,7 @@ import { analysis } from './analysis'
 import { bridges } from './bridges'
 import { browser, type TaskRow } from './browser'
 import { controller } from './controller'
+import { days } from './days'
 import { place } from './place'
 import { standins } from './standins'
 import { tunnels } from './tunnels'
@@ -22,6 +23,7 @@ const all: Record<
   wifi: async () => ({ rows: wifi() }),
   bridges: async () => ({ rows: bridges() }),
   tunnels: async () => ({ rows: await tunnels() }),
+  days: async () => ({ rows: days() }),
   place,
   controller: async () => ({ rows: await controller() }),
   browser,

@@ -1,10 +1,10 @@
 /** Claiming by serial, giving up, and commands. */
-import { and, eq, ne } from 'drizzle-orm'
+import { and, eq, isNotNull, ne } from 'drizzle-orm'
 import type { DeviceCommand } from '@mast/api'
 import { callerSilenceMs, nearestSerial } from '@mast/core/adoption'
 import { own } from '@mast/core/plan'
 import { innermost } from '../db/away'
-import { inTransaction, type Executor } from '../db/database'
+import { db, inTransaction, type Executor } from '../db/database'
 import { deviceCommands, deviceStates, inventory, log, sites } from '../db/schema'
 import { notify } from '../live/notices'
 import { Refused } from '../refusal'
@@ -83,6 +83,37 @@ export async function claim(
       throw refuse('another site claimed it just now; look again')
     throw error
   })
+}
+
+const claimedOf = async (siteId: string): Promise<number> =>
+  db().$count(
+    deviceStates,
+    and(eq(deviceStates.siteId, siteId), isNotNull(deviceStates.claimedSerial)),
+  )
+
+/** One after the other; what one refuses does not keep the others from it. */
+export async function claimAll(
+  siteId: string,
+  claims: readonly { readonly deviceId: string; readonly serial: string }[],
+  accountId: string,
+): Promise<{
+  before: number
+  after: number
+  claimed: string[]
+  refused: { deviceId: string; why: string }[]
+}> {
+  const before = await claimedOf(siteId)
+  const claimed: string[] = []
+  const refused: { deviceId: string; why: string }[] = []
+  for (const { deviceId, serial } of claims)
+    try {
+      await claim(siteId, deviceId, serial, accountId)
+      claimed.push(deviceId)
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error
+      refused.push({ deviceId, why: error.message })
+    }
+  return { before, after: await claimedOf(siteId), claimed, refused }
 }
 
 /** Why it cannot be told whose a serial is, or undefined where it can. */

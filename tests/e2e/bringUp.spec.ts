@@ -140,3 +140,31 @@ test('waits live through a closed page and a clock set back, on a phone, and the
   await expect(there.locator('.left').first()).toHaveText(/^(90|8\d) s$/)
   await other.close()
 })
+
+test('a claim list is sorted by line, claimed, and its counts add up', async ({ page, system }) => {
+  await signIn(page, system.origin)
+  await page.goto(`${system.origin}/s/kittiwake-harbour/adopt`)
+  await page.getByText('Claim by a list').click()
+  const { switch: cupboard, gateway } = quayside().devices
+  const choosing = page.waitForEvent('filechooser')
+  await page.getByLabel('Read serials').first().click()
+  await (
+    await choosing
+  ).setFiles({
+    name: 'labels.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(
+      `serial,model\n${cupboard!.serial},\n${cupboard!.serial},\n${gateway!.serial!.slice(0, -1)}X,\n`,
+    ),
+  })
+  await expect(page.getByText('3 rows, 1 can be claimed, 0 are already, 2 not.')).toBeVisible()
+  await expect(page.getByRole('row', { name: /^line 3 .*it is on line 2 already/ })).toBeVisible()
+  await expect(
+    page.getByRole('row', { name: /^line 4 .*Harbour gateway has .* 1 place off/ }),
+  ).toBeVisible()
+  await page.getByRole('button', { name: 'Claim one' }).click()
+  await expect(
+    page.getByText('0 were claimed, 1 came in, 1 are claimed now: it adds up.'),
+  ).toBeVisible()
+  await expect(page.getByText('3 rows, 0 can be claimed, 1 are already, 2 not.')).toBeVisible()
+})

@@ -65,6 +65,7 @@ const table: Record<string, Needs> = {
   'GET /api/sites/[site]/hand-outs': 'viewer',
   'POST /api/sites/[site]/hand-outs': 'installer',
   'GET /api/sites/[site]/devices': 'viewer',
+  'POST /api/sites/[site]/claims': 'installer',
   'POST /api/sites/[site]/devices/[device]/claim': 'installer',
   'POST /api/sites/[site]/devices/[device]/command': 'installer',
   'GET /api/sites/[site]/devices/[device]/configuration': 'installer',

@@ -1,5 +1,5 @@
 /** C-71: firmware below what the controller asks for at the least. */
-import { isOlder } from '../../field/fieldRule'
+import { isOlder } from '../../field/isOlder'
 import { defineRule } from '../../findings/rule'
 
 export default defineRule({

@@ -9,7 +9,7 @@ import { inOrderOf, Placing, weigh, type Placed } from './placing'
 const ALL_ORDERS_MOST = 7
 const TRIED_MOST = 400_000
 /** Steps put into the day while an order is bettered. */
-const EFFORT = 100_000
+const EFFORT = 24_000
 /** With more steps that could start, not all are weighed. */
 const WEIGHED_MOST = 64
 

@@ -1,5 +1,5 @@
 /** How each device is set up: by which school, where, and by which way its page is reached. */
-import { isOlder } from '../../field/fieldRule'
+import { isOlder } from '../../field/isOlder'
 import type { Device, School, SetUpWay } from '../../plan'
 import type { SiteModel } from '../../topology'
 

@@ -2,64 +2,28 @@
  * C-69: a list of devices to claim, from a file or off labels: which rows can be claimed, which are
  * claimed already, which not and why, by line; and counts that have to add up.
  */
-import { columnKey, normalHardwareAddress, readCsv, unguardCell, type LineProblem } from '../../formats'
 import type { Device, Profile, SitePlan } from '../../plan'
 import { nearestSerial } from '../serials'
 
 export interface ClaimRow {
   readonly line: number
   readonly serial: string
+  /** Where it is none but a hardware address, that. */
+  readonly serialAsAddress: string | null
   /** As the file has it; null where it has none. */
   readonly model: string | null
   readonly hardwareAddress: string | null
 }
-export interface ClaimListFile {
-  readonly rows: readonly ClaimRow[]
-  readonly problems: readonly LineProblem[]
-}
-
-const headings = {
-  serial: ['serial', 'serial number', 's/n', 'sn'],
-  model: ['model', 'profile', 'kind'],
-  hardware: ['hwaddr', 'mac', 'mac address', 'hardware address'],
-} as const
-
-/** A table with a column of serials, or serials alone, one in a line. */
-export function readClaimList(text: string): ClaimListFile {
-  const { records, problems } = readCsv(text.replace(/^\uFEFF/, ''))
-  const [first] = records
-  if (!first) return { rows: [], problems: [...problems, problem(1, 'the file is empty')] }
-  const column = (of: keyof typeof headings): number =>
-    first.cells.findIndex((c) => (headings[of] as readonly string[]).includes(columnKey(c)))
-  const [serial, model, hardware] = [column('serial'), column('model'), column('hardware')]
-  if (serial < 0 && first.cells.length > 1)
-    return {
-      rows: [],
-      problems: [
-        ...problems,
-        problem(first.line, "it has no column 'serial'; known headings are serial, model, mac"),
-      ],
-    }
-  const cell = (cells: readonly string[], at: number): string | null =>
-    at >= 0 ? unguardCell(cells[at] ?? '').trim() || null : null
-  const rows = (serial < 0 ? records : records.slice(1)).map(({ line, cells }): ClaimRow => {
-    const address = cell(cells, hardware)
-    return {
-      line,
-      serial: (cell(cells, Math.max(0, serial)) ?? '').toUpperCase(),
-      model: cell(cells, model),
-      hardwareAddress: address === null ? null : (normalHardwareAddress(address) ?? address),
-    }
-  })
-  return { rows: rows.filter((r) => r.serial !== ''), problems }
-}
-const problem = (line: number, reason: string): LineProblem => ({ line, column: 1, reason })
 
 export interface SortedClaims {
   readonly claims: readonly { readonly line: number; readonly device: Device }[]
   /** Claimed before. */
   readonly already: readonly { readonly line: number; readonly device: Device }[]
-  readonly refused: readonly { readonly line: number; readonly serial: string; readonly why: string }[]
+  readonly refused: readonly {
+    readonly line: number
+    readonly serial: string
+    readonly why: string
+  }[]
   /** Of this plan and to be adopted, that the list does not name. */
   readonly unnamed: readonly Device[]
 }
@@ -122,13 +86,12 @@ function whyNot(device: Device, profile: Profile, row: ClaimRow): string | null 
 const NEAREST_MOST = 2_000_000
 
 function unknown(
-  { serial }: ClaimRow,
+  { serial, serialAsAddress }: ClaimRow,
   byAddress: ReadonlyMap<string, Device>,
   serials: readonly string[],
   bySerial: ReadonlyMap<string, Device>,
 ): string {
-  const address = normalHardwareAddress(serial)
-  const labelled = address ? byAddress.get(address) : undefined
+  const labelled = serialAsAddress ? byAddress.get(serialAsAddress) : undefined
   if (labelled)
     return `this is the hardware address of ${labelled.name}; its serial is the other number on the label`
   // Only what is about as long can be two edits away.

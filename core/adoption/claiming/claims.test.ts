@@ -1,7 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { quayside } from '../../../tests/sites/quayside'
-import { claimsAddUp, readClaimList, sortClaims } from './claimList'
+import { readClaimList } from '../../formats'
+import { claimsAddUp, sortClaims } from './claims'
 
 const plan = quayside()
 const serialOf = (id: string): string => plan.devices[id]!.serial!
@@ -11,11 +12,13 @@ const sorted = (text: string, claimed: string[] = []): ReturnType<typeof sortCla
 
 describe('a claim list', () => {
   it('is a table, or serials one in a line, in any case, with marks of spreadsheets', () => {
-    const text = `\uFEFFModel;Serial;MAC\nOutdoor AP 2x2;${serialOf('quay-ap').toLowerCase()};${macOf('quay-ap').toUpperCase()}\n`
+    const [serial, mac] = [serialOf('quay-ap').toLowerCase(), macOf('quay-ap').toUpperCase()]
+    const text = `\uFEFFModel;Serial;MAC\nOutdoor AP 2x2;${serial};${mac}\n`
     expect(readClaimList(text).rows).toEqual([
       {
         line: 2,
         serial: serialOf('quay-ap'),
+        serialAsAddress: null,
         model: 'Outdoor AP 2x2',
         hardwareAddress: macOf('quay-ap'),
       },
@@ -40,7 +43,10 @@ describe('a claim list', () => {
       [3, 'it is on line 2 already'],
       [4, expect.stringMatching(/^no device has it; Harbour gateway has .*, 1 place off$/)],
       [5, 'no device of the plan has it'],
-      [6, expect.stringMatching(/this is the hardware address of Quay AP; its serial is the other/)],
+      [
+        6,
+        expect.stringMatching(/this is the hardware address of Quay AP; its serial is the other/),
+      ],
       [7, expect.stringMatching(/Quay AP is Outdoor AP 2x2 in the plan, the list says Switch 5/)],
       [8, expect.stringMatching(/Harbour gateway has the hardware address/)],
     ])
@@ -60,7 +66,9 @@ describe('a claim list', () => {
       fc.property(
         fc.array(fc.oneof(fc.constantFrom(...['switch', 'gateway'].map(serialOf)), fc.string())),
         (list) => {
-          const { rows } = readClaimList(['serial,x', ...list.map((s) => `"${s.replaceAll('"', '')}",`)].join('\n'))
+          const { rows } = readClaimList(
+            ['serial,x', ...list.map((s) => `"${s.replaceAll('"', '')}",`)].join('\n'),
+          )
           const s = sortClaims(plan, rows, new Set(['gateway']))
           expect(s.claims.length + s.already.length + s.refused.length).toBe(rows.length)
         },
