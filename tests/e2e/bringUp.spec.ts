@@ -146,11 +146,7 @@ test('a claim list is sorted by line, claimed, and its counts add up', async ({ 
   await page.goto(`${system.origin}/s/kittiwake-harbour/adopt`)
   await page.getByText('Claim by a list').click()
   const { switch: cupboard, gateway } = quayside().devices
-  const choosing = page.waitForEvent('filechooser')
-  await page.getByLabel('Read serials').first().click()
-  await (
-    await choosing
-  ).setFiles({
+  await page.locator('.claims input[type=file]').setInputFiles({
     name: 'labels.csv',
     mimeType: 'text/csv',
     buffer: Buffer.from(
