@@ -34,6 +34,7 @@ if (harbour && harbour.revision <= NEW_REVISION) {
   const atTheBench = new Set([
     'record-hand-off',
     'fetch',
+    'antennas',
     'read-labels',
     'bench-power',
     'laptop',

@@ -80,12 +80,14 @@ function bench(day: Day): string[] {
           sheet: 'survey',
         },
   })
-  for (const d of byHand) last = benchSteps(model, d, last, placeOf(d), add)
+  // Card and aerials go in while nothing has power, whoever it is that they go into.
+  const fitted = day.all.filter((s) => s.kind === 'antennas').map((s) => s.id)
+  for (const d of byHand) last = benchSteps(model, d, [last], placeOf(d), add)
   for (const d of own)
     last = (model.profileOf(d.id).adoptable ? benchSteps : ownPageSteps)(
       model,
       d,
-      last,
+      model.profileOf(d.id).kind === 'modem' ? [last, ...fitted] : [last],
       placeOf(d),
       add,
     )

@@ -29,7 +29,7 @@ const MOUNT_ALOFT_S = 1200
 function powered(
   model: SiteModel,
   device: Device,
-  after: string,
+  after: readonly string[],
   bench: string | null,
   add: Add,
   /** What gives it a password of its own, where it has one from the box. */
@@ -47,7 +47,7 @@ function powered(
       : `Bench: give ${device.name} power, nothing else plugged in`,
     deviceId: device.id,
     locationId: bench,
-    needs: [after],
+    needs: [...after],
     ...(inPlace ? handsFor(model, device) : {}),
     workSeconds: inPlace ? (isAloft(model, device) ? MOUNT_ALOFT_S : MOUNT_S) : 60,
     waitSeconds: model.profileOf(device.id).waits.bootSeconds,
@@ -81,7 +81,7 @@ const firmwareBack = (shipped: string, wanted: string): Step['noReturn'] =>
 export function benchSteps(
   model: SiteModel,
   device: Device,
-  after: string,
+  after: readonly string[],
   bench: string | null,
   add: Add,
 ): string {
@@ -181,7 +181,7 @@ export function benchSteps(
 export function ownPageSteps(
   model: SiteModel,
   device: Device,
-  after: string,
+  after: readonly string[],
   bench: string | null,
   add: Add,
 ): string {

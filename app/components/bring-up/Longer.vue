@@ -30,7 +30,7 @@ const title = (id: string): string => props.steps.find((s) => s.id === id)?.titl
 <template>
   <div v-if="own" class="longer">
     <p class="faint">
-      <template v-if="own.slackSeconds"
+      <template v-if="own.slackSeconds >= 60"
         >May take {{ formatDuration(own.slackSeconds) }} longer before the day does.</template
       ><template v-else>The day ends later by whatever this takes longer.</template>
       What if by

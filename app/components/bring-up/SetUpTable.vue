@@ -78,7 +78,7 @@ const nameOf = (id: string): string => site.plan?.devices[id]?.name ?? id
     <summary>How each device is set up ({{ gear.length }})</summary>
     <Refusal :says="refused" />
     <div class="scroll-x">
-      <table class="plain">
+      <table class="plain devices">
         <thead>
           <tr>
             <th><span class="visually-hidden">Choose</span></th>
@@ -209,5 +209,25 @@ td {
 td:first-child {
   min-width: 0;
   width: 44px;
+}
+/* On a phone each device is a card of its own. */
+@media (max-width: 600px) {
+  .devices thead {
+    display: none;
+  }
+  .devices tr {
+    display: grid;
+    grid-template-columns: 44px 1fr;
+    border-bottom: 1px solid var(--hair);
+    padding: 4px 0;
+  }
+  .devices td {
+    border: 0;
+    padding: 2px 0;
+    min-width: 0;
+  }
+  .devices td:nth-child(n + 3) {
+    grid-column: 1 / -1;
+  }
 }
 </style>

@@ -54,7 +54,7 @@ const day = computed(() => {
   const found = underWay(sheet.value, ticked.value, people.value.names, at)
   if (!found) return null
   const speed = field.standins?.speed ?? 1
-  const rest = sheet.value.map((s) => ({ ...s, waitSeconds: s.waitSeconds / speed }))
+  const rest = sheet.value.map((s) => ({ ...s, waitSeconds: Math.round(s.waitSeconds / speed) }))
   const { length } = people.value.names
   return { ...found, rest, schedule: scheduleOf(rest, length, travel.value, found.progress) }
 })
