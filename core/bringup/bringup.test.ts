@@ -260,7 +260,9 @@ describe('the cut-over', () => {
         )
     for (const s of set) expect(at(`${s.deviceId}.place`)).toBeGreaterThan(at(s.id))
     // SIM and aerials are in before it has power.
-    expect(steps.find((x) => x.id === 'cellular.bench-power')!.needs).toContain('cellular-line.antennas')
+    expect(steps.find((x) => x.id === 'cellular.bench-power')!.needs).toContain(
+      'cellular-line.antennas',
+    )
   })
 })
 

@@ -18,7 +18,9 @@ const rename = (person: number, name: string): void => {
 }
 const title = computed(() => new Map(props.steps.map((s) => [s.id, s.title])))
 const calls = computed(() =>
-  handOversOf(props.steps, props.schedule).filter((c) => !props.done.has(c.nextId)),
+  handOversOf(props.steps, props.schedule).filter(
+    (c) => !c.nextIds.every((id) => props.done.has(id)),
+  ),
 )
 </script>
 
@@ -57,7 +59,7 @@ const calls = computed(() =>
     <template v-if="calls.length">
       <h3>Calls</h3>
       <ul>
-        <li v-for="c in calls" :key="c.doneId + c.nextId">
+        <li v-for="c in calls" :key="`${c.doneId}${c.from}${c.to}`">
           <span class="mono faint">{{ formatDuration(c.atSeconds) }}</span>
           {{ nameOf(c.from) }} calls {{ nameOf(c.to) }}: “{{ title.get(c.doneId) }}” is done, “{{
             title.get(c.nextId)

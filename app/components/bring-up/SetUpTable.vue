@@ -15,7 +15,13 @@ import { analyst } from '~/workers/analyst'
 
 const site = useSite()
 const { people } = useDayPeople(site.opened.id)
-const gear = computed(() => (site.model ? gearOf(site.model) : []))
+/** What has neither a page nor a controller is plugged in and that is that. */
+const gear = computed(() =>
+  (site.model ? gearOf(site.model) : []).filter((d) => {
+    const { adoptable, factory } = site.opened.model.profileOf(d.id)
+    return adoptable || factory.address !== null
+  }),
+)
 const { shown, rest, more } = useShownRows(() => gear.value)
 const rows = computed(() =>
   shown.value.map((device) => {
@@ -203,10 +209,10 @@ const nameOf = (id: string): string => site.plan?.devices[id]?.name ?? id
 .set-up {
   margin: 14px 0;
 }
-td {
+.devices td {
   min-width: 160px;
 }
-td:first-child {
+.devices td:first-child {
   min-width: 0;
   width: 44px;
 }
@@ -222,6 +228,7 @@ td:first-child {
     padding: 4px 0;
   }
   .devices td {
+    height: auto;
     border: 0;
     padding: 2px 0;
     min-width: 0;

@@ -4,8 +4,8 @@ import type { Schedule, ScheduledStep } from './schedule'
 
 export interface HandOver {
   readonly doneId: string
-  /** What waits for it. */
-  readonly nextId: string
+  /** What waits for it, in the order in which it is begun. */
+  readonly nextIds: readonly string[]
   readonly from: number
   readonly to: number
   /** When the call is due, s from the start of the day. */
@@ -29,7 +29,7 @@ export function handOversOf(steps: readonly Step[], schedule: Schedule): HandOve
       return [
         {
           doneId: id,
-          nextId: next.stepId,
+          nextIds: [next.stepId],
           from: done.person,
           to: next.person,
           atSeconds: done.endSeconds,
@@ -37,5 +37,12 @@ export function handOversOf(steps: readonly Step[], schedule: Schedule): HandOve
       ]
     })
   })
-  return calls.sort((a, b) => a.atSeconds - b.atSeconds)
+  // One call tells of everything that waits for it.
+  const byCall = new Map<string, HandOver>()
+  for (const c of calls) {
+    const key = `${c.doneId} ${c.from} ${c.to}`
+    const known = byCall.get(key)
+    byCall.set(key, known ? { ...known, nextIds: [...known.nextIds, ...c.nextIds] } : c)
+  }
+  return [...byCall.values()].sort((a, b) => a.atSeconds - b.atSeconds)
 }

@@ -295,7 +295,7 @@ describe('a call', () => {
     expect(handOversOf(steps, s)).toEqual([
       {
         doneId: 'aim-a',
-        nextId: 'link',
+        nextIds: ['link'],
         from: who('aim-a'),
         to: who('set'),
         atSeconds: 600,

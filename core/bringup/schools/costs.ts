@@ -59,7 +59,13 @@ export function schoolCosts(
     return why ? [{ deviceId: d.id, why }] : []
   })
   const options = schools
-    .filter((s) => s !== 'prepared' || refused.length < devices.length)
+    .filter(
+      (s) =>
+        (s !== 'prepared' || refused.length < devices.length) &&
+        // What no controller adopts has one school.
+        (s !== 'mixed' ||
+          devices.some((d) => model.hasController && model.profileOf(d.id).adoptable)),
+    )
     .flatMap((school) =>
       // What fetches everything is never on a bench.
       (school === 'prepared' ? (['place'] as const) : (['bench', 'place'] as const)).map((at) => ({

@@ -141,6 +141,10 @@ describe('what a school costs', () => {
       expect(c.workSeconds).toBe(steps.reduce((t, s) => t + s.workSeconds, 0))
     }
   })
+  it('of what no controller adopts is by its own page alone', () =>
+    expect(
+      new Set(schoolCosts(kittiwakeHarbour(), ['slipway-extender'], 1).costs.map((c) => c.school)),
+    ).toEqual(new Set(['own-page'])))
   it('is not offered where none can have it', () =>
     expect(schoolCosts(quayside(), ['gateway'], 1).costs.map((c) => c.school)).not.toContain(
       'prepared',
