@@ -62,8 +62,8 @@ const calls = computed(() =>
         <li v-for="c in calls" :key="`${c.doneId}${c.from}${c.to}`">
           <span class="mono faint">{{ formatDuration(c.atSeconds) }}</span>
           {{ nameOf(c.from) }} calls {{ nameOf(c.to) }}: “{{ title.get(c.doneId) }}” is done, “{{
-            title.get(c.nextId)
-          }}” can begin.
+            title.get(c.nextIds[0]!)
+          }}”{{ c.nextIds.length > 1 ? ` and ${c.nextIds.length - 1} more` : '' }} can begin.
         </li>
       </ul>
     </template>
