@@ -159,6 +159,7 @@ describe('rules', () => {
     expect(new Set(rules.map((r) => r.id)).size).toBe(rules.length)
     expect([...new Set(rules.flatMap((r) => r.catches))].sort()).toEqual([
       ...Array.from({ length: 20 }, (_, i) => `C-${String(i + 1).padStart(2, '0')}`),
+      ...['C-21', 'C-22'],
       'C-23',
       'C-24',
       'C-25',

@@ -3,6 +3,7 @@ import { defineDiscipline } from '../disciplines/discipline'
 import { wiringCauses } from './causes'
 import accessVlanUnassignable from './findings/accessVlanUnassignable'
 import cableKinds from './findings/cableKinds'
+import injectorReversed from './findings/injectorReversed'
 import loops from './findings/loops'
 import missingTag from './findings/missingTag'
 import outdoorManagement from './findings/outdoorManagement'
@@ -26,6 +27,7 @@ export const wiring = defineDiscipline({
     loops,
     accessVlanUnassignable,
     poeBudget,
+    injectorReversed,
   ],
   causes: wiringCauses,
   day: wiringDay,

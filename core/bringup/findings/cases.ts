@@ -17,3 +17,5 @@ export const cases: readonly FindingCase[] = [
     /is to be reached by its serial console, which its profile has not; it has its cable/,
   ],
 ]
+/** What no button mends. @public */
+export const byHand: readonly FindingCase[] = []

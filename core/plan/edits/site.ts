@@ -93,6 +93,16 @@ function ranksFor(
   return Array.from({ length: count }, (_, n) => from + n)
 }
 
+/** The highest rank that an intent may have. */
+const MOST_RANK = 1_000_000
+/** Ranks say nothing but an order: where they run out, all are counted anew. */
+function keepRanks(draft: Draft<SitePlan>): void {
+  if (Object.values(draft.intents).every((i) => i.rank <= MOST_RANK)) return
+  intentsInOrder(draft).forEach((i, n) => {
+    draft.intents[i.id]!.rank = 10 * n
+  })
+}
+
 /** States one cell of the grid: replaces every intent of that pair by one. */
 const stateIntent = defineEdit({
   name: 'stateIntent',
@@ -115,6 +125,7 @@ const stateIntent = defineEdit({
       if (draft.intents[key]) throw new EditRefused(`there is an intent '${key}' already`)
       draft.intents[key] = { id: key, from, to, service, action, rank: ranks[n]!, hours, reason }
     })
+    keepRanks(draft)
   },
   describe: (plan, { from, to, services, action, hours }) =>
     `${action === 'allow' ? 'Allow' : 'Deny'} ` +
@@ -152,6 +163,7 @@ const stateFirst = defineEdit({
       throw new EditRefused(`there is an intent '${intent.id}' already`)
     const rank = Object.keys(draft.intents).length > 0 ? frontRank(draft) : 10
     draft.intents[intent.id] = { ...intent, rank, hours: null }
+    keepRanks(draft)
   },
   describe: (plan, { from, to, service, action }) =>
     `${action === 'allow' ? 'Allow' : 'Deny'} ` +
@@ -176,6 +188,7 @@ const putIntentFirst = defineEdit({
     const missing = from + 1 - other.rank
     if (missing > 0) for (const i of ordered.slice(at)) draft.intents[i.id]!.rank += missing
     intent.rank = from
+    keepRanks(draft)
   },
   describe: (plan, { id, before }) =>
     `Look at ${sentenceOf(plan, id)} before ${sentenceOf(plan, before)}`,
@@ -211,6 +224,7 @@ const denyPairs = defineEdit({
         reason,
       }
     }
+    keepRanks(draft)
   },
   describe: (plan, { from, to }) =>
     `Keep ${placeName(plan, from)} out of ${to.map((t) => placeName(plan, t)).join(', ')}`,

@@ -11,7 +11,7 @@ export const cases: readonly FindingCase[] = [
     /Quay camera needs an outlet, and Quay wall has no mains in reach/,
   ],
   [
-    'C-03',
+    'C-21',
     [edit('changeLocation', { id: 'cupboard', changes: { outletDistanceM: 4 } })],
     'switch',
     /The lead of Cupboard switch is 1\.5 m long, and the outlet at Office cupboard is 4 m away/,

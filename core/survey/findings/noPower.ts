@@ -1,6 +1,6 @@
 /**
  * C-03: equipment with no way to get power where it stands: no outlet within its lead, no powered
- * socket left, or not able to be fed over its cable.
+ * socket left, or not able to be fed over its cable. C-21: its lead does not reach.
  */
 import { editCall, type Device } from '../../plan'
 import type { SiteModel } from '../../topology'
@@ -27,7 +27,7 @@ const overCable = (model: SiteModel, d: Device): Fix[] =>
 export default defineRule({
   id: 'survey/no-power',
   severity: 'blocker',
-  catches: ['C-03'],
+  catches: ['C-03', 'C-21'],
   title: 'Nothing powers it where it stands',
   sheet: 'survey',
   reads: ['devices', 'profiles', 'ports', 'links', 'locations'],
@@ -88,6 +88,7 @@ export default defineRule({
         profile.leadM < location.outletDistanceM
       )
         yield {
+          catches: ['C-21'],
           subjects: [d.id, location.id],
           text:
             `The lead of ${d.name} is ${profile.leadM} m long, and the outlet at ` +

@@ -157,6 +157,31 @@ export const cases: readonly FindingCase[] = [
     'switch.2',
     /free and live in Management|free sockets are live in Management/,
   ],
+  ...[true, false].map((hasBoth): FindingCase => [
+    'C-22',
+    [
+      edit('addDevice', { id: 'injector', name: 'Wall injector', profileId: 'injector-30' }),
+      edit('changeDevice', {
+        id: 'quay-camera',
+        changes: { power: 'injector', locationId: 'cupboard' },
+      }),
+      edit('removeLink', { id: 'l-quay' }),
+      edit('addLink', {
+        id: 'l-data',
+        ...{ a: 'injector.data', b: 'quay-camera.eth0', medium: 'copper', lengthM: 5 },
+      }),
+      ...(hasBoth
+        ? [
+            edit('addLink', {
+              id: 'l-powered',
+              ...{ a: 'switch.6', b: 'injector.powered', medium: 'copper', lengthM: 5 },
+            }),
+          ]
+        : []),
+    ],
+    'injector',
+    /Quay camera is in the socket data of Wall injector, which feeds nobody/,
+  ]),
 ]
 /** What no button mends. @public */
 export const byHand: readonly FindingCase[] = [
