@@ -160,7 +160,7 @@ watch(done, (now) => {
         @begun="chosenId = chosen.id"
       >
         <BringUpLonger
-          v-if="!done.has(chosen.id)"
+          v-if="chosen && !done.has(chosen.id)"
           :step="chosen"
           :steps="day?.rest ?? sheet"
           :schedule="day?.schedule ?? schedule"
