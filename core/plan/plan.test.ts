@@ -18,7 +18,6 @@ import {
   parsePlanText,
   PLAN_VERSION,
   floors,
-  intentsInOrder,
   wirelessNetworks,
   type Profile,
   type Uplink,
@@ -194,28 +193,6 @@ describe('reading a plan', () => {
     const parsed = parsePlanText(text)
     expect(parsed.ok ? [] : parsed.problems.map((p) => p.reason)).toContain(reason)
   })
-})
-
-it('intents whose ranks run out are counted anew, in the same order', () => {
-  const first = quayside()
-  const ids = intentsInOrder(first).map((i) => i.id)
-  const last = ids.at(-1)!
-  const full = structuredClone(first)
-  ids.forEach((id, n) => {
-    full.intents[id]!.rank = 1_000_000 - ids.length + 1 + n
-  })
-  const before = applyEdits(full, [
-    { name: 'putIntentFirst', args: { id: last, before: ids[0]! } },
-    {
-      name: 'stateIntent',
-      args: { id: 'new', from: 'cameras', to: 'management', services: 'any', action: 'deny' },
-    },
-  ])
-  const order = intentsInOrder(before).map((i) => i.id)
-  expect(order.filter((id) => id !== 'new' && first.intents[id])).toEqual(
-    [last, ...ids.slice(0, -1)].filter((id) => before.intents[id]),
-  )
-  for (const i of Object.values(before.intents)) expect(i.rank).toBeLessThanOrEqual(1_000_000)
 })
 
 describe('versions', () => {

@@ -36,7 +36,6 @@ const ikeControl = { package: 'strongswan-swanctl', there: () => existsSync('/us
 const ikePlugins = { package: 'libstrongswan-standard-plugins', there: plugin('openssl') }
 const ikeCarrier = { package: 'libcharon-extra-plugins', there: plugin('kernel-libipsec') }
 const ping = { package: 'iputils-ping', there: 'ping' }
-const scanner = { package: 'nmap', there: 'nmap' }
 const procps = { package: 'procps', there: 'sysctl' }
 
 /** A stage that passes or fails as a whole. */
@@ -173,7 +172,6 @@ const stages = [
       ikePlugins,
       ikeCarrier,
       ping,
-      scanner,
     ],
     run: () => vitest('conformance'),
   },

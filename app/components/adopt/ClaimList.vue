@@ -1,16 +1,17 @@
 <script setup lang="ts">
 /** Devices claimed by a list: what can be, what cannot and why, and counts that have to add up. */
 import { claimsAddUp, sortClaims } from '@mast/core/adoption'
-import { decodeText, readClaimList } from '@mast/core/formats'
+import { readClaimList } from '@mast/core/formats'
 
 const site = useSite()
 const field = useField()
-const text = ref<string | null>(null)
-const fileName = ref('')
-const refused = ref<string | undefined>()
+const { file, refused, pick } = useTextFile()
 const busy = ref(false)
 const outcome = shallowRef<Awaited<ReturnType<typeof field.claimAll>> | null>(null)
-const read = computed(() => (text.value === null ? null : readClaimList(text.value)))
+watch(file, () => {
+  outcome.value = null
+})
+const read = computed(() => (file.value ? readClaimList(file.value.text) : null))
 const sorted = computed(() =>
   read.value && site.plan
     ? sortClaims(
@@ -20,18 +21,6 @@ const sorted = computed(() =>
       )
     : null,
 )
-async function pick(chosen: File | File[] | null): Promise<void> {
-  const file = Array.isArray(chosen) ? chosen[0] : chosen
-  outcome.value = null
-  refused.value = undefined
-  text.value = null
-  if (!file) return
-  fileName.value = file.name
-  const decoded = decodeText(new Uint8Array(await file.arrayBuffer()))
-  if ('problem' in decoded)
-    refused.value = `${file.name}, line ${decoded.problem.line}: ${decoded.problem.reason}`
-  else text.value = decoded.text
-}
 async function claim(): Promise<void> {
   busy.value = true
   outcome.value = await field.claimAll(
@@ -71,7 +60,7 @@ const nameOf = (id: string): string => site.plan?.devices[id]?.name ?? id
     <Refusal :says="refused" />
     <template v-if="read && sorted">
       <p role="status">
-        <b>{{ fileName }}</b>: {{ countText(read.rows.length) }} rows,
+        <b>{{ file?.name }}</b>: {{ countText(read.rows.length) }} rows,
         {{ countText(sorted.claims.length) }} can be claimed,
         {{ countText(sorted.already.length) }} are already,
         {{ countText(sorted.refused.length) }} not.

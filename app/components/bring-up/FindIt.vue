@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Where the next device is: by the order of the leases, then by what a scan saw. */
 import { findIt, gearOf } from '@mast/core/bringup'
-import { decodeText, readSightings, type SightingsFile } from '@mast/core/formats'
+import { readSightings } from '@mast/core/formats'
 
 const site = useSite()
 const asking = computed(() =>
@@ -11,25 +11,17 @@ const asking = computed(() =>
       )
     : [],
 )
-const read = shallowRef<SightingsFile | null>(null)
-const refused = ref<string | undefined>()
+const { file, refused, pick } = useTextFile()
 const pasted = ref('')
+/** What was read or pasted last. */
+const text = ref('')
+watch(file, (now) => {
+  text.value = now?.text ?? ''
+})
+const read = computed(() => (text.value.trim() ? readSightings(text.value) : null))
 const found = computed(() =>
   site.model ? findIt(site.model, asking.value, read.value?.sightings ?? []) : null,
 )
-function take(text: string): void {
-  refused.value = undefined
-  read.value = text.trim() ? readSightings(text) : null
-}
-async function pick(chosen: File | File[] | null): Promise<void> {
-  const file = Array.isArray(chosen) ? chosen[0] : chosen
-  if (!file) return
-  const decoded = decodeText(new Uint8Array(await file.arrayBuffer()))
-  if ('problem' in decoded) {
-    read.value = null
-    refused.value = `${file.name}, line ${decoded.problem.line}: ${decoded.problem.reason}`
-  } else take(decoded.text)
-}
 const { shown, rest, more } = useShownRows(() => found.value?.devices ?? [])
 </script>
 
@@ -66,7 +58,7 @@ const { shown, rest, more } = useShownRows(() => found.value?.devices ?? [])
       A guess where nothing is reserved: some servers spread them. Where one is not there, read in
       what a scan saw; it is pointed out by its hardware address.
     </p>
-    <form class="row no-print" @submit.prevent="take(pasted)">
+    <form class="row no-print" @submit.prevent="text = pasted">
       <v-file-input
         label="Read a scan"
         density="compact"

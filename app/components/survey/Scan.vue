@@ -4,25 +4,17 @@
  * matched to the inventory.
  */
 import { newId } from '@mast/core/plan'
-import { decodeText, readSightings, type SightingsFile } from '@mast/core/formats'
+import { readSightings } from '@mast/core/formats'
 import { isMadeUp, matchSightings, type Match } from '@mast/core/survey'
 
 const site = useSite()
-const read = ref<{ name: string; file: SightingsFile } | null>(null)
+const { file, refused, pick } = useTextFile()
+const read = computed(
+  () => file.value && { name: file.value.name, file: readSightings(file.value.text) },
+)
 const matching = computed(() =>
   read.value ? matchSightings(site.opened.plan, read.value.file.sightings) : null,
 )
-const refused = ref<string | undefined>()
-async function pick(chosen: File | File[] | null): Promise<void> {
-  const file = Array.isArray(chosen) ? chosen[0] : chosen
-  refused.value = undefined
-  read.value = null
-  if (!file) return
-  const decoded = decodeText(new Uint8Array(await file.arrayBuffer()))
-  if ('problem' in decoded)
-    refused.value = `${file.name}, line ${decoded.problem.line}: ${decoded.problem.reason}`
-  else read.value = { name: file.name, file: readSightings(decoded.text) }
-}
 /** A stranger that stays becomes a device of the plan; what it is can be said afterwards. */
 function keep(m: Match): void {
   const name = m.sighting.name ?? `Host ${m.sighting.address}`
@@ -109,7 +101,7 @@ const { shown, rest, more } = useShownRows(() => matching.value?.strangers ?? []
         </tbody>
       </table>
       <RowsMore :rest="rest" what="strangers" @more="more" />
-      <v-btn variant="text" size="small" @click="read = null">Put it away</v-btn>
+      <v-btn variant="text" size="small" @click="file = null">Put it away</v-btn>
     </div>
   </section>
 </template>
