@@ -9,6 +9,8 @@ import { configurationSchema } from './configuration'
 export const MAX_BODY_BYTES = 32 * 1024
 /** Of what is sent without a token. */
 export const MAX_OPEN_BODY_BYTES = 8 * 1024
+/** Of a configuration that a device sends. */
+export const MAX_RUNNING_BYTES = 2 * 1024 * 1024
 /** Whole numbers are stored in 32 bits. */
 const MAX_INT = 2 ** 31 - 1
 
@@ -114,6 +116,8 @@ export const reportSchema = z.strictObject({
   onTrial: z.boolean().default(false),
   /** Digest of a configuration that it tried and went back from. */
   wentBackFrom: hex256.nullable().default(null),
+  /** Whether it runs what somebody set at its own page, and keeps that until it is told to fetch. */
+  changedHere: z.boolean().default(false),
   message: z.string().max(200).nullable(),
 })
 export type Report = z.infer<typeof reportSchema>
@@ -132,5 +136,13 @@ export const reportReplySchema = z.strictObject({
   applyInSeconds: z.number().min(0).nullable().default(null),
   /** To a device on trial. */
   trial: z.enum(['keep', 'wait', 'back']).nullable().default(null),
+  /** What it is to run by now; null where nothing was released for it. */
+  wants: z.strictObject({ digest: hex256, firmware }).nullable().default(null),
+  /** The controller does not know the configuration that it runs, and asks for it. */
+  sendRunning: z.boolean().default(false),
 })
 export type ReportReply = z.infer<typeof reportReplySchema>
+
+/** The configuration that a device runs, where the controller asked for it. */
+export const runningSchema = z.strictObject({ digest: hex256, configuration: configurationSchema })
+export type Running = z.infer<typeof runningSchema>

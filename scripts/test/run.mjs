@@ -12,6 +12,7 @@ const results = join(stateFolder, 'results')
 const chromium = { package: 'chromium', there: () => existsSync('/usr/bin/chromium') }
 const python = { package: 'python3', there: 'python3' }
 const nftables = { package: 'nftables', there: () => existsSync('/usr/sbin/nft') }
+const openssl = { package: 'openssl', there: 'openssl' }
 const iproute = { package: 'iproute2', there: 'ip' }
 const kea = { package: 'kea-dhcp4-server', there: () => existsSync('/usr/sbin/kea-dhcp4') }
 const dnsmasq = { package: 'dnsmasq-base', there: () => existsSync('/usr/sbin/dnsmasq') }
@@ -155,6 +156,7 @@ const stages = [
       python,
       postgresPackage,
       nftables,
+      openssl,
       iproute,
       procps,
       kea,
