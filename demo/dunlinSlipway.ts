@@ -5,36 +5,14 @@ import {
   createPlan,
   unknownHandOff,
   type EditCall,
-  type SegmentPurpose,
   type SitePlan,
 } from '@mast/core/plan'
+import { cable, inManagement, segment } from './exercises/small'
 
 const automatic = (segmentId: string): object => ({
   addressing: { mode: 'automatic', segmentId, address: null, gateway: null },
 })
-const inManagement = (mode: 'reserved' | 'fixed'): object => ({
-  addressing: { mode, segmentId: 'management', address: null, gateway: null },
-})
-
 export function dunlinSlipway(): SitePlan {
-  const segment = (
-    id: string,
-    name: string,
-    purpose: SegmentPurpose,
-    vlanId: number,
-    expectedHosts: number,
-  ): EditCall =>
-    edit('addSegment', {
-      id,
-      name,
-      purpose,
-      vlanId,
-      expectedHosts,
-      growthPercent: 50,
-      leaseSeconds: 28_800,
-    })
-  const link = (id: string, a: string, b: string, lengthM: number): EditCall =>
-    edit('addLink', { id, a, b, medium: 'copper', lengthM })
   return applyEdits(createPlan('Dunlin Slipway', ['10.44.0.0/16']), [
     edit('addLocation', { id: 'hut', name: 'Slipway hut', kind: 'building', mains: true }),
     segment('management', 'Management', 'management', 10, 10),
@@ -118,11 +96,11 @@ export function dunlinSlipway(): SitePlan {
       },
     }),
     edit('setController', { hostDeviceId: 'controller' }),
-    link('l-trunk', 'gateway.1', 'switch.1', 2),
-    link('l-ap', 'switch.2', 'hut-ap.eth0', 9),
-    link('l-controller', 'switch.3', 'controller.eth0', 2),
-    link('l-desk', 'switch.4', 'crew-desk.eth0', 5),
-    link('l-board', 'switch.5', 'tide-board.eth0', 24),
+    cable('l-trunk', 'gateway.1', 'switch.1', 2),
+    cable('l-ap', 'switch.2', 'hut-ap.eth0', 9),
+    cable('l-controller', 'switch.3', 'controller.eth0', 2),
+    cable('l-desk', 'switch.4', 'crew-desk.eth0', 5),
+    cable('l-board', 'switch.5', 'tide-board.eth0', 24),
     edit('setUntagged', {
       segmentId: 'management',
       portIds: ['gateway.1', 'gateway.2', 'switch.1', 'switch.2', 'switch.3', 'hut-ap.eth0'],

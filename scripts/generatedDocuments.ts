@@ -5,6 +5,7 @@ import { fieldRules } from '@mast/core/field'
 import { rules } from '@mast/core/findings'
 import { formats } from '@mast/core/formats'
 import { kinds, planSchema, type Kind } from '@mast/core/plan'
+import { exercises } from '../demo/exercises'
 
 const planDocument = 'docs/plan-document.md'
 const commandLine = 'docs/command-line.md'
@@ -43,6 +44,24 @@ const formatTable = (): string[] => [
   ),
 ]
 
+const exercisesDocument = (): string =>
+  [
+    '# Exercises',
+    '',
+    'Jobs of the trade, each on a small invented site (`demo/exercises/`), opened from the list of sites.',
+    '`demo/exercises/exercises.test.ts` walks each whole:',
+    'it makes the decisions, presses the buttons of all remarks, brings the site up on the stand-ins by its',
+    'run sheet, and proves it.',
+    'The table is made from what is tested.',
+    '',
+    '| job | site | what is to be done | what decides | shown, beside the rest of the proof, by |',
+    '| --- | --- | --- | --- | --- |',
+    ...exercises.map(
+      (e) => `| ${e.job} | ${e.name} | ${e.task} | ${e.decides} | ${e.shows.join('; ')} |`,
+    ),
+    '',
+  ].join('\n')
+
 export function generatedDocuments(): Record<string, string> {
   const schema = {
     $id: 'https://able-mast.invalid/site-plan.schema.json',
@@ -56,6 +75,7 @@ export function generatedDocuments(): Record<string, string> {
     'docs/site-plan.schema.json': `${JSON.stringify(schema, null, 2)}\n`,
     [planDocument]: withPart(readFileSync(planDocument, 'utf8'), 'kinds', kindTable()),
     [commandLine]: withPart(readFileSync(commandLine, 'utf8'), 'formats', formatTable()),
+    'docs/exercises.md': exercisesDocument(),
     'docs/rules.md': [
       '# Rules',
       '',

@@ -111,6 +111,7 @@ async function bringIn(): Promise<void> {
           hint="Its keys and passwords are sealed under it"
           persistent-hint
         />
+        <DrawerExercises />
         <Refusal :says="refused" />
         <div class="row">
           <v-btn
