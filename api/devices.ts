@@ -25,6 +25,9 @@ const rollDevice = z.object({
   firmware: z.string().nullable(),
   factoryPassword: z.boolean().nullable(),
   configurationMatches: z.boolean().nullable(),
+  /** Digest of the configuration that it runs; null where it runs none of ours. */
+  runs: z.string().nullable().default(null),
+  phase: reportSchema.shape.phase.nullable().default(null),
   address: z.string().nullable(),
   lastHeardAt: moment.nullable(),
   changedAt: moment,
@@ -109,6 +112,42 @@ export const claimDevices = endpoint({
     claimed: z.array(z.string()),
     refused: z.array(z.object({ deviceId: z.string(), why: z.string() })),
     notSent: z.string().nullable(),
+  }),
+})
+const path = z.array(z.string().max(500)).min(1).max(12)
+/** What a device runs against what was sent to it, line by line; keys and passwords are not shown. */
+export const readDifference = endpoint({
+  method: 'GET',
+  path: '/api/sites/:site/devices/:device/difference',
+  access: 'viewer',
+  params: { device: name },
+  reply: z.object({
+    /** Why there is none to show; null where there is. */
+    says: z.string().nullable(),
+    lines: z.array(
+      z.object({
+        path,
+        where: z.string(),
+        sent: z.string(),
+        runs: z.string(),
+        /** Why the plan cannot take what it runs; null where it can. */
+        cannot: z.string().nullable(),
+      }),
+    ),
+    /** Lines beyond those. */
+    more: z.int(),
+  }),
+})
+/** The edits that bring lines of the difference into the plan; whoever asks makes them. */
+export const takeOver = endpoint({
+  method: 'POST',
+  path: '/api/sites/:site/devices/:device/difference',
+  access: 'engineer',
+  params: { device: name },
+  body: z.strictObject({ paths: z.array(path).min(1).max(500) }),
+  reply: z.object({
+    edits: z.array(z.object({ name: z.string(), args: z.record(z.string(), z.unknown()) })),
+    refused: z.array(z.object({ path, says: z.string() })),
   }),
 })
 export const giveUpDevice = endpoint({

@@ -97,8 +97,10 @@ export const useField = defineStore('field', () => {
           steps: steps.value.map((s) => ({
             stepId: s.stepId,
             doneMs: ms(s.doneAt),
+            readyMs: ms(s.readyAt),
             said: s.said,
           })),
+          backups: backups.value,
           drills: drills.value,
           nowMs: clock.value.getTime(),
           clockSpeed: standins.value?.speed ?? 1,
@@ -194,6 +196,16 @@ export const useField = defineStore('field', () => {
     ...sentEvidence.value.filter((e) => !acts.value.some((a) => a.id === e.id)),
   ])
   /** Failovers that were tried, the newest first. */
+  const backups = computed<FieldFacts['backups']>(() => {
+    const newest = new Map<string, FieldFacts['backups'][number]>()
+    for (const { kind, at, body } of evidence.value) {
+      if (kind !== 'backup' || !body.deviceId || !body.digest) continue
+      const atMs = ms(at)
+      if (atMs >= (newest.get(body.deviceId)?.atMs ?? 0))
+        newest.set(body.deviceId, { deviceId: body.deviceId, digest: body.digest, atMs })
+    }
+    return [...newest.values()]
+  })
   const drills = computed<Drill[]>(() => evidence.value.flatMap((e) => e.body.drill ?? []))
   const send = async (act: Act): Promise<void> => {
     const { siteId, at } = act

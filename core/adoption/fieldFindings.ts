@@ -3,10 +3,10 @@ import type { Step } from '../bringup/step'
 import type { DeviceFacts, FieldFacts } from '../field/facts'
 import { nameOf, secondsSince, type FieldRule } from '../field/fieldRule'
 import { isOlder } from '../field/isOlder'
-import { trace } from '../forwarding'
 import { cablePath } from '../topology'
 import { listWords, roughDuration } from '../words'
 import { controllerUrl } from './configuration'
+import { waysOf } from './ways/ways'
 import { REPORT_SECONDS, RETRY_SECONDS } from './timings'
 
 const inCharge = ['claimed', 'loading', 'in-service', 'drifted']
@@ -183,13 +183,6 @@ export const adoptionFieldRules: readonly FieldRule[] = [
     title: 'Something that claiming by serial needs is missing',
     sheet: 'adopt',
     *check(model, facts) {
-      const { hostDeviceId, port } = model.plan.controller
-      const service = {
-        id: 'controller',
-        name: 'the controller',
-        protocol: 'tcp' as const,
-        ports: [port],
-      }
       for (const d of facts.devices) {
         const device = model.plan.devices[d.deviceId]
         if (!device || d.claimed || d.state === 'in-service') continue
@@ -212,20 +205,16 @@ export const adoptionFieldRules: readonly FieldRule[] = [
           )
         if (device.addressing.mode === 'fixed' && profile.kind !== 'gateway')
           missing.push('its address is typed in; it needs an automatic one until it is claimed')
-        if (
-          profile.kind !== 'gateway' &&
-          hostDeviceId &&
-          device.addressing.segmentId &&
-          cablePath(model, device.id)
-        ) {
-          const way = trace(
-            model,
-            { kind: 'device', id: device.id },
-            { kind: 'device', id: hostDeviceId },
-            service,
-          )
-          if (way.verdict !== 'delivered')
-            missing.push(`it has no way to the controller: ${way.decidedBy.text}`)
+        if (profile.kind !== 'gateway' && cablePath(model, device.id)) {
+          const { url, ways, then } = waysOf(model, device.id)
+          if (url && !ways.some((w) => w.works))
+            missing.push(
+              `it has no way to the controller: ${ways.find((w) => w.kind === 'typed')!.because}`,
+            )
+          else if (then && !then.works)
+            missing.push(
+              `once it speaks from ${then.segment.name} it has no way to the controller: ${then.because}`,
+            )
         }
         if (missing.length > 0)
           yield {

@@ -3,3 +3,11 @@ export * from './configuration'
 export * from './serials'
 export { claimsAddUp, sortClaims, type ClaimRow } from './claiming/claims'
 export * from './timings'
+export {
+  differencesOf,
+  documentDifferences,
+  type Difference,
+  type DocumentDifference,
+} from './drift/differences'
+export { waysOf, type Way, type WayKind, type Ways } from './ways/ways'
+export { takeTheirs, type TakenOver } from './drift/takeTheirs'

@@ -1,8 +1,107 @@
 /** What is to be said of the order of the steps and of the laptop. */
-import { nameOf, type FieldRule } from '../field/fieldRule'
+import { nameOf, secondsSince, type FieldRule } from '../field/fieldRule'
 import { isOlder } from '../field/isOlder'
+import { roughDuration } from '../words'
+import { waitsOf } from './waiting/waits'
 
 export const bringupFieldRules: readonly FieldRule[] = [
+  {
+    id: 'field/cut-while-writing',
+    severity: 'blocker',
+    catches: ['C-63'],
+    title: 'A device went silent while it was writing',
+    sheet: 'bring-up',
+    *check(model, facts) {
+      for (const d of facts.devices) {
+        if (!model.plan.devices[d.deviceId] || d.state !== 'lost') continue
+        if (d.phase !== 'loading-firmware' && d.phase !== 'loading-configuration') continue
+        const { waits } = model.profileOf(d.deviceId)
+        const isFirmware = d.phase === 'loading-firmware'
+        const usual = (isFirmware ? waits.firmwareSeconds : waits.applySeconds) + waits.bootSeconds
+        yield {
+          subjects: [d.deviceId],
+          text:
+            `${nameOf(model, d.deviceId)} was writing its ${isFirmware ? 'firmware' : 'configuration'} ` +
+            'when it was last heard, and has not called since.',
+          why:
+            'Leave its power on: it may still be at it. If it was cut off, its memory may hold half ' +
+            'of what was written; then reset it, load the version from before by its own page, and ' +
+            'let it fetch its configuration again.',
+          numbers: [
+            {
+              label: 'silent for',
+              value:
+                d.lastHeardMs === null
+                  ? 'always'
+                  : roughDuration(secondsSince(d.lastHeardMs, facts)),
+            },
+            {
+              label: 'usual',
+              value: roughDuration(usual),
+              how: 'writing and starting, from its profile',
+            },
+          ],
+        }
+      }
+    },
+  },
+  {
+    id: 'field/wait-exceeded',
+    severity: 'caution',
+    catches: ['C-65'],
+    title: 'A wait took longer than it ever should',
+    sheet: 'bring-up',
+    *check(model, facts, sheet) {
+      for (const w of waitsOf(sheet, facts.steps, facts.nowMs))
+        if (w.check !== null)
+          yield {
+            subjects: [w.deviceId ?? w.stepId],
+            text: `"${w.title}" should have been over ${roughDuration(w.overSeconds)} ago, and nothing came of it.`,
+            why: w.check,
+            numbers: [
+              { label: 'waited', value: roughDuration(w.wholeSeconds + w.overSeconds) },
+              { label: 'usual', value: `up to ${roughDuration(w.wholeSeconds)}` },
+            ],
+          }
+    },
+  },
+  {
+    id: 'field/backup-old',
+    severity: 'note',
+    catches: ['C-66'],
+    title: 'A backup is of another configuration than runs',
+    sheet: 'adopt',
+    *check(model, facts, sheet) {
+      const kept = new Map(facts.backups.map((b) => [b.deviceId, b]))
+      const done = new Set(facts.steps.map((s) => s.stepId))
+      const isProven = sheet.some((s) => s.kind === 'prove' && done.has(s.id))
+      for (const d of facts.devices) {
+        if (!model.plan.devices[d.deviceId] || d.state !== 'in-service' || d.runs === null) continue
+        const backup = kept.get(d.deviceId)
+        if (backup ? backup.digest === d.runs : !isProven) continue
+        yield {
+          subjects: [d.deviceId],
+          text: backup
+            ? `The backup of ${nameOf(model, d.deviceId)} is of a configuration that it no longer runs.`
+            : `${nameOf(model, d.deviceId)} is in service and was never backed up.`,
+          why: backup
+            ? 'Whoever puts it back from that has the site of that day. Back it up again: its step in ' +
+              'Bring-up, ticked anew.'
+            : 'If it dies, its configuration has to be made again: back it up.',
+          numbers: backup
+            ? [
+                {
+                  label: 'backup',
+                  value: backup.digest.slice(0, 12),
+                  how: `taken ${roughDuration(secondsSince(backup.atMs, facts))} ago`,
+                },
+                { label: 'runs', value: d.runs.slice(0, 12) },
+              ]
+            : [],
+        }
+      }
+    },
+  },
   {
     id: 'field/laptop-fixed',
     severity: 'caution',

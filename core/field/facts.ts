@@ -28,6 +28,10 @@ export interface DeviceFacts {
   readonly firmware: string | null
   readonly factoryPassword: boolean | null
   readonly configurationMatches: boolean | null
+  /** Digest of the configuration that it runs; null where it runs none of ours. */
+  readonly runs: string | null
+  /** What it did when it was last heard; null before its first report. */
+  readonly phase: 'running' | 'loading-firmware' | 'loading-configuration' | 'fault' | null
   readonly lastHeardMs: number | null
   readonly changedMs: number
   readonly ports: readonly {
@@ -46,8 +50,17 @@ export interface FieldFacts {
   readonly steps: readonly {
     readonly stepId: string
     readonly doneMs: number
+    /** When its wait is over. */
+    readonly readyMs: number
     /** What the step said then (`saysOf`); null where that is not known. */
     readonly said: string | null
+  }[]
+  /** The newest of each device. */
+  readonly backups: readonly {
+    readonly deviceId: string
+    /** Of the configuration that it is of. */
+    readonly digest: string
+    readonly atMs: number
   }[]
   /** Failovers that were tried. */
   readonly drills: readonly Drill[]

@@ -28,6 +28,8 @@ const calm = (deviceId: string, more: Partial<DeviceFacts> = {}): DeviceFacts =>
   firmware: model.profileOf(deviceId).firmware.wanted,
   factoryPassword: false,
   configurationMatches: true,
+  runs: 'a'.repeat(64),
+  phase: 'running',
   lastHeardMs: ago(5),
   changedMs: ago(3600),
   ports: [],
@@ -40,6 +42,11 @@ const facts = (
   devices,
   foreign: [],
   steps: [],
+  backups: devices.map((d) => ({
+    deviceId: d.deviceId,
+    digest: d.runs ?? '',
+    atMs: ago(600),
+  })),
   drills: [],
   nowMs: NOW,
   clockSpeed: 1,
@@ -59,7 +66,10 @@ it('rules have ids of their own and catch what they say', () => {
   expect(fieldRules.flatMap((r) => r.catches).sort()).toEqual([
     'C-61',
     'C-62',
+    'C-63',
     'C-64',
+    'C-65',
+    'C-66',
     'C-69',
     'C-70',
     'C-71',
@@ -70,6 +80,64 @@ it('rules have ids of their own and catch what they say', () => {
     'C-78',
     'C-79',
   ])
+})
+
+it('C-63: silence in the middle of writing, and not after it', () => {
+  const silent = { state: 'lost', lastHeardMs: ago(900) } as const
+  expect(texts(found('C-63', withDevice('switch', { ...silent, phase: 'loading-firmware' })))).toBe(
+    'blocker: Hut switch was writing its firmware when it was last heard, and has not called since.',
+  )
+  expect(found('C-63', withDevice('switch', { ...silent, phase: 'running' }))).toEqual([])
+  expect(
+    found('C-63', withDevice('switch', { state: 'loading', phase: 'loading-firmware' })),
+  ).toEqual([])
+})
+it('C-65: a wait that is over for long, with what to look at, and not while something else is awaited too', () => {
+  const sheet = runSheetOf(model)
+  const step = sheet.find((s) => s.deviceId === 'hut-ap' && s.kind === 'cable')!
+  const others = sheet
+    .find((s) => s.deviceId === 'hut-ap' && s.kind === 'claim')!
+    .needs.filter((n) => n !== step.id)
+  const done = (stepId: string, waited: number, since: number) => ({
+    stepId,
+    doneMs: ago(since + waited),
+    readyMs: ago(since),
+    said: null,
+  })
+  const after = (seconds: number, with_: readonly string[] = others): FieldFinding[] =>
+    found(
+      'C-65',
+      facts([], {
+        steps: [
+          done(step.id, step.waitSeconds, seconds),
+          ...with_.map((id) => done(id, 0, seconds)),
+        ],
+      }),
+    )
+  expect(after(20)).toEqual([])
+  const [late] = after(3600)
+  expect(late!.text).toMatch(/should have been over 60 min ago/)
+  expect(late!.why).toBe(step.ifExceeded)
+  expect(others.length).toBeGreaterThan(0)
+  expect(after(3600, others.slice(1))).toEqual([])
+})
+it('C-66: a backup of what no longer runs, and none once the site was proven', () => {
+  expect(texts(found('C-66', withDevice('switch', { runs: 'b'.repeat(64) })))).toBe('')
+  const old = facts(undefined, {
+    backups: adoptable.map((d) => ({
+      deviceId: d.id,
+      digest: (d.id === 'switch' ? 'b' : 'a').repeat(64),
+      atMs: ago(7200),
+    })),
+  })
+  expect(texts(found('C-66', old))).toBe(
+    'note: The backup of Hut switch is of a configuration that it no longer runs.',
+  )
+  const prove = runSheetOf(model).find((s) => s.kind === 'prove')!
+  const done = { stepId: prove.id, doneMs: ago(60), readyMs: ago(60), said: null }
+  const none = facts(undefined, { backups: [] })
+  expect(found('C-66', none)).toEqual([])
+  expect(found('C-66', { ...none, steps: [done] })).toHaveLength(adoptable.length)
 })
 
 it('C-61: factory passwords, of devices that are in charge only', () => {
@@ -84,7 +152,12 @@ it('C-61: factory passwords, of devices that are in charge only', () => {
 describe('C-62: the laptop', () => {
   const steps = (...ids: string[]) =>
     facts(undefined, {
-      steps: ids.map((stepId, i) => ({ stepId, doneMs: ago(1000 - i), said: null })),
+      steps: ids.map((stepId, i) => ({
+        stepId,
+        doneMs: ago(1000 - i),
+        readyMs: ago(1000 - i),
+        said: null,
+      })),
     })
   it('left on the last factory subnet while the work went on', () =>
     expect(texts(found('C-62', steps('gateway.laptop', 'switch.laptop', 'gateway.cable')))).toMatch(
@@ -98,7 +171,12 @@ describe('C-62: the laptop', () => {
 
 describe('C-64: order', () => {
   const sheet = runSheetOf(model)
-  const inOrder = sheet.map((s, i) => ({ stepId: s.id, doneMs: ago(10_000 - i), said: null }))
+  const inOrder = sheet.map((s, i) => ({
+    stepId: s.id,
+    doneMs: ago(10_000 - i),
+    readyMs: ago(10_000 - i),
+    said: null,
+  }))
   it('as on the sheet is fine, whatever was not done yet', () => {
     for (const n of [0, 5, 20, sheet.length])
       expect(found('C-64', facts(undefined, { steps: inOrder.slice(0, n) }))).toEqual([])
@@ -189,7 +267,9 @@ describe('C-70: waiting', () => {
       texts(
         found('C-70', {
           ...boxed,
-          steps: [{ stepId: 'switch.cable', doneMs: ago(seconds), said: null }],
+          steps: [
+            { stepId: 'switch.cable', doneMs: ago(seconds), readyMs: ago(seconds), said: null },
+          ],
         }),
       )
     expect(powered(20)).toMatch(/^note: Hut switch is claimed and has not called since/)

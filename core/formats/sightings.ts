@@ -48,6 +48,11 @@ class Collector {
   readonly sightings: Sighting[] = []
   readonly problems: LineProblem[] = []
   private readonly seen = new Map<string, number>()
+  /**
+   * @param isJournal of leases: the last word on an address counts. Elsewhere two that answer at one
+   * address are both seen.
+   */
+  constructor(private readonly isJournal = false) {}
   take(
     line: number,
     address: string,
@@ -71,10 +76,12 @@ class Collector {
       name: name && name !== '*' ? name : null,
       line,
     }
-    // A lease file is a journal: the last word on an address counts.
-    const before = this.seen.get(sighting.address)
+    const key = this.isJournal
+      ? sighting.address
+      : `${sighting.address} ${sighting.hardwareAddress}`
+    const before = this.seen.get(key)
     if (before === undefined) {
-      this.seen.set(sighting.address, this.sightings.length)
+      this.seen.set(key, this.sightings.length)
       this.sightings.push(sighting)
     } else this.sightings[before] = sighting
   }
@@ -150,7 +157,7 @@ function neighbourLines(text: string): SightingsFile {
 
 /** Seconds, hardware address, address, name or *, client id. */
 function dnsmasqLeases(text: string): SightingsFile {
-  const found = new Collector()
+  const found = new Collector(true)
   text.split(/\r?\n/).forEach((raw, i) => {
     if (raw.trim() === '' || /^duid\s/.test(raw)) return
     const [time = '', hardware = '', address = '', name = ''] = raw.trim().split(/\s+/)
@@ -176,7 +183,7 @@ function dnsmasqLeases(text: string): SightingsFile {
 
 /** Blocks `lease 10.0.0.5 { ... }`; those that say `binding state free` are nobody's. */
 function dhcpd(text: string): SightingsFile {
-  const found = new Collector()
+  const found = new Collector(true)
   let current:
     | {
         line: number

@@ -1,5 +1,5 @@
 export * from './documents'
-export * from './differences'
+export * from './quiet'
 export * from './lockOut'
 export * from './impact'
 export * from './physical'

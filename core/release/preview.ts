@@ -2,11 +2,11 @@
  * A release before it is sent: what each device gets, what that does, in which order, and what
  * keeps it back.
  */
-import type { Secrets } from '../adoption'
+import { documentDifferences, type DocumentDifference, type Secrets } from '../adoption'
 import { findingsOf } from '../findings'
 import { own, type SitePlan } from '../plan'
 import { siteModel } from '../topology'
-import { documentDifferences, isQuiet, type DocumentDifference } from './differences'
+import { isQuiet } from './quiet'
 import { releasedDocuments, type ReleasedDocument } from './documents'
 import { byHand, leaseChanges, pairChanges, type LeaseChange, type PairChange } from './impact'
 import { behind, lockOuts, movedDevices, type LockOut } from './lockOut'

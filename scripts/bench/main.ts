@@ -6,6 +6,7 @@ import { browser, type TaskRow } from './browser'
 import { controller } from './controller'
 import { days } from './days'
 import { place } from './place'
+import { roll } from './roll'
 import { standins } from './standins'
 import { tunnels } from './tunnels'
 import { uplinks } from './uplinks'
@@ -25,6 +26,7 @@ const all: Record<
   tunnels: async () => ({ rows: await tunnels() }),
   days: async () => ({ rows: days() }),
   place,
+  roll: async () => ({ rows: await roll() }),
   controller: async () => ({ rows: await controller() }),
   browser,
 }

@@ -213,6 +213,8 @@ export async function rollOf(siteId: string) {
         row?.configurationDigest && told
           ? row.configurationDigest === told.digest || row.configurationDigest === isBefore?.digest
           : null,
+      runs: row?.configurationDigest ?? null,
+      phase: row?.report?.phase ?? null,
       desiredMissing: told
         ? []
         : !desired.ok

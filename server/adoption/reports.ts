@@ -42,6 +42,8 @@ export interface Written extends Record<string, unknown> {
   readonly lines: Report['lines'] | null
   readonly paths: Report['paths'] | null
   readonly hasCommands: boolean
+  /** Whether the configuration that it runs is one of those that are kept. */
+  readonly isKnown: boolean
   /** What it is told, with how far it is with it; null where nothing was released for it. */
   readonly target:
     | (Omit<Target, 'heldAt' | 'appliedAt'> & {
@@ -165,7 +167,9 @@ async function writeAll(batch: readonly Waiting[]): Promise<Written[]> {
         'applyAt', (select r.apply_at from releases r where t.state = 'open' and r.site_id = t.site_id
           and r.number = t.release)) end as target,
       exists (select 1 from device_commands c where c.site_id = h.site_id and c.device_id = h.device_id
-        and c.done_at is null) as "hasCommands"
+        and c.done_at is null) as "hasCommands",
+      exists (select 1 from documents k join given g on g.digest = k.digest where k.site_id = h.site_id
+        and g.token = h.token_hash) as "isKnown"
     from held h join sites s on s.id = h.site_id left join targets t on t.site_id = h.site_id and
       t.device_id = h.device_id`)
   return rows
@@ -201,9 +205,12 @@ export async function takeReport(
   const reply = isQuiet
     ? { nextReportSeconds: REPORT_SECONDS, commands: [] }
     : await settle(written, event, r, isTold)
+  const wants = written.target && toldBy(written.target)
   return {
     ...reply,
     ...told,
+    wants: wants && { digest: wants.digest, firmware: wants.firmware },
+    sendRunning: r.phase === 'running' && r.configurationDigest !== null && !written.isKnown,
     nextReportSeconds:
       written.target?.state === 'open' || r.onTrial
         ? TRIAL_REPORT_SECONDS

@@ -51,12 +51,13 @@ export function deviceRoute<W, B = undefined>(
   who: (token: string) => Promise<W>,
   body: z.ZodType<B> | undefined,
   handle: (c: { event: H3Event; who: W; body: B }) => Promise<unknown>,
+  maxBytes = MAX_BODY_BYTES,
 ): EventHandler {
   return taking(body, (event) =>
     answering(event, async () => {
       const device = await who(bearer(event))
       const value = body
-        ? validated(body, await readJson(event, { maxBytes: MAX_BODY_BYTES, maxMs: MAX_MS }))
+        ? validated(body, await readJson(event, { maxBytes, maxMs: MAX_MS }))
         : (undefined as B)
       // A report that was counted although the device is told to come again is a replay then, and
       // does nothing.

@@ -75,6 +75,11 @@ export interface Flash {
   before: { configuration: Configuration; digest: string; trialSeconds: number } | null
   /** A configuration that nobody confirmed. */
   wentBackFrom: string | null
+  /**
+   * What the controller had it run when somebody set something else at its own page; null where
+   * nobody did.
+   */
+  changedFrom: string | null
 }
 
 export const factoryFlash = (serial: string, firmware: string, random: () => number): Flash => ({
@@ -88,6 +93,7 @@ export const factoryFlash = (serial: string, firmware: string, random: () => num
   held: null,
   before: null,
   wentBackFrom: null,
+  changedFrom: null,
   claimSecret: Array.from({ length: 64 }, () => Math.floor(random() * 16).toString(16)).join(''),
 })
 
@@ -114,6 +120,8 @@ export abstract class Appliance extends Box {
   private done: string[] = []
   private message: string | null = null
   protected controller: string | null = null
+  /** From when it writes into its memory until it starts anew; until then it does nothing else. */
+  private isWriting = false
   /** Tries in a row that nobody answered, and how often it looked anew. */
   private unanswered = 0
   private looked = 0
@@ -178,6 +186,7 @@ export abstract class Appliance extends Box {
     this.tree?.stop()
     this.bridge.reset()
     this.controller = null
+    this.isWriting = false
   }
 
   private jitter(seconds: number): number {
@@ -257,6 +266,7 @@ export abstract class Appliance extends Box {
    * Reaches the controller through the stand-in network first; only then is the real exchange made.
    */
   private exchange(request: HttpRequest, then: (reply: HttpReply) => void): void {
+    if (this.isWriting) return
     const { run } = this
     const match = /^http:\/\/([\d.]+):(\d+)$/.exec(this.controller ?? '')
     const again = (): void => {
@@ -279,7 +289,7 @@ export abstract class Appliance extends Box {
       void this.around
         .http(request)
         .then((reply) => {
-          if (this.run !== run || !this.powered) return
+          if (this.run !== run || !this.powered || this.isWriting) return
           if (reply) {
             this.unanswered = 0
             this.looked = 0
@@ -291,8 +301,10 @@ export abstract class Appliance extends Box {
   }
 
   private call(): void {
-    if (this.flash.token) this.fetchDesired()
-    else this.hello()
+    if (!this.flash.token) this.hello()
+    // What somebody set here stands until it is told to fetch.
+    else if (this.flash.changedFrom !== null) this.settle()
+    else this.fetchDesired()
   }
 
   private hello(): void {
@@ -392,6 +404,7 @@ export abstract class Appliance extends Box {
   }
 
   private loadFirmware(version: string): void {
+    this.isWriting = true
     this.light = 'loading'
     this.phase = 'loading-firmware'
     this.later(this.jitter(this.profile.waits.firmwareSeconds), () => {
@@ -404,11 +417,13 @@ export abstract class Appliance extends Box {
     configuration: Configuration,
     digest: string | null,
     before: Flash['before'],
+    changedFrom: string | null = null,
   ): void {
+    this.isWriting = true
     this.light = 'loading'
     this.phase = 'loading-configuration'
     this.later(this.jitter(this.profile.waits.applySeconds), () => {
-      Object.assign(this.flash, { configuration, digest, held: null, before })
+      Object.assign(this.flash, { configuration, digest, held: null, before, changedFrom })
       if (configuration.system.administrator) this.flash.factoryPassword = false
       this.restart()
     })
@@ -462,6 +477,7 @@ export abstract class Appliance extends Box {
       holds: this.flash.held?.digest ?? null,
       onTrial: this.flash.before !== null,
       wentBackFrom: this.flash.wentBackFrom,
+      changedHere: this.flash.changedFrom !== null,
       sequence: ++this.flash.sequence,
       phase,
       firmware: this.flash.firmware,
@@ -495,8 +511,30 @@ export abstract class Appliance extends Box {
         if (parsed.data.trial === 'keep') this.flash.before = null
         if (parsed.data.trial === 'back') return this.goBack()
         then(parsed.data)
-        if (phase === 'running') this.carryOut(parsed.data.commands, parsed.data.nextReportSeconds)
+        if (phase !== 'running') return
+        const { commands, nextReportSeconds, wants, sendRunning } = parsed.data
+        const isOther =
+          wants !== null &&
+          (wants.digest !== this.flash.changedFrom || wants.firmware !== this.flash.firmware)
+        if (isOther || commands.some((c) => c.command === 'fetch')) this.flash.changedFrom = null
+        if (sendRunning && this.flash.changedFrom !== null)
+          this.sendRunning(() => this.carryOut(commands, nextReportSeconds))
+        else this.carryOut(commands, nextReportSeconds)
       },
+    )
+  }
+
+  /** What it runs, for who asked. An answer that is none keeps nothing from going on. */
+  private sendRunning(then: () => void): void {
+    const { configuration, digest } = this.flash
+    this.exchange(
+      {
+        method: 'POST',
+        path: '/controller/v1/running',
+        token: this.flash.token,
+        body: { digest, configuration },
+      },
+      then,
     )
   }
 
@@ -521,7 +559,7 @@ export abstract class Appliance extends Box {
 
   /** The device's own page, as the laptop sees it. */
   private page(request: PageRequest): { ok: boolean; text: string } {
-    if (this.phase !== 'running') return { ok: false, text: 'it is writing; wait' }
+    if (this.isWriting) return { ok: false, text: 'it is writing; wait' }
     switch (request.act) {
       case 'password':
         this.flash.factoryPassword = false
@@ -535,14 +573,20 @@ export abstract class Appliance extends Box {
         const parsed = configurationSchema.safeParse(request.configuration)
         if (!parsed.success || parsed.data.kind !== this.profile.kind)
           return { ok: false, text: 'this file is not for this kind of device' }
-        this.loadConfiguration(
-          parsed.data,
-          createHash('sha256').update(canonical(parsed.data)).digest('hex'),
-          null,
-        )
+        this.setHere(parsed.data)
         return { ok: true, text: 'writing' }
       }
     }
+  }
+
+  /** Somebody sets it up at its own page. Gives whether it took it: while it writes it does not. */
+  setHere(configuration: Configuration): boolean {
+    if (this.isWriting) return false
+    const { token, changedFrom, digest } = this.flash
+    const next = createHash('sha256').update(canonical(configuration)).digest('hex')
+    const from = token === null ? null : (changedFrom ?? digest)
+    this.loadConfiguration(configuration, next, null, next === from ? null : from)
+    return true
   }
 }
 

@@ -3,6 +3,7 @@ import type { SitePlan } from '@mast/core/plan'
 import { z } from 'zod'
 import { bothMain } from './bothMain'
 import { bridgeChannel } from './bridgeChannel'
+import { changedByHand } from './changedByHand'
 import { cloudburst } from './cloudburst'
 import { deadLine } from './deadLine'
 import { deadPath } from './deadPath'
@@ -49,6 +50,7 @@ const kinds = [
   rogueServer,
   hiddenWall,
   wrongKey,
+  changedByHand,
   otherChannel,
   pointOff,
   pointMoved,

@@ -1,10 +1,11 @@
 /** How a managed device behaves where something is not as it should be. */
 import { describe, expect, it } from 'vitest'
 import { desiredConfiguration } from '@mast/core/adoption'
-import { applyEdits, editCall, type EditCall } from '@mast/core/plan'
+import { applyEdits, digestOf, editCall, type EditCall } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
-import type { GatewayConfiguration } from '@mast/protocol'
+import { runningSchema, type Configuration, type GatewayConfiguration } from '@mast/protocol'
+import { faultsOffered } from '../control/messages'
 import type { HttpReply, HttpRequest } from '../devices/appliance'
 import { toNumber } from '../frames/frame'
 import { ControllerDouble, type Wanted } from './controllerDouble'
@@ -67,7 +68,12 @@ function site(
     world.snapshot().devices.find((d) => d.id === id)!.light
   const configuration = (id: string): unknown =>
     wanted.get(plan.devices[id]!.serial!)!.configuration
-  return { plan, world, controller, asked, lamp, configuration }
+  const send = (id: string, change: (c: Configuration) => Configuration): void => {
+    const was = wanted.get(plan.devices[id]!.serial!)!
+    const next = change(was.configuration)
+    wanted.set(plan.devices[id]!.serial!, { ...was, configuration: next, digest: digestOf(next) })
+  }
+  return { plan, world, controller, asked, lamp, configuration, send }
 }
 /**
  * The gateway configured on the bench and in place, with the line in, the controller and the switch
@@ -172,6 +178,68 @@ describe('a new device', () => {
     )
     await pass(world, 400)
     expect(world.save().boxes.switch!.flash!.firmware).toBe('3.6.2')
+  })
+})
+
+describe('changed at its own page', () => {
+  const port = (c: unknown, name: string) =>
+    (c as { ports: { name: string; untagged: number }[] }).ports.find((p) => p.name === name)!
+  async function changed() {
+    const s = site()
+    await placed(s)
+    const { world, plan, controller } = s
+    const fault = faultsOffered(plan).find((o) => o.fault.kind === 'changed-by-hand')!.fault
+    if (fault.kind !== 'changed-by-hand') throw new Error('none')
+    const serial = plan.devices.switch!.serial!
+    expect(world.setFault(fault, true)).toMatchObject({ ok: true })
+    await pass(world, 300)
+    const flash = () => world.save().boxes.switch!.flash!
+    return { ...s, fault, serial, flash, socket: plan.ports[fault.portId]!.name, controller }
+  }
+  it('goes on running that, says so, and sends what it runs once', async () => {
+    const { world, controller, serial, fault, socket, asked, lamp } = await changed()
+    expect(controller.reports.get(serial)).toMatchObject({ changedHere: true, phase: 'running' })
+    const sent = controller.running.get(serial)!
+    expect(sent.digest).toBe(controller.reports.get(serial)!.configurationDigest)
+    expect(runningSchema.safeParse(sent).success).toBe(true)
+    expect(port(sent.configuration, socket).untagged).toBe(fault.vlan)
+    await pass(world, 600)
+    expect(asked.filter((r) => r.path.endsWith('/running'))).toHaveLength(1)
+    expect(controller.reports.get(serial)!.changedHere).toBe(true)
+    expect(lamp('switch')).toBe('in-service')
+  })
+  it('takes nothing at its page while it writes', async () => {
+    const { world, fault } = await changed()
+    expect(world.setFault(fault, false)).toMatchObject({ ok: true })
+    expect(world.setFault(fault, true)).toEqual({ ok: false, text: 'it is writing; wait' })
+    // It neither calls meanwhile nor forgets that it writes.
+    await pass(world, 8)
+    expect(world.setFault(fault, true)).toEqual({ ok: false, text: 'it is writing; wait' })
+  })
+  it('keeps it over a restart, and loads what it was sent when it is told to fetch', async () => {
+    const { world, controller, serial, fault, socket, flash } = await changed()
+    await world.hand({ kind: 'power', deviceIds: ['switch'], on: false })
+    await world.hand({ kind: 'power', deviceIds: ['switch'], on: true })
+    await pass(world, 300)
+    expect(port(flash().configuration, socket).untagged).toBe(fault.vlan)
+    controller.commands.set(serial, [{ id: 'again', command: 'fetch' }])
+    await pass(world, 400)
+    expect(port(flash().configuration, socket).untagged).toBe(fault.was)
+    expect(controller.reports.get(serial)).toMatchObject({ changedHere: false })
+  })
+  it('loads something newer when that is sent, and needs nothing where it was set back there', async () => {
+    const one = await changed()
+    one.world.setFault(one.fault, false)
+    await pass(one.world, 300)
+    expect(one.controller.reports.get(one.serial)).toMatchObject({ changedHere: false })
+    const other = await changed()
+    const now = other.controller.reports.get(other.serial)!.configurationDigest
+    other.send('switch', (c) => ({ ...c, name: 'Renamed meanwhile' }) as typeof c)
+    await pass(other.world, 400)
+    const report = other.controller.reports.get(other.serial)!
+    expect(report.changedHere).toBe(false)
+    expect(report.configurationDigest).not.toBe(now)
+    expect(other.flash().configuration!.name).toBe('Renamed meanwhile')
   })
 })
 

@@ -2,7 +2,7 @@
  * A controller in memory for the tests of the stand-ins: claims every serial that it was told of.
  */
 import { createHash } from 'node:crypto'
-import type { Desired, Report } from '@mast/protocol'
+import type { Desired, Report, ReportReply, Running } from '@mast/protocol'
 import type { ControllerHttp } from './world'
 
 export interface Wanted {
@@ -14,6 +14,10 @@ export interface Wanted {
 export class ControllerDouble {
   readonly heard = new Map<string, { hardwareAddress: string; address: string }>()
   readonly reports = new Map<string, Report>()
+  /** What devices sent of what they run, by serial; it is asked for once. */
+  readonly running = new Map<string, Running>()
+  /** Told to the device of a serial when it reports next. */
+  readonly commands = new Map<string, ReportReply['commands']>()
   constructor(private readonly wanted: ReadonlyMap<string, Wanted>) {}
 
   readonly http: ControllerHttp = async (request) => {
@@ -55,7 +59,25 @@ export class ControllerDouble {
     }
     if (request.path.includes('/firmware/'))
       return reply(200, null, new TextEncoder().encode(wanted.firmware))
-    this.reports.set(serial, request.body as Report)
-    return reply(200, { nextReportSeconds: 30, commands: [], applyInSeconds: null, trial: null })
+    if (request.path.endsWith('/running')) {
+      this.running.set(serial, request.body as Running)
+      return reply(200, {})
+    }
+    const report = request.body as Report
+    this.reports.set(serial, report)
+    const commands = this.commands.get(serial) ?? []
+    this.commands.delete(serial)
+    const { digest, firmware } = wanted
+    return reply(200, {
+      nextReportSeconds: 30,
+      commands,
+      applyInSeconds: null,
+      trial: null,
+      wants: { digest, firmware },
+      sendRunning:
+        report.configurationDigest !== null &&
+        report.configurationDigest !== digest &&
+        this.running.get(serial)?.digest !== report.configurationDigest,
+    })
   }
 }

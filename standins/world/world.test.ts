@@ -159,7 +159,7 @@ describe('a site on the stand-ins', () => {
     expect(again).toMatchObject({ outcome: 'works' })
   }, 120_000)
 
-  it('faults of access points are seen, and named as what they are', async () => {
+  it('faults of access points, and of a hand at a page, are seen and named as what they are', async () => {
     const up = await broughtUp(labelled(mended(kittiwakeHarbour())))
     const { world, plan } = up
     const offered = faultsOffered(plan).map((o) => o.fault)
@@ -169,6 +169,7 @@ describe('a site on the stand-ins', () => {
     const cases: [Fault, string, string][] = [
       [wrong, 'wrong-key', wrong.deviceId],
       [of('point-off'), 'device-missing', of('point-off').deviceId],
+      [of('changed-by-hand'), 'drift', plan.ports[of('changed-by-hand').portId]!.deviceId],
     ]
     // Where areas were to be served best by it, and nobody else is as loud.
     const best = Object.values(plan.devices).find((d) => d.id === 'pontoon-c-ap')!

@@ -705,10 +705,11 @@ export class World implements FaultWorld {
  * its name to the controller.
  */
 function understood(flash: Flash): Flash {
-  const known = { ...flash, held: null, before: null, wentBackFrom: null }
+  const { changedFrom = null } = flash as Partial<Flash>
+  const known = { ...flash, held: null, before: null, wentBackFrom: null, changedFrom }
   return flash.configuration === null || configurationSchema.safeParse(flash.configuration).success
     ? { ...known, ...keptTrial(flash) }
-    : { ...known, configuration: null, digest: null }
+    : { ...known, configuration: null, digest: null, changedFrom: null }
 }
 /** What it held or tried, as far as that is still understood. */
 function keptTrial({

@@ -69,6 +69,8 @@ const table: Record<string, Needs> = {
   'POST /api/sites/[site]/devices/[device]/claim': 'installer',
   'POST /api/sites/[site]/devices/[device]/command': 'installer',
   'GET /api/sites/[site]/devices/[device]/configuration': 'installer',
+  'GET /api/sites/[site]/devices/[device]/difference': 'viewer',
+  'POST /api/sites/[site]/devices/[device]/difference': 'engineer',
   'POST /api/sites/[site]/devices/[device]/give-up': 'engineer',
   'GET /api/sites/[site]/releases': 'viewer',
   'GET /api/sites/[site]/releases/preview': 'viewer',

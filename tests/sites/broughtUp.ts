@@ -149,7 +149,12 @@ export async function prove({
       const lamp = lamps.find((x) => x.id === d.id)!
       return {
         deviceId: d.id,
-        state: lamp.light === 'in-service' && lamp.serial === d.serial ? 'in-service' : 'lost',
+        state:
+          lamp.light !== 'in-service' || lamp.serial !== d.serial
+            ? 'lost'
+            : report?.changedHere
+              ? 'drifted'
+              : 'in-service',
         ports: report?.ports ?? [],
         lines: report?.lines ?? [],
       }

@@ -12,6 +12,8 @@ const url = computed(() => controllerUrl(site.opened.model))
 const configuration = computed(() =>
   pathOf(readConfiguration, { params: { site: site.opened.id, device: id.value } }),
 )
+/** Who calls has found it. */
+const calls = computed(() => ['loading', 'in-service', 'drifted'].includes(props.roll.state))
 const typed = ref('')
 const refused = ref<string | undefined>()
 const commandWords = {
@@ -40,6 +42,13 @@ async function tell(run: () => Promise<string | undefined>): Promise<void> {
         }}</template
       >.
     </p>
+    <AdoptDrift
+      v-if="roll.state === 'drifted'"
+      :roll="roll"
+      :name="device.name"
+      :firmware-wanted="site.opened.model.profileOf(id).firmware.wanted"
+    />
+    <AdoptWays v-if="!calls" :device-id="id" />
     <div class="row no-print">
       <form
         v-if="!roll.claimed && roll.state !== 'foreign' && url"
@@ -55,7 +64,11 @@ async function tell(run: () => Promise<string | undefined>): Promise<void> {
         >
       </form>
       <template v-if="roll.claimed">
-        <v-btn size="small" variant="text" @click="tell(() => field.command(id, 'fetch'))"
+        <v-btn
+          v-if="roll.state !== 'drifted'"
+          size="small"
+          variant="text"
+          @click="tell(() => field.command(id, 'fetch'))"
           >Load again</v-btn
         ><v-btn size="small" variant="text" @click="tell(() => field.command(id, 'restart'))"
           >Restart</v-btn

@@ -17,12 +17,9 @@ const track: readonly AdoptionState[] = [
   'loading',
   'in-service',
 ]
+const hasDrifted = computed(() => props.device.state === 'drifted')
 const here = computed(() =>
-  props.device.state === 'drifted'
-    ? 5
-    : props.device.state === 'lost'
-      ? -1
-      : track.indexOf(props.device.state),
+  hasDrifted.value ? 5 : props.device.state === 'lost' ? -1 : track.indexOf(props.device.state),
 )
 /** Whether it came by a state, not only past it: one claimed in its box had no power yet. */
 const hasPassed = (i: number): boolean =>
@@ -50,7 +47,7 @@ const edge = computed(() => (props.withWords ? 14 : 8))
       v-for="(s, i) in track"
       :key="s"
       :transform="`translate(${edge + i * step} ${withWords ? 11 : 8})`"
-      :class="{ passed: hasPassed(i), here: i === here }"
+      :class="{ passed: hasPassed(i), here: i === here, away: i === here && hasDrifted }"
     >
       <rect
         :x="withWords ? -5 : -3.5"
@@ -66,7 +63,7 @@ const edge = computed(() => (props.withWords ? 14 : 8))
         :text-anchor="i === 0 ? 'start' : i === 5 ? 'end' : 'middle'"
         :dx="i === 0 ? -12 : i === 5 ? 14 : 0"
       >
-        {{ s.replace('-', ' ') }}
+        {{ i === here && hasDrifted ? 'drifted' : s.replace('-', ' ') }}
       </text>
     </g>
   </svg>
@@ -92,6 +89,9 @@ text {
 .here rect {
   fill: var(--proven);
   stroke: var(--ink);
+}
+.away rect {
+  fill: var(--caution);
 }
 .here text {
   fill: var(--ink);

@@ -87,6 +87,9 @@ const { shown, rest, more } = useShownRows(() => found.value?.devices ?? [])
       <p v-for="(p, i) in read.problems.slice(0, 5)" :key="i" class="wrong">
         <span class="mono">line {{ p.line }}</span> {{ p.reason }}
       </p>
+      <p v-for="d in found?.doubles.slice(0, 10)" :key="d.address" class="mark cautions wrap">
+        <ShellStateShape kind="cautions" />{{ d.says }}
+      </p>
       <ul v-if="found?.strangers.length">
         <li v-for="s in found.strangers.slice(0, 30)" :key="s.sighting.address">
           <span class="mono">{{ s.sighting.address }} {{ s.sighting.hardwareAddress }}</span>

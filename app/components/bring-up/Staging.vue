@@ -1,9 +1,17 @@
 <script setup lang="ts">
 /** The laptop on the bench: for each factory subnet what to type, which page to open, what clashes. */
-import { backToAutomatic, stagingOf } from '@mast/core/bringup'
+import { backToAutomatic, stagingOf, type StagingRow } from '@mast/core/bringup'
 
 const site = useSite()
-const rows = computed(() => (site.model ? stagingOf(site.model) : []))
+const { people, nameOf } = useDayPeople(site.opened.id)
+const rows = computed(() => (site.model ? stagingOf(site.model, people.value.names.length) : []))
+/** The laptop of whoever holds this device. */
+const ownAddress = (r: StagingRow): string =>
+  [r.laptop!.address, ...r.others][people.value.own ?? 0] ?? r.laptop!.address
+const others = (r: StagingRow): string =>
+  [r.laptop!.address, ...r.others].map((a, i) => `${nameOf(i)} ${a}`).join(', ')
+const own = (r: StagingRow, text: string): string =>
+  r.laptop ? text.replaceAll(r.laptop.address, ownAddress(r)) : text
 /** What stands for the laptop's own interface, until somebody says which it is. */
 const face = ref('')
 const typed = (commands: readonly string[]): string =>
@@ -24,15 +32,19 @@ const typed = (commands: readonly string[]): string =>
       <h3>
         <span class="mono">{{ r.subnet }}</span>
         <template v-if="r.laptop"
-          >: laptop <span class="mono">{{ r.laptop.address }}</span>, mask
+          >: laptop <span class="mono">{{ ownAddress(r) }}</span>, mask
           <span class="mono">{{ r.laptop.mask }}</span></template
         >
       </h3>
+      <p v-if="r.laptop && r.others.length" class="faint" data-laptops>
+        Each laptop its own: {{ others(r) }}. Two on one address answer in turns, and pages break
+        off.
+      </p>
       <p v-for="c in r.clashes" :key="c" class="mark cautions wrap">
         <ShellStateShape kind="cautions" />{{ c }}
       </p>
-      <pre v-if="r.commands.length" class="mono">{{ typed(r.commands) }}</pre>
-      <p v-for="w in r.inWords" :key="w" class="faint">{{ w }}</p>
+      <pre v-if="r.commands.length" class="mono">{{ own(r, typed(r.commands)) }}</pre>
+      <p v-for="w in r.inWords" :key="w" class="faint">{{ own(r, w) }}</p>
       <dl>
         <template v-for="g in r.pages" :key="`${g.address}${g.account}`">
           <dt class="mono">{{ g.page }}</dt>

@@ -47,6 +47,23 @@ describe('finding it', () => {
     expect(ap!.guess).not.toBe(guess)
     expect(ap!.says).toMatch(/^Not seen yet/)
   })
+  it('tells of two that answer at one address: laptops, devices of one kind, or one of each', () => {
+    const at = (...macs: string[]): string =>
+      findIt(
+        model,
+        asking,
+        macs.map((m, i) => saw('192.168.1.10', m, i + 1)),
+      ).doubles[0]?.says ?? ''
+    const [one, other] = ['00:00:5e:00:53:01', '00:00:5e:00:53:02']
+    const second = model.devices.find((d) => d.hardwareAddress && d.hardwareAddress !== mac)!
+    expect(at(one, other)).toMatch(
+      /^00:00:5e:00:53:01 and 00:00:5e:00:53:02 both answer.*Two laptops/,
+    )
+    expect(at(mac, one)).toMatch(/a laptop that was given the address of a device\?$/)
+    expect(at(mac, second.hardwareAddress!)).toMatch(/Leave one of them with power/)
+    // The same one twice is one.
+    expect(at(one, one.toUpperCase())).toBe('')
+  })
   it('tells strangers apart: phones, addresses alone, and what may be the one without a label', () => {
     const seen = [
       saw('10.20.20.50', '02:00:5e:00:53:01'),

@@ -2,6 +2,7 @@
 import type { Device } from '../../plan'
 import { isMadeUp, matchSightings, type Sighting } from '../../survey'
 import type { SiteModel } from '../../topology'
+import { listWords } from '../../words'
 import { nextLeases } from './nextLease'
 
 export interface Whereabouts {
@@ -18,6 +19,45 @@ export interface Found {
   readonly devices: readonly Whereabouts[]
   /** Nobody planned them. */
   readonly strangers: readonly { readonly sighting: Sighting; readonly says: string }[]
+  /** Addresses at which several answer. */
+  readonly doubles: readonly Double[]
+}
+export interface Double {
+  readonly address: string
+  /** Who answers there: names of the plan, or hardware addresses that nobody planned. */
+  readonly who: readonly string[]
+  readonly says: string
+}
+
+/** Two new devices of one kind, or two laptops that were given the same one. */
+function doublesIn(model: SiteModel, sightings: readonly Sighting[]): Double[] {
+  const at = new Map<string, Set<string>>()
+  for (const { address, hardwareAddress } of sightings)
+    if (hardwareAddress !== null)
+      at.set(address, (at.get(address) ?? new Set()).add(hardwareAddress.toLowerCase()))
+  const nameOf = new Map(
+    model.devices.flatMap((d) =>
+      d.hardwareAddress ? [[d.hardwareAddress.toLowerCase(), d.name] as const] : [],
+    ),
+  )
+  return [...at].flatMap(([address, holders]): Double[] => {
+    if (holders.size < 2) return []
+    const who = [...holders].sort().map((h) => nameOf.get(h) ?? h)
+    const known = [...holders].filter((h) => nameOf.has(h)).length
+    return [
+      {
+        address,
+        who,
+        says:
+          `${listWords(who)} both answer at ${address}, in turns. ` +
+          (known === holders.size
+            ? 'Leave one of them with power or a cable until it has an address of its own.'
+            : known > 0
+              ? 'One of them is not of the plan: a laptop that was given the address of a device?'
+              : 'Two laptops that were given the same one? Each takes its own from the staging table.'),
+      },
+    ]
+  })
 }
 
 /** @param asking devices that get an address by themselves, in the order in which they ask */
@@ -56,6 +96,7 @@ export function findIt(
   const unread = asking.filter((d) => d.hardwareAddress === null).map((d) => d.name)
   return {
     devices,
+    doubles: doublesIn(model, sightings),
     strangers: strangers.map(({ sighting }) => ({
       sighting,
       says:

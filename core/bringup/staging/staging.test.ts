@@ -109,6 +109,23 @@ describe('the staging table', () => {
     expect(row.clashes.join('\n')).toMatch(/Office of this site has the same numbers/)
     expect(row.clashes.join('\n')).toMatch(/own router on .* has the same numbers/)
   })
+  it('gives each laptop of several people an address of its own, and says where there is no room', () => {
+    const model = siteModel(quayside())
+    for (const row of stagingOf(model, 4)) {
+      const all = [row.laptop!.address, ...row.others]
+      expect(new Set(all).size).toBe(4)
+      expect(all.filter((a) => row.pages.some((g) => g.address === a))).toEqual([])
+    }
+    expect(stagingOf(model).every((row) => row.others.length === 0)).toBe(true)
+    const narrow = siteModel(
+      applyEdits(quayside(), factory(quayside(), 'gateway', '192.168.9.1/29')),
+    )
+    const row = stagingOf(narrow, 6).find((r) => r.subnet === '192.168.9.0/29')!
+    expect(row.others).toHaveLength(4)
+    expect(row.clashes.at(-1)).toBe(
+      'There is room for 5 of 6 laptops: one after the other, and back to an automatic address in between.',
+    )
+  })
   it('says so where nobody fits beside a device', () => {
     const rows = staged(applyEdits(quayside(), factory(quayside(), 'gateway', '192.168.9.1/32')))
     const row = rows.find((r) => r.subnet === '192.168.9.1/32')!

@@ -38,6 +38,11 @@ export interface StagingRow {
     readonly length: number
     readonly mask: string
   } | null
+  /**
+   * Of further laptops, one for each further person as far as there is room: two on one address
+   * answer in turns, and pages break off.
+   */
+  readonly others: readonly string[]
   /** For a Linux laptop; IF is its interface. */
   readonly commands: readonly string[]
   /** For any other. */
@@ -60,8 +65,11 @@ const around = (withLength: string): Prefix | undefined => {
   return address?.family === 4 ? prefixAround(address, Number(length)) : undefined
 }
 
-/** A row for each factory subnet, in the order in which the day meets them. */
-export function stagingOf(model: SiteModel): StagingRow[] {
+/**
+ * A row for each factory subnet, in the order in which the day meets them.
+ * @param people who each have a laptop
+ */
+export function stagingOf(model: SiteModel, people = 1): StagingRow[] {
   const bySubnet = new Map<string, { subnet: Prefix; devices: Device[] }>()
   for (const d of gearOf(model)) {
     const { address } = model.profileOf(d.id).factory
@@ -74,17 +82,21 @@ export function stagingOf(model: SiteModel): StagingRow[] {
     row.devices.push(d)
     bySubnet.set(key, row)
   }
-  return [...bySubnet].map(([subnet, row]) => rowOf(model, subnet, row.subnet, row.devices))
+  return [...bySubnet].map(([subnet, row]) => rowOf(model, subnet, row.subnet, row.devices, people))
 }
 
 const factoryOf = (model: SiteModel, d: Device): string =>
   model.profileOf(d.id).factory.address!.split('/')[0]!
 
 /** Of the laptop beside a device, away from all others of its subnet that could have power too. */
-export function laptopBeside(model: SiteModel, device: Device): string | null {
+export const laptopBeside = (model: SiteModel, device: Device): string | null =>
+  laptopsBeside(model, device, 1)[0] ?? null
+
+/** Of several, each away from the others too; fewer where there is no room for all. */
+function laptopsBeside(model: SiteModel, device: Device, count: number): string[] {
   const { address } = model.profileOf(device.id).factory
   const subnet = address ? around(address) : undefined
-  if (!address || !subnet) return null
+  if (!address || !subnet) return []
   const others = gearOf(model)
     .filter((d) => {
       const other = model.profileOf(d.id).factory.address
@@ -92,7 +104,13 @@ export function laptopBeside(model: SiteModel, device: Device): string | null {
       return its !== undefined && overlaps(its, subnet)
     })
     .map((d) => factoryOf(model, d))
-  return laptopAddressFor(address, others)
+  const laptops: string[] = []
+  while (laptops.length < count) {
+    const next = laptopAddressFor(address, [...others, ...laptops.map((l) => l.split('/')[0]!)])
+    if (next === null) break
+    laptops.push(next)
+  }
+  return laptops
 }
 
 function rowOf(
@@ -100,14 +118,17 @@ function rowOf(
   subnet: string,
   prefix: Prefix,
   devices: readonly Device[],
+  people: number,
 ): StagingRow {
-  const withLength = laptopBeside(model, devices[0]!)
-  const address = withLength?.split('/')[0]
+  const [address, ...others] = laptopsBeside(model, devices[0]!, people).map(
+    (l) => l.split('/')[0]!,
+  )
   const laptop = address ? { address, length: prefix.length, mask: maskOf(prefix.length) } : null
   return {
     subnet,
     pages: pagesOf(model, devices),
     laptop,
+    others,
     commands: laptop
       ? [
           'ip link set dev IF up',
@@ -121,7 +142,15 @@ function rowOf(
           'Its radio off: else pages are asked for by the other way.',
         ]
       : [`${subnet} has room for nobody beside it: reach it by another way, or reset it.`],
-    clashes: clashes(model, prefix, devices),
+    clashes: [
+      ...clashes(model, prefix, devices),
+      ...(laptop && others.length + 1 < people
+        ? [
+            `There is room for ${others.length + 1} of ${people} laptops: one after the other, and ` +
+              'back to an automatic address in between.',
+          ]
+        : []),
+    ],
   }
 }
 

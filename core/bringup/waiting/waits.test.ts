@@ -51,6 +51,13 @@ describe('waits', () => {
     expect(at(901)).toBe('Look at its lamp.')
     expect(waitsOf(sheet, [done('hang', 90)], T + 9_000_000)[0]!.check).toBeNull()
   })
+  it('are not late while what they let begin waits for something else as well', () => {
+    const both = [...sheet.slice(0, 2), { ...sheet[2]!, needs: ['load', 'hang'] }]
+    const check = (...steps: Waited[]): string | null =>
+      waitsOf(both, steps, T + 2_000_000).find((w) => w.stepId === 'load')!.check
+    expect(check(done('load', 600))).toBeNull()
+    expect(check(done('load', 600), done('hang', 90))).toBe('Look at its lamp.')
+  })
   it('of no length, and of steps that are gone, are none', () =>
     expect(waitsOf(sheet, [done('load', 0), done('hang', -5), done('gone', 60)], T)).toEqual([]))
   it('are never longer than they were made, whatever the clock says', () =>

@@ -35,15 +35,29 @@ const lateAfter = (wholeSeconds: number): number => Math.max(LATE_LEAST_S, whole
 export function waitsOf(sheet: readonly Step[], done: readonly Waited[], nowMs: number): Wait[] {
   const byId = new Map(sheet.map((s) => [s.id, s]))
   const isDone = new Set(done.map((d) => d.stepId))
+  /** Steps that are still open and need it. */
+  const openAfter = new Map<string, Step[]>()
+  for (const s of sheet)
+    if (!isDone.has(s.id))
+      for (const n of s.needs) {
+        const list = openAfter.get(n)
+        if (list) list.push(s)
+        else openAfter.set(n, [s])
+      }
   const waits = done.flatMap((d): Wait[] => {
     const step = byId.get(d.stepId)
     const wholeSeconds = (d.readyMs - d.doneMs) / 1000
     if (!step || !(wholeSeconds > 0)) return []
     const left = Math.min(wholeSeconds, (d.readyMs - nowMs) / 1000)
-    const next = sheet.find((s) => s.needs.includes(step.id) && !isDone.has(s.id))
+    const after = openAfter.get(step.id) ?? []
+    const next = after[0]
     if (left <= 0 && !next) return []
     const overSeconds = Math.max(0, -left)
-    const isLate = next?.follows?.kind === 'device' && overSeconds > lateAfter(wholeSeconds)
+    // What waits for something else as well is not late by this.
+    const awaited = after.find(
+      (s) => s.follows?.kind === 'device' && s.needs.every((n) => isDone.has(n)),
+    )
+    const isLate = awaited !== undefined && overSeconds > lateAfter(wholeSeconds)
     return [
       {
         stepId: step.id,
@@ -54,7 +68,7 @@ export function waitsOf(sheet: readonly Step[], done: readonly Waited[], nowMs: 
         overSeconds: Math.floor(overSeconds),
         whileWaiting: step.whileWaiting,
         next: next?.title ?? null,
-        check: isLate ? (step.ifExceeded ?? next.ifExceeded) : null,
+        check: isLate ? (step.ifExceeded ?? awaited.ifExceeded) : null,
       },
     ]
   })
