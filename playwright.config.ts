@@ -3,7 +3,8 @@ import { CHROMIUM } from './tests/chromium'
 
 export default defineConfig({
   testDir: 'tests/e2e',
-  workers: 1,
+  // Each file has a system of its own, so two of them do not meet; a page waits more than it works.
+  workers: 2,
   retries: 0,
   timeout: 300_000,
   expect: { timeout: 30_000 },

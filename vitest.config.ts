@@ -18,6 +18,9 @@ export default defineConfig({
             'scripts/**/*.test.ts',
           ],
           testTimeout: 180_000,
+          // Functions without a memory: files may share what they import, which is most of their time.
+          isolate: false,
+          maxWorkers: 2,
         },
       },
       {
@@ -43,6 +46,8 @@ export default defineConfig({
           name: 'conformance',
           include: ['tests/conformance/**/*.test.ts'],
           testTimeout: 120_000,
+          // Kernels and daemons are waited for more than they work; each has namespaces of its own.
+          maxWorkers: 3,
         },
       },
     ],

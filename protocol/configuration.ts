@@ -65,6 +65,14 @@ const system = z.strictObject({
   pageFrom: z.array(z.string().max(43)).max(64),
   /** Of its own pages; left out, it keeps what was typed into it. */
   administrator: z.strictObject({ password: z.string().min(1).max(200) }).optional(),
+  /** Asks an address, and starts anew once so many in a row were not answered; left out, none. */
+  watchdog: z
+    .strictObject({
+      address: ipv4,
+      everySeconds: z.int().min(10).max(3600),
+      failures: z.int().min(1).max(60),
+    })
+    .optional(),
 })
 
 const page = z.strictObject({

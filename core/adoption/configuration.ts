@@ -55,16 +55,15 @@ export interface DesiredConfiguration {
  * no address.
  */
 export function controllerUrl(model: SiteModel): string | null {
-  const at = controllerAddress(model)
-  return at ? `http://${at}:${model.plan.controller.port}` : null
+  const { controllerPlace: place } = model
+  const { port } = model.plan.controller
+  if (place?.kind === 'internet') return `https://${place.name}:${port}`
+  return place?.address ? `http://${place.address}:${port}` : null
 }
 
-/** Of the host that it runs on, here or behind a tunnel. */
-export function controllerAddress({ plan }: SiteModel): string | null {
-  const { hostDeviceId, elsewhere } = plan.controller
-  return hostDeviceId
-    ? (plan.devices[hostDeviceId]?.addressing.address ?? null)
-    : (elsewhere?.address ?? null)
+/** Null of one on the internet, which is found by its name. */
+export function controllerAddress({ controllerPlace: place }: SiteModel): string | null {
+  return place && place.kind !== 'internet' ? place.address : null
 }
 
 export type DesiredOutcome =
@@ -163,6 +162,7 @@ function system(
   if (isPrepared && !password) missing.push('the password of the pages of devices')
   return {
     ...(isPrepared && password ? { administrator: { password } } : {}),
+    ...(device.watchdog ? { watchdog: device.watchdog } : {}),
     hostName: hostLabel(device.name),
     timeZone,
     timeServers: home?.options.timeServers ?? [],

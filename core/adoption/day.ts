@@ -158,7 +158,7 @@ function placeInfrastructure(day: Day): string[] {
         ifExceeded:
           "Ping its address from the laptop in management; look at its cable and its port's VLAN.",
       })
-    : benched[0]
+    : signIn(day, benched)
   for (const d of day.adoptable) {
     const parent = wayTo(d.id).at(-1)
     adoptOne(day, d, [
@@ -181,6 +181,34 @@ function placeInfrastructure(day: Day): string[] {
   ]
 }
 
+/** Inside the gateway, or on the internet: nothing of its own is cabled, an account is made. */
+function signIn({ model, add }: Day, needs: readonly string[]): string | undefined {
+  const { controllerPlace: place } = model
+  if (place?.kind !== 'gateway' && place?.kind !== 'internet') return needs[0]
+  const { accounts } = model.plan.controller
+  const isInside = place.kind === 'gateway'
+  return add({
+    id: 'controller-account',
+    kind: 'controller-account',
+    title: isInside
+      ? `Sign in to the controller inside ${place.device.name}, and keep its account`
+      : `Sign in to the controller at ${place.name}, and keep its account`,
+    needs: isInside ? [`${place.device.id}.cable`] : [...needs],
+    ...(isInside ? { deviceId: place.device.id, locationId: locationOf(model, place.device) } : {}),
+    workSeconds: 180,
+    words: [
+      { label: 'Address for devices', text: controllerUrl(model) ?? 'not planned yet' },
+      {
+        label: 'Account',
+        text:
+          accounts === 'hosted'
+            ? 'of the service on the internet, of whoever owns the site and not of whoever sets it up'
+            : 'its own; keep the name and password where the site finds them again',
+      },
+    ],
+  })
+}
+
 const placedBy =
   (day: Day) =>
   (d: Device): string[] =>
@@ -189,7 +217,9 @@ const placedBy =
 /** Behind a tunnel, once the line carries it. */
 function adoptFar(day: Day): string[] {
   if (!day.isControllerFar) return []
-  const line = day.after('cut over')
+  const cut = day.after('cut over')
+  const account = signIn(day, cut)
+  const line = day.model.controllerPlace?.kind === 'internet' && account ? [...cut, account] : cut
   const all = [...day.adoptable, ...day.watched]
   const isAdoptable = new Set(day.adoptable.map((d) => d.id))
   for (const d of all) {

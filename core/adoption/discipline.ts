@@ -2,14 +2,18 @@
 import { defineDiscipline } from '../disciplines/discipline'
 import { adoptionCauses } from './causes'
 import firmwareTooOld from './findings/firmwareTooOld'
+import notOnWhenNeeded from './findings/notOnWhenNeeded'
 import noController from './findings/noController'
+import noSignIn from './findings/noSignIn'
+import unknownName from './findings/unknownName'
+import watchdogTarget from './findings/watchdogTarget'
 import { adoptionFieldRules } from './fieldFindings'
 import { adoptionTests } from './proofTests'
 import { adoptionDay } from './day'
 
 export const adoption = defineDiscipline({
   id: 'adoption',
-  rules: [noController, firmwareTooOld],
+  rules: [noController, firmwareTooOld, notOnWhenNeeded, noSignIn, unknownName, watchdogTarget],
   fieldRules: adoptionFieldRules,
   causes: adoptionCauses,
   tests: adoptionTests,

@@ -11,3 +11,4 @@ export {
 } from './drift/differences'
 export { waysOf, type Way, type WayKind, type Ways } from './ways/ways'
 export { takeTheirs, type TakenOver } from './drift/takeTheirs'
+export * from './school/without'

@@ -2,7 +2,7 @@
  * The day as the disciplines lay it out: phase after phase, each step behind what it needs. What one
  * phase ends with, later ones wait for.
  */
-import type { Device, Profile } from '../plan'
+import { isFar, type Device, type Profile } from '../plan'
 import { cableDepth, type SiteModel } from '../topology'
 import { locationOf, stepOf, type Add, type Step } from './step'
 
@@ -67,7 +67,7 @@ export class Day {
   }
 
   constructor(readonly model: SiteModel) {
-    this.isControllerFar = model.controller === undefined && model.hasController
+    this.isControllerFar = isFar(model.controllerPlace)
     const rank: Partial<Record<Profile['kind'], number>> = {
       gateway: 0,
       switch: 1,

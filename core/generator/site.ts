@@ -109,6 +109,7 @@ export function randomSite(chance: Chance, shape: Shape): SitePlan {
       school: null,
       setUpAt: null,
       setUpBy: null,
+      watchdog: null,
       ...more,
     }
     for (const p of profile.ports)

@@ -38,16 +38,14 @@ export function hostNames(model: SiteModel): HostName[] {
     return n === 1 ? label : unique(`${label}-${n}`)
   }
   const gateway = model.gateway ? hostLabel(model.gateway.name) : 'gateway'
-  const controller = model.plan.controller.hostDeviceId
-    ? model.plan.devices[model.plan.controller.hostDeviceId]
-    : undefined
+  const { controllerPlace: place } = model
   const out: HostName[] = []
-  if (controller?.addressing.address)
+  if ((place?.kind === 'host' || place?.kind === 'gateway') && place.address)
     out.push({
       label: unique('controller'),
-      address: controller.addressing.address,
-      of: controller.name,
-      deviceId: controller.id,
+      address: place.address,
+      of: place.device.name,
+      deviceId: place.kind === 'host' ? place.device.id : null,
     })
   for (const s of model.segments) {
     const label = unique(`${gateway}-${s.vlanId}`)

@@ -56,7 +56,15 @@ export function createPlan(
     },
     ...emptyMaps(),
     services: Object.fromEntries(commonServices.map((s) => [s.id, s])),
-    controller: { hostDeviceId: null, elsewhere: null, port: 8043, discovery: 'dhcp-option' },
+    controller: {
+      hostDeviceId: null,
+      elsewhere: null,
+      hosted: null,
+      port: 8043,
+      discovery: 'dhcp-option',
+      runs: 'always',
+      accounts: 'local',
+    },
   }
 }
 

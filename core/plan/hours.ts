@@ -57,19 +57,20 @@ export const tellingMinutes = (list: readonly Hours[]): number[] =>
   ].sort((a, b) => a - b)
 
 const dayNames = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
-const clock = (minute: number): string =>
+/** Of a minute of the day: 03:00. */
+export const dayTime = (minute: number): string =>
   `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
 
 /** "Mon to Fri 08:00-17:00". */
 export const hoursWords = (h: Hours): string =>
-  `${daysWords(h.days)} ${clock(h.fromMinute)}-${clock(h.toMinute)}`
+  `${daysWords(h.days)} ${dayTime(h.fromMinute)}-${dayTime(h.toMinute)}`
 
 /** The same of spans, days of the same hours together. */
 export function weekWords(spans: readonly WeekSpan[]): string {
   const byHours = new Map<string, number[]>()
   for (const s of spans)
     for (let day = Math.floor(s.first / 1440); day * 1440 < s.end; day++) {
-      const text = `${clock(Math.max(s.first - day * 1440, 0))}-${clock(Math.min(s.end - day * 1440, 1440))}`
+      const text = `${dayTime(Math.max(s.first - day * 1440, 0))}-${dayTime(Math.min(s.end - day * 1440, 1440))}`
       byHours.set(text, [...(byHours.get(text) ?? []), day + 1])
     }
   return [...byHours].map(([text, days]) => `${daysWords(days)} ${text}`).join(', ')

@@ -370,6 +370,23 @@ function toFourteenth(document: JsonObject): JsonObject {
   }
 }
 
+/**
+ * Version 15 knows controllers on the internet, those that are started when needed, where their
+ * accounts are kept, and watchdogs.
+ */
+function toFifteenth(document: JsonObject): JsonObject {
+  return {
+    ...document,
+    controller: {
+      ...(document.controller as JsonObject),
+      hosted: null,
+      runs: 'always',
+      accounts: 'local',
+    },
+    devices: each(document, 'devices', (d) => ({ watchdog: null, ...d })),
+  }
+}
+
 /** Steps by the version that they start from. Version 1 is the first that was released. */
 export const migrations: Readonly<Record<number, Migration>> = {
   1: toSecond,
@@ -385,6 +402,7 @@ export const migrations: Readonly<Record<number, Migration>> = {
   11: toTwelfth,
   12: toThirteenth,
   13: toFourteenth,
+  14: toFifteenth,
 }
 
 export type Migrated =

@@ -16,6 +16,7 @@ import {
 import { nameServersOf } from '../naming'
 import {
   activeTunnels,
+  controllerPlace,
   endsOnGateway,
   inPlan,
   hasKnownAddress,
@@ -234,6 +235,18 @@ function compile(plan: SitePlan): RuleSet {
     verdict: 'accept',
     text: 'asks the gateway for the time',
   })
+  const managed = new Set(pagesOf(plan).map((id) => inPlan(plan.devices, id).addressing.segmentId))
+  if (controllerPlace(plan)?.kind === 'gateway')
+    add({
+      id: 'input-controller',
+      chain: 'input',
+      from: ids((s) => mayAdminister(s) || managed.has(s.id)),
+      family: 'ipv4',
+      protocol: 'tcp',
+      ports: [plan.controller.port],
+      verdict: 'accept',
+      text: 'calls the controller in the gateway',
+    })
   for (const t of tunnels)
     if (endsOnGateway(plan, t))
       for (const port of t.protocol === 'ikev2' ? IKE_PORTS : [t.listenPort ?? []].flat())

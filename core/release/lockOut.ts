@@ -1,7 +1,7 @@
 /** Who would no longer find the controller: what a release is searched for before it is sent. */
-import { trace } from '../forwarding'
+import { controllerEnd, trace } from '../forwarding'
 import { inPlan, handsOutLeases, own, type Link, type SitePlan } from '../plan'
-import type { SiteModel } from '../topology'
+import { siteModel, type SiteModel } from '../topology'
 
 export interface LockOut {
   readonly deviceId: string
@@ -19,9 +19,9 @@ function wayOf(
   model: SiteModel,
   deviceId: string,
 ): { ok: boolean; why: string; kind: string } | undefined {
-  const { hostDeviceId, port } = model.plan.controller
-  const home = hostDeviceId ? model.device(hostDeviceId) : undefined
-  if (!home) return undefined
+  const { controllerPlace: place } = model
+  const { port } = model.plan.controller
+  if (!place) return undefined
   const service = { id: 'controller', name: 'controller', protocol: 'tcp' as const, ports: [port] }
   const isGateway = deviceId === model.gateway?.id
   const { mode, segmentId } = model.device(deviceId).addressing
@@ -34,14 +34,16 @@ function wayOf(
     }
   // The gateway calls from an address of its own in the segment of the controller; the same cables
   // lead there and back.
-  const t = isGateway
-    ? trace(
-        model,
-        { kind: 'device', id: home.id },
-        { kind: 'gateway' },
-        { ...service, protocol: 'icmp', ports: [] },
-      )
-    : trace(model, { kind: 'device', id: deviceId }, { kind: 'device', id: home.id }, service)
+  if (isGateway && place.kind !== 'host') return { ok: true, why: 'it is beside it', kind: 'host' }
+  const t =
+    isGateway && place.kind === 'host'
+      ? trace(
+          model,
+          { kind: 'device', id: place.device.id },
+          { kind: 'gateway' },
+          { ...service, protocol: 'icmp', ports: [] },
+        )
+      : trace(model, { kind: 'device', id: deviceId }, controllerEnd(place), service)
   const isRefusedOnly = isGateway && t.verdict === 'blocked' && t.decidedBy.kind === 'rule'
   return {
     ok: t.verdict === 'delivered' || isRefusedOnly,
@@ -121,11 +123,13 @@ function connected(plan: SitePlan, from: string, without: ReadonlySet<string>): 
 
 /** Devices that are off the controller while somebody moves cables: nobody waits for them. */
 export function movedDevices(before: SitePlan, after: SitePlan, live: readonly string[]): string[] {
-  const home = before.controller.hostDeviceId
+  const { controllerPlace: place, gateway } = siteModel(before)
+  // What is reached by a line is reached by the gateway.
+  const home = place?.kind === 'host' || place?.kind === 'gateway' ? place.device : place && gateway
   const { out } = movedCables(before, after)
   if (!home || out.length === 0) return []
-  const still = connected(before, home, new Set(out.map((l) => l.id)))
-  const were = connected(before, home, new Set())
+  const still = connected(before, home.id, new Set(out.map((l) => l.id)))
+  const were = connected(before, home.id, new Set())
   return live.filter((id) => were.has(id) && !still.has(id))
 }
 

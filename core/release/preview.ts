@@ -4,7 +4,7 @@
  */
 import { documentDifferences, type DocumentDifference, type Secrets } from '../adoption'
 import { findingsOf } from '../findings'
-import { own, type SitePlan } from '../plan'
+import { controllerPlace, own, type SitePlan } from '../plan'
 import { siteModel } from '../topology'
 import { isQuiet } from './quiet'
 import { releasedDocuments, type ReleasedDocument } from './documents'
@@ -124,7 +124,7 @@ export function previewRelease(
     })),
   )
   const outs = before ? lockOuts(siteModel(before), model, live) : []
-  const home = after.controller.hostDeviceId
+  const home = controllerPlace(after)
   const cutsAll =
     before !== null &&
     home !== null &&

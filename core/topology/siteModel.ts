@@ -3,10 +3,12 @@
  * valid plan do not return undefined.
  */
 import {
+  controllerPlace,
   inPlan,
   own,
   portIdOf,
   uplinksInOrder,
+  type ControllerPlace,
   type Device,
   type Link,
   type Port,
@@ -24,9 +26,10 @@ export interface SiteModel {
   readonly devices: readonly Device[]
   readonly segments: readonly Segment[]
   readonly gateway: Device | undefined
-  /** What hosts the controller. */
+  /** Where the controller is; null where the plan has none. */
+  readonly controllerPlace: ControllerPlace | null
+  /** The host of its own that it runs on. */
   readonly controller: Device | undefined
-  /** Whether one is there, here or behind a tunnel. */
   readonly hasController: boolean
   /** Lines of the providers, in the order in which they are used. */
   readonly lines: readonly Uplink[]
@@ -138,6 +141,7 @@ function gatewayOf(
 
 function build(plan: SitePlan): SiteModel {
   const lines = uplinksInOrder(plan)
+  const place = controllerPlace(plan)
   const wayOut = lines.find((u): u is Uplink & { portId: string } => u.portId !== null)
   const devices = devicesOf(plan)
   const segments = Object.values(plan.segments).sort(
@@ -153,10 +157,9 @@ function build(plan: SitePlan): SiteModel {
     plan,
     devices,
     segments,
-    controller: own(plan.devices, plan.controller.hostDeviceId ?? ''),
-    hasController:
-      own(plan.devices, plan.controller.hostDeviceId ?? '') !== undefined ||
-      plan.controller.elsewhere !== null,
+    controllerPlace: place,
+    controller: place?.kind === 'host' ? place.device : undefined,
+    hasController: place !== null,
     gateway: gatewayOf(
       devices.filter((d) => profileOf(d.id).kind === 'gateway'),
       wayOut && plan.ports[wayOut.portId]?.deviceId,

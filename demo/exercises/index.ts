@@ -1,4 +1,6 @@
 /** The jobs of the trade, each on a small invented site. */
+import { allInOne } from './allInOne'
+import { branchBySerial } from './branchBySerial'
 import { bridgePair } from './bridgePair'
 import { cellularRouter } from './cellularRouter'
 import { deadSwitch } from './deadSwitch'
@@ -21,8 +23,10 @@ import { twoLines } from './twoLines'
 
 /** In the order of their numbers. */
 export const exercises: readonly Exercise[] = [
+  branchBySerial,
   bridgePair,
   ownPages,
+  allInOne,
   portalGateway,
   laptopController,
   friendsTunnel,

@@ -48,6 +48,11 @@ export class Clock {
     this.timer = undefined
   }
 
+  /** Something real is under way. */
+  get isHeld(): boolean {
+    return this.holds > 0
+  }
+
   setSpeed(speed: number): void {
     this.speed = Math.min(MAX_SPEED, Math.max(MIN_SPEED, speed))
   }

@@ -22,6 +22,8 @@ import { sameNetwork, toNumber, toText } from '../frames/frame'
 import type { Endpoint } from '../net/endpoint'
 import { SpanningTree } from '../net/spanningTree'
 import { VlanBridge } from '../net/vlanBridge'
+import type { Meeting } from '../outside/hostedController'
+import { INTERNET_MEETING_POINT } from '../outside/places'
 import { Box, type Surroundings } from './box'
 import type { Guests } from './guests'
 
@@ -50,6 +52,8 @@ export interface ApplianceSurroundings extends Surroundings {
   wallClock(timeZone: string): { day: number; minute: number }
   /** Switches on or off what stands before a gateway's socket for a line, where it can be. */
   modem?(gatewayId: string, port: string, on: boolean): void
+  /** The port on which a controller inside this device is called; null where there is none. */
+  controllerInside?(deviceId: string): number | null
   /** Public half of the key that was made on a gateway for one of its tunnels. */
   ownTunnelKey?(zone: string): string | null
   /** Something went wrong in here that no device should be able to bring about. */
@@ -220,11 +224,28 @@ export abstract class Appliance extends Box {
       if (this.flash.before) this.later(this.flash.before.trialSeconds, () => this.goBack())
       this.bringUp()
       const c = this.flash.configuration
+      if (c?.system.watchdog) this.watch(c.system.watchdog, 0)
       this.tree?.start(
         c?.system.spanningTree?.priority ?? FACTORY_PRIORITY,
         new Map((c?.ports ?? []).map((p) => [p.name, { isEdge: p.edge, guard: p.edgeGuard }])),
       )
     })
+  }
+
+  /** Asks an address now and then; starts anew once it was not answered so many times in a row. */
+  private watch(dog: NonNullable<Configuration['system']['watchdog']>, unanswered: number): void {
+    this.later(dog.everySeconds, () =>
+      this.endpoint.ping(
+        toNumber(dog.address),
+        (answer) => {
+          const missed = answer === 'works' ? 0 : unanswered + 1
+          if (missed < dog.failures) this.watch(dog, missed)
+          else if (!this.isWriting) this.restart()
+        },
+        undefined,
+        1,
+      ),
+    )
   }
 
   /**
@@ -253,8 +274,29 @@ export abstract class Appliance extends Box {
       if (a !== null) {
         this.controller = `http://${toText(a)}:8043`
         this.call()
-      } else this.later(RETRY_SECONDS, () => this.addressed(null))
+      } else this.askMeetingPoint(() => this.later(RETRY_SECONDS, () => this.addressed(null)))
     })
+  }
+
+  /** Who waits for it is told to it by its serial, wherever the internet is reached. */
+  protected askMeetingPoint(otherwise: () => void): void {
+    const { run } = this
+    const { serial } = this.flash
+    const told = (_: unknown, reply?: unknown): void => {
+      if (this.run !== run || this.controller) return
+      const url = (reply as Meeting | undefined)?.controllerUrl
+      if (!url) return otherwise()
+      this.controller = url
+      this.light = 'seeking-controller'
+      this.call()
+    }
+    this.endpoint.connect(INTERNET_MEETING_POINT, 443, told, { serial })
+  }
+  /** Finds an address by the name server that this device asks. */
+  protected lookUp(name: string, done: (address: number | null) => void): void {
+    const server = this.nameServer()
+    if (server === null) done(null)
+    else this.endpoint.resolve(server, name, done)
   }
 
   /** Finds out anew where the controller is. */
@@ -268,7 +310,7 @@ export abstract class Appliance extends Box {
   private exchange(request: HttpRequest, then: (reply: HttpReply) => void): void {
     if (this.isWriting) return
     const { run } = this
-    const match = /^http:\/\/([\d.]+):(\d+)$/.exec(this.controller ?? '')
+    const match = /^https?:\/\/([a-z\d.-]+):(\d+)$/.exec(this.controller ?? '')
     const again = (): void => {
       if (this.light !== 'in-service') this.light = 'seeking-controller'
       if (++this.unanswered >= TRIES_BEFORE_LOOKING) {
@@ -283,9 +325,9 @@ export abstract class Appliance extends Box {
       this.fault(`the controller address '${this.controller}' is not one`)
       return
     }
-    this.endpoint.connect(toNumber(match[1]!), Number(match[2]), (answer) => {
+    this.reach(match[1]!, Number(match[2]), (isThere) => {
       if (this.run !== run) return
-      if (answer !== 'works') return again()
+      if (!isThere) return again()
       void this.around
         .http(request)
         .then((reply) => {
@@ -298,6 +340,13 @@ export abstract class Appliance extends Box {
         })
         .catch((error: unknown) => this.around.failed(error))
     })
+  }
+
+  private reach(host: string, port: number, done: (isThere: boolean) => void): void {
+    const at = (address: number): void =>
+      this.endpoint.connect(address, port, (answer) => done(answer === 'works'))
+    if (/^[\d.]+$/.test(host)) at(toNumber(host))
+    else this.lookUp(host, (address) => (address === null ? done(false) : at(address)))
   }
 
   private call(): void {

@@ -24,6 +24,9 @@ import { GatewayNames } from './gatewayNames'
 import { GatewayTunnels } from './gatewayTunnels'
 import { FACTORY_VLAN, untaggedOnly } from './pageHost'
 
+/** How often it asks while it is as from its box (common practice), s. */
+const LOOKS_OUT_SECONDS = 20
+
 type Rules = GatewayConfiguration['rules']
 const anything: Omit<Rules[number], 'chain' | 'from' | 'to'> = {
   family: 'any',
@@ -182,7 +185,26 @@ export class Gateway extends Appliance {
     this.lines.bringUp(c)
     this.tunnels.bringUp(c)
     this.dynamicNames.bringUp(c)
+    const inside = this.around.controllerInside?.(this.id)
+    if (inside) this.endpoint.listening.set(inside, () => 'controller')
     if (this.configured) this.addressed(null)
+    else this.lookOut()
+  }
+
+  /** As from its box: once a line gives it an address, it asks who waits for it. */
+  private lookOut(): void {
+    const again = (): void => this.later(LOOKS_OUT_SECONDS, () => this.lookOut())
+    if (this.lineAddress === null) again()
+    else this.askMeetingPoint(again)
+  }
+  protected override seekAgain(): void {
+    if (this.configured) this.addressed(null)
+    else this.lookOut()
+  }
+  protected override lookUp(name: string, done: (address: number | null) => void): void {
+    const server = this.lines.names
+    if (server === null) done(null)
+    else this.endpoint.resolve(server, name, done)
   }
 
   protected bringDown(): void {

@@ -299,6 +299,11 @@ export class Router {
   }
 
   private sendOwn(packet: Packet): void {
+    if ([...this.interfaces.values()].some((i) => i.address === packet.dst)) {
+      // What it says to itself stays inside.
+      this.queue.after(0, () => this.endpoint.receive(packet))
+      return
+    }
     const out = this.wayOf(packet)
     if (out === undefined) return
     if (this.isTooBig(packet, out)) {

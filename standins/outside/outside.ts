@@ -2,6 +2,7 @@
 import type { EventQueue } from '../clock/eventQueue'
 import { toText, type Packet } from '../frames/frame'
 import { Endpoint } from '../net/endpoint'
+import { OnTheInternet } from './hostedController'
 import { NameMemory, Names } from './names'
 import { PeerBox, type PeerTruth } from './peerBox'
 import { INTERNET_HOST, INTERNET_NAMES } from './places'
@@ -23,6 +24,7 @@ export interface SeenFrom {
 export class Outside {
   readonly names = new Names()
   readonly peers = new Map<string, PeerBox>()
+  readonly controller: OnTheInternet
   /** Below nought, where no device begins its own. */
   private lastNumber = 0
   private lines: readonly LineOutside[] = []
@@ -34,6 +36,7 @@ export class Outside {
       () => INTERNET_HOST,
       (packet) => this.take(packet),
     )
+    this.controller = new OnTheInternet(queue, (packet) => this.take(packet))
     const page = (data: unknown, source: number): SeenFrom => this.page(data, source)
     this.host.listening.set(80, page).set(443, page)
   }
@@ -96,6 +99,7 @@ export class Outside {
       this.host.receive(packet)
       return
     }
+    if (this.controller.receive(packet)) return
     for (const p of this.peers.values())
       if (p.truth.outside === packet.dst && p.receive(packet)) return
   }

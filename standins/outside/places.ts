@@ -3,6 +3,10 @@ import { toNumber } from '../frames/frame'
 
 export const INTERNET_HOST = toNumber('198.51.100.80')
 export const INTERNET_NAMES = toNumber('198.51.100.53')
+/** A controller that somebody runs for many sites. */
+export const INTERNET_CONTROLLER = toNumber('198.51.100.43')
+/** Where a device from its box asks who waits for it. */
+export const INTERNET_MEETING_POINT = toNumber('198.51.100.44')
 export const INTERNET_NAME = 'www.example.net'
 
 /**

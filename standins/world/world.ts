@@ -112,6 +112,8 @@ export class World implements FaultWorld {
           if (at?.deviceId === gatewayId && at.name === port) this.providers.get(u.id)?.wake(on)
         }
       },
+      controllerInside: (deviceId) =>
+        this.plan.controller.hostDeviceId === deviceId ? this.plan.controller.port : null,
       ownTunnelKey: (zone) => this.plan.tunnels[zone.slice('tunnel:'.length)]?.publicKey ?? null,
       failed: (error) => this.failed(error),
     }
@@ -201,6 +203,7 @@ export class World implements FaultWorld {
     this.renewProviders()
     this.nameTunnels()
     this.renewPeers()
+    this.renewController()
     this.cable()
   }
 
@@ -211,6 +214,17 @@ export class World implements FaultWorld {
     for (const { endpointName, dynamicName } of Object.values(this.plan.tunnels))
       if (endpointName && provider && !this.outside.names.lookup(endpointName))
         this.outside.names.register(endpointName, provider.outsideAddress, dynamicName?.ttlSeconds)
+  }
+  private renewController(): void {
+    const { hosted, port } = this.plan.controller
+    this.outside.controller.set(
+      hosted && {
+        name: hosted.name,
+        port,
+        waitsFor: new Set(Object.values(this.plan.devices).flatMap((d) => d.serial ?? [])),
+      },
+      this.outside.names,
+    )
   }
   private renewPeers(): void {
     const truths = peerTruths(this.description, (host, address) =>

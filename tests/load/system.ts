@@ -58,6 +58,7 @@ export function planWith(first: number, count: number, base: SitePlan): SitePlan
       school: null,
       setUpAt: null,
       setUpBy: null,
+      watchdog: null,
     }
     plan.ports[`${id}.eth0`] = {
       id: `${id}.eth0`,

@@ -62,10 +62,10 @@ export async function until<T>(world: World, promise: Promise<T>): Promise<T> {
 }
 export async function pass(world: World, seconds: number): Promise<void> {
   const end = world.queue.now + seconds
-  while (world.queue.step(end))
-    if (world.queue.size % 8 === 0) await new Promise((r) => setImmediate(r))
+  const turn = (): Promise<void> => new Promise((r) => setImmediate(r))
+  while (world.queue.step(end)) while (world.clock.isHeld) await turn()
   world.queue.now = end
-  await new Promise((r) => setImmediate(r))
+  await turn()
 }
 
 export async function broughtUp(

@@ -23,6 +23,48 @@ export const cases: readonly FindingCase[] = [
     'controller',
     /hosts the controller and has no address in the plan/,
   ],
+  [
+    'C-71',
+    [
+      edit('setController', { runs: 'when-needed' }),
+      edit('changeSite', { wireless: { channels: 'nightly' } }),
+    ],
+    'controller',
+    /planned anew at 03:00 by a controller that is started only when needed/,
+  ],
+  [
+    'C-71',
+    [
+      edit('setController', { accounts: 'hosted' }),
+      edit('stateFirst', {
+        id: 'shut',
+        from: 'controller',
+        to: 'internet',
+        service: 'any',
+        action: 'deny',
+        reason: 'it is not to call out',
+      }),
+    ],
+    'controller',
+    /Accounts of the controller are kept on the internet, and Controller in .* does not get there/,
+  ],
+  [
+    'C-73',
+    [edit('setController', { hosted: { name: 'fleet.example.net' }, discovery: 'dns-name' })],
+    'gateway',
+    /Devices ask for controller\.internal, and the controller is fleet\.example\.net/,
+  ],
+  [
+    'C-68',
+    [
+      edit('changeDevice', {
+        id: 'quay-ap',
+        changes: { watchdog: { address: '10.99.9.9', everySeconds: 60, failures: 3 } },
+      }),
+    ],
+    'quay-ap',
+    /The watchdog of Quay AP asks 10\.99\.9\.9, and nobody answers/,
+  ],
 ]
 /** What no button mends. @public */
 export const byHand: readonly FindingCase[] = [

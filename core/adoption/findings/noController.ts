@@ -21,10 +21,11 @@ export default defineRule({
     const { plan } = model
     const adoptable = model.devices.filter((d) => model.profileOf(d.id).adoptable)
     if (adoptable.length === 0) return
-    if (plan.controller.elsewhere) return
-    const host = model.controller
+    const { controllerPlace: place } = model
+    if (place && place.kind !== 'host') return
+    const host = place?.device
     if (host) {
-      if (host.addressing.address) return
+      if (place.address) return
       const give = hasKnownAddress(host) ? null : giveKnownAddress(plan, host)
       yield {
         key: 'address',

@@ -2,11 +2,19 @@
  * How a new device can come to call the controller from where it hangs: which ways there are, which
  * of them lead there by the plan, and what decides.
  */
-import { trace, type Endpoint } from '../../forwarding'
+import { controllerEnd, trace, type Endpoint } from '../../forwarding'
 import { CONTROLLER_NAME, nameServersOf } from '../../naming'
-import { handsOutLeases, type Device, type Port, type Segment, type Service } from '../../plan'
+import {
+  handsOutLeases,
+  type ControllerPlace,
+  type Device,
+  type Port,
+  type Segment,
+  type Service,
+} from '../../plan'
 import { cablePath, carriageOf, type SiteModel } from '../../topology'
-import { controllerAddress, controllerUrl } from '../configuration'
+import { controllerUrl } from '../configuration'
+import { atMeetingPoint } from './meetingPoint'
 
 export const waysToController = [
   'same-segment',
@@ -60,7 +68,8 @@ function reach(model: SiteModel, from: Endpoint, to: Endpoint, service: Asked): 
 /** @throws where there is no such device */
 export function waysOf(model: SiteModel, deviceId: string): Ways {
   const device = model.device(deviceId)
-  const { hostDeviceId, elsewhere, port } = model.plan.controller
+  const { controllerPlace: place } = model
+  const { port } = model.plan.controller
   const url = controllerUrl(model)
   const service: Asked = {
     id: 'controller',
@@ -68,11 +77,6 @@ export function waysOf(model: SiteModel, deviceId: string): Ways {
     protocol: 'tcp',
     ports: [port],
   }
-  const controller: Endpoint | null = hostDeviceId
-    ? { kind: 'device', id: hostDeviceId }
-    : elsewhere
-      ? { kind: 'peer', id: elsewhere.peerId }
-      : null
   // A device that nobody set speaks where frames arrive without a tag.
   const feed = feedOf(model, device)
   const from = feed?.untaggedSegmentId ? model.segment(feed.untaggedSegmentId) : null
@@ -82,8 +86,9 @@ export function waysOf(model: SiteModel, deviceId: string): Ways {
     ways: waysToController.map((kind) => ({ kind, works: false, because })),
     then: null,
   })
-  if (!controller || !url) return none('no controller with an address is in the plan')
-  if (device.id === model.gateway?.id) return ofGateway(model, url)
+  if (!place || !url) return none('no controller with an address is in the plan')
+  if (device.id === model.gateway?.id) return ofGateway(model, place, url)
+  const controller = controllerEnd(place)
   if (!feed || !from)
     return none('nothing arrives without a tag at its uplink, so it has no address to call from')
   const asking: Endpoint = { kind: 'segment', id: from.id }
@@ -101,7 +106,7 @@ export function waysOf(model: SiteModel, deviceId: string): Ways {
         }
   const reached = leased.works ? reach(model, asking, controller, service) : leased
   const all: Way[] = [
-    { kind: 'same-segment', ...besideIt(model, from, reached) },
+    { kind: 'same-segment', ...besideIt(model, place, from, reached) },
     { kind: 'typed', ...reached },
     { kind: 'dhcp-option', ...byLease(model, from, reached) },
     { kind: 'dns-name', ...byName(model, from, asking, reached) },
@@ -123,12 +128,14 @@ export function waysOf(model: SiteModel, deviceId: string): Ways {
 }
 
 /** It has a leg in every segment and knows the names itself; nobody gives it a lease. */
-function ofGateway(model: SiteModel, url: string): Ways {
-  const { hostDeviceId } = model.plan.controller
-  const home = hostDeviceId ? model.device(hostDeviceId).addressing.segmentId : null
-  const beside = home
-    ? { works: true, because: `it has an address of its own in ${model.segment(home).name}` }
-    : { works: false, because: 'the controller is at another site' }
+function ofGateway(model: SiteModel, place: ControllerPlace, url: string): Ways {
+  const home = place.kind === 'host' ? place.device.addressing.segmentId : null
+  const beside =
+    place.kind === 'gateway'
+      ? { works: true, because: 'the controller is inside it' }
+      : home
+        ? { works: true, because: `it has an address of its own in ${model.segment(home).name}` }
+        : { works: false, because: whereNot(place) }
   return {
     from: null,
     url,
@@ -141,25 +148,35 @@ function ofGateway(model: SiteModel, url: string): Ways {
         works: false,
         because: `it answers for ${CONTROLLER_NAME} itself, once it is set up`,
       },
-      {
-        kind: 'meeting-point',
-        works: false,
-        because: 'from its box it may be told the address, and has none of its own beside it yet',
-      },
+      { kind: 'meeting-point', ...atMeetingPoint(model, place) },
     ],
     then: null,
   }
 }
 
-function besideIt(model: SiteModel, from: Segment, reached: Reached): Reached {
-  const { hostDeviceId } = model.plan.controller
-  const home = hostDeviceId ? model.device(hostDeviceId).addressing.segmentId : null
+const whereNot = (place: ControllerPlace): string =>
+  place.kind === 'internet'
+    ? 'the controller is on the internet'
+    : 'the controller is at another site'
+
+function besideIt(
+  model: SiteModel,
+  place: ControllerPlace,
+  from: Segment,
+  reached: Reached,
+): Reached {
+  const home =
+    place.kind === 'host'
+      ? place.device.addressing.segmentId
+      : place.kind === 'gateway'
+        ? place.segmentId
+        : null
   if (home === from.id) return reached
   return {
     works: false,
     because: home
       ? `it wakes up in ${from.name}, the controller is in ${model.segment(home).name}`
-      : 'the controller is at another site',
+      : whereNot(place),
   }
 }
 
@@ -179,6 +196,11 @@ function byLease(model: SiteModel, from: Segment, reached: Reached): Reached {
 
 function byName(model: SiteModel, from: Segment, asking: Endpoint, reached: Reached): Reached {
   if (!reached.works) return reached
+  if (model.controllerPlace?.kind === 'internet')
+    return {
+      works: false,
+      because: `it asks for ${CONTROLLER_NAME}, a name of the site alone`,
+    }
   const servers = nameServersOf(from)
   if (!from.gateway || servers[0] !== from.gateway)
     return {
@@ -210,7 +232,8 @@ function byMeetingPoint(
   if (!reached.works) return reached
   const { minimum } = model.profileOf(device.id).firmware
   const least = minimum ? `, with firmware ${minimum} at the least` : ''
-  const at = controllerAddress(model)
+  const { controllerPlace: place } = model
+  const at = place?.kind === 'internet' ? place.name : place?.address
   return {
     works: true,
     because: `it gets out by HTTPS, and from there to ${at}; as from its box${least}`,

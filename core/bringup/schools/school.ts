@@ -1,4 +1,5 @@
 /** How each device is set up: by which school, where, and by which way its page is reached. */
+import { whyNoLine } from '../../adoption/ways/meetingPoint'
 import { isOlder } from '../../field/isOlder'
 import type { Device, School, SetUpWay } from '../../plan'
 import type { SiteModel } from '../../topology'
@@ -32,10 +33,14 @@ export function whyNotPrepared(model: SiteModel, device: Device): string | null 
   const { adoptable, kind, factory, firmware } = model.profileOf(device.id)
   if (!adoptable) return 'no controller adopts one of its kind'
   if (!model.hasController) return 'the plan has no controller'
-  if (kind === 'gateway')
+  if (kind === 'gateway' && model.controllerPlace?.kind !== 'internet')
     return 'the controller is behind it, and nobody gets there before it leads there'
   if (kind === 'bridge-radio') return 'it hears its other end only once it is set'
-  if (factory.dhcp !== 'client') return 'as from its box it asks for no address'
+  if (kind === 'gateway') {
+    const why =
+      device.id === model.gateway?.id ? whyNoLine(model) : 'it is not the one with the line'
+    if (why) return why
+  } else if (factory.dhcp !== 'client') return 'as from its box it asks for no address'
   if (device.addressing.mode === 'fixed')
     return 'its address is typed in, and until then it has an automatic one'
   const now = device.firmware ?? firmware.shipped

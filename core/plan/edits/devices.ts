@@ -146,7 +146,11 @@ const replaceDevice = defineEdit({
         w.accessPointIds = w.accessPointIds.filter((a) => a !== id)
       device.wirelessNetworkId = null
     }
-    if (profile.kind !== 'controller' && draft.controller.hostDeviceId === id)
+    if (
+      profile.kind !== 'controller' &&
+      !profile.limits.controllerCapacity &&
+      draft.controller.hostDeviceId === id
+    )
       draft.controller.hostDeviceId = null
     // Another box: what was read off the old one's label is no longer true.
     Object.assign(device, {

@@ -46,15 +46,22 @@ const setController = defineEdit({
   name: 'setController',
   args: controllerSchema.partial(),
   apply(draft, changes) {
-    Object.assign(draft.controller, changes)
+    const host = draft.devices[changes.hostDeviceId ?? '']
+    const profile = host && draft.profiles[host.profileId]
+    if (profile?.kind === 'gateway' && !profile.limits.controllerCapacity)
+      throw new EditRefused(`there is no controller inside ${host!.name} (${profile.name})`)
     // It is in one place.
-    if (changes.hostDeviceId) draft.controller.elsewhere = null
-    if (changes.elsewhere) draft.controller.hostDeviceId = null
+    if (changes.hostDeviceId) Object.assign(draft.controller, { elsewhere: null, hosted: null })
+    if (changes.elsewhere) Object.assign(draft.controller, { hostDeviceId: null, hosted: null })
+    if (changes.hosted) Object.assign(draft.controller, { hostDeviceId: null, elsewhere: null })
+    Object.assign(draft.controller, changes)
   },
   describe: (plan, args) =>
     args.hostDeviceId
       ? `Run the controller on ${plan.devices[args.hostDeviceId]?.name ?? args.hostDeviceId}`
-      : 'Change the controller',
+      : args.hosted
+        ? `Use the controller at ${args.hosted.name}`
+        : 'Change the controller',
 })
 
 const recordHandOff = defineEdit({

@@ -1,21 +1,37 @@
-/** The controller: on which host it runs, and how devices learn of it. */
+/** The controller: where it runs and for how long, and how devices learn of it. */
 import { z } from 'zod'
 import { defineSingle } from './kind'
-import { idSchema, ipv4Schema } from '../values'
+import { domainSchema, idSchema, ipv4Schema } from '../values'
+
+/** Whether it runs day and night, or is started when somebody has something to do with it. */
+export const controllerHours = ['always', 'when-needed'] as const
+/** Who knows its administrators: itself, or a service on the internet. */
+export const controllerAccounts = ['local', 'hosted'] as const
 
 export const controllerSchema = z.strictObject({
+  /** A host of its own, or the gateway itself. */
   hostDeviceId: idSchema.nullable(),
   /** One of another site, by its address behind the peer of a tunnel; instead of a host here. */
   elsewhere: z.strictObject({ peerId: idSchema, address: ipv4Schema }).nullable(),
+  /** One on the internet, by its name there; instead of a host here. */
+  hosted: z.strictObject({ name: domainSchema }).nullable(),
   port: z.int().min(1).max(65_535),
   /** How devices learn of it. */
   discovery: z.enum(['dhcp-option', 'dns-name']),
+  runs: z.enum(controllerHours),
+  accounts: z.enum(controllerAccounts),
 })
+export type ControllerSetting = z.infer<typeof controllerSchema>
 
 export const controller = defineSingle({
   top: 'controller',
   schema: controllerSchema,
-  fieldWords: { hostDeviceId: 'runs on', elsewhere: 'runs elsewhere' },
+  fieldWords: {
+    hostDeviceId: 'runs on',
+    elsewhere: 'runs elsewhere',
+    hosted: 'runs on the internet',
+    runs: 'is on',
+  },
   references: [
     { at: 'hostDeviceId', to: ['devices'], whenGone: 'clear' },
     {

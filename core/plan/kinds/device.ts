@@ -105,6 +105,14 @@ export const deviceSchema = z.strictObject({
   setUpAt: z.enum(['bench', 'place']).nullable(),
   /** null is the first way of its profile. */
   setUpBy: z.enum(setUpWays).nullable(),
+  /** Asks an address now and then, and starts anew once so many have not been answered. */
+  watchdog: z
+    .strictObject({
+      address: ipv4Schema,
+      everySeconds: z.int().min(10).max(3600),
+      failures: z.int().min(1).max(60),
+    })
+    .nullable(),
 })
 
 export type Device = z.infer<typeof deviceSchema>
@@ -140,8 +148,14 @@ export const devices = defineKind({
     school: null,
     setUpAt: null,
     setUpBy: null,
+    watchdog: null,
   },
-  together: { addressing: 'address', place: 'place on the plan', radios: 'radios' },
+  together: {
+    addressing: 'address',
+    watchdog: 'watchdog',
+    place: 'place on the plan',
+    radios: 'radios',
+  },
   deciding: ['profileId'],
   fieldWords: {
     hardwareAddress: 'hardware address',
@@ -201,5 +215,6 @@ export const devices = defineKind({
     licencesHeld: [],
     stays: false,
     addressing: { ...d.addressing, address: null, gateway: null },
+    watchdog: null,
   }),
 })

@@ -26,12 +26,13 @@ export default defineRule({
     'peers',
   ],
   *check(model) {
-    const { hostDeviceId, elsewhere, port } = model.plan.controller
-    const home = hostDeviceId
-      ? model.device(hostDeviceId).addressing.segmentId
-      : (elsewhere?.peerId ?? null)
-    const place = hostDeviceId ?? elsewhere?.peerId
-    if (!home || !place) return
+    const { port } = model.plan.controller
+    const { controllerPlace: at } = model
+    // The gateway opens its own to the segments of devices.
+    if (!at || at.kind === 'gateway') return
+    const place = at.kind === 'host' ? at.device.id : at.kind === 'peer' ? at.peerId : 'internet'
+    const home = at.kind === 'host' ? at.device.addressing.segmentId : place
+    if (!home) return
     const service = {
       id: 'svc-controller',
       name: 'controller',
