@@ -28,6 +28,7 @@ const rollDevice = z.object({
   /** Digest of the configuration that it runs; null where it runs none of ours. */
   runs: z.string().nullable().default(null),
   phase: reportSchema.shape.phase.nullable().default(null),
+  clock: reportSchema.shape.clock,
   address: z.string().nullable(),
   lastHeardAt: moment.nullable(),
   changedAt: moment,

@@ -118,6 +118,11 @@ export const reportSchema = z.strictObject({
   wentBackFrom: hex256.nullable().default(null),
   /** Whether it runs what somebody set at its own page, and keeps that until it is told to fetch. */
   changedHere: z.boolean().default(false),
+  /** Its clock: the zone, and who told it the time; null where it stands as it started. */
+  clock: z
+    .strictObject({ zone: z.string().max(64), from: z.ipv4().nullable() })
+    .nullable()
+    .default(null),
   message: z.string().max(200).nullable(),
 })
 export type Report = z.infer<typeof reportSchema>

@@ -2,6 +2,7 @@
 import { defineDiscipline } from '../disciplines/discipline'
 import { adoptionCauses } from './causes'
 import firmwareTooOld from './findings/firmwareTooOld'
+import noTime from './findings/noTime'
 import notOnWhenNeeded from './findings/notOnWhenNeeded'
 import noController from './findings/noController'
 import noSignIn from './findings/noSignIn'
@@ -13,7 +14,15 @@ import { adoptionDay } from './day'
 
 export const adoption = defineDiscipline({
   id: 'adoption',
-  rules: [noController, firmwareTooOld, notOnWhenNeeded, noSignIn, unknownName, watchdogTarget],
+  rules: [
+    noController,
+    firmwareTooOld,
+    notOnWhenNeeded,
+    noSignIn,
+    noTime,
+    unknownName,
+    watchdogTarget,
+  ],
   fieldRules: adoptionFieldRules,
   causes: adoptionCauses,
   tests: adoptionTests,

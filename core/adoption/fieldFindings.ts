@@ -5,9 +5,13 @@ import { nameOf, secondsSince, type FieldRule } from '../field/fieldRule'
 import { isOlder } from '../field/isOlder'
 import { cablePath } from '../topology'
 import { listWords, roughDuration } from '../words'
+import { timeServersOf } from './clock/clockServers'
 import { controllerUrl } from './configuration'
 import { waysOf } from './ways/ways'
 import { REPORT_SECONDS, RETRY_SECONDS } from './timings'
+
+/** It asks a moment after its start, and once more after a minute, s. */
+const CLOCK_SET_SECONDS = 180
 
 const inCharge = ['claimed', 'loading', 'in-service', 'drifted']
 
@@ -271,6 +275,34 @@ export const adoptionFieldRules: readonly FieldRule[] = [
         subjects: waiting.map((d) => d.deviceId),
         text: `Where it has to be typed, it is ${url}: no path, no slash at the end.`,
         why: 'A device takes a longer address without a word and then calls nobody.',
+      }
+    },
+  },
+  {
+    id: 'field/clock-unset',
+    severity: 'caution',
+    catches: ['C-67'],
+    title: 'A clock that nobody has set',
+    sheet: 'adopt',
+    *check(model, facts) {
+      for (const d of facts.devices) {
+        const device = model.plan.devices[d.deviceId]
+        // It has to start, and to ask; a moment later it knows.
+        if (!device || d.state !== 'in-service' || d.clock?.from !== null) continue
+        if (secondsSince(d.changedMs, facts) < CLOCK_SET_SECONDS) continue
+        const asked = timeServersOf(model, device)
+        const told = asked.flatMap((s) => s.address ?? 'a server on the internet')
+        const why = asked.find((s) => s.whyNot !== null)?.whyNot
+        yield {
+          subjects: [d.deviceId],
+          text: `The clock of ${device.name} stands as it started: ${listWords(told)} did not tell it the time.`,
+          why:
+            (why
+              ? `By the plan: ${why}. `
+              : 'By the plan it should be answered: is the server on? ') +
+            'Until then its log is of no use, certificates look expired, and what goes by the hour is wrong.',
+          numbers: [{ label: 'zone', value: d.clock.zone }],
+        }
       }
     },
   },

@@ -12,3 +12,4 @@ export {
 export { waysOf, type Way, type WayKind, type Ways } from './ways/ways'
 export { takeTheirs, type TakenOver } from './drift/takeTheirs'
 export * from './school/without'
+export * from './clock/clockServers'

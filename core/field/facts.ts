@@ -32,6 +32,8 @@ export interface DeviceFacts {
   readonly runs: string | null
   /** What it did when it was last heard; null before its first report. */
   readonly phase: 'running' | 'loading-firmware' | 'loading-configuration' | 'fault' | null
+  /** Its zone and who told it the time; null where it did not say. */
+  readonly clock: { readonly zone: string; readonly from: string | null } | null
   readonly lastHeardMs: number | null
   readonly changedMs: number
   readonly ports: readonly {

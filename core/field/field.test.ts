@@ -30,6 +30,7 @@ const calm = (deviceId: string, more: Partial<DeviceFacts> = {}): DeviceFacts =>
   configurationMatches: true,
   runs: 'a'.repeat(64),
   phase: 'running',
+  clock: { zone: 'Europe/London', from: '192.0.2.123' },
   lastHeardMs: ago(5),
   changedMs: ago(3600),
   ports: [],
@@ -70,6 +71,7 @@ it('rules have ids of their own and catch what they say', () => {
     'C-64',
     'C-65',
     'C-66',
+    'C-67',
     'C-69',
     'C-70',
     'C-71',
@@ -91,6 +93,15 @@ it('C-63: silence in the middle of writing, and not after it', () => {
   expect(
     found('C-63', withDevice('switch', { state: 'loading', phase: 'loading-firmware' })),
   ).toEqual([])
+})
+it('C-67: a clock that nobody told the time, once it had time to ask', () => {
+  const unset = { clock: { zone: 'Europe/London', from: null } }
+  expect(texts(found('C-67', withDevice('switch', unset)))).toBe(
+    'caution: The clock of Hut switch stands as it started: a server on the internet did not tell it the time.',
+  )
+  expect(found('C-67', withDevice('switch', { ...unset, changedMs: ago(60) }))).toEqual([])
+  expect(found('C-67', withDevice('switch', { clock: null }))).toEqual([])
+  expect(found('C-67', withDevice('switch', {}))).toEqual([])
 })
 it('C-65: a wait that is over for long, with what to look at, and not while something else is awaited too', () => {
   const sheet = runSheetOf(model)

@@ -215,6 +215,7 @@ export async function rollOf(siteId: string) {
           : null,
       runs: row?.configurationDigest ?? null,
       phase: row?.report?.phase ?? null,
+      clock: row?.report?.clock ?? null,
       desiredMissing: told
         ? []
         : !desired.ok

@@ -241,7 +241,7 @@ export const deviceStates = pgTable(
     address: inet('address'),
     factoryPassword: boolean('factory_password'),
     report: jsonb('report').$type<
-      Pick<Report, 'ports'> & Partial<Pick<Report, 'lines' | 'paths' | 'phase'>>
+      Pick<Report, 'ports'> & Partial<Pick<Report, 'lines' | 'paths' | 'phase' | 'clock'>>
     >(),
     lastHeardAt: at('last_heard_at'),
     changedAt: at('changed_at').notNull().defaultNow(),

@@ -23,7 +23,7 @@ import type { Endpoint } from '../net/endpoint'
 import { SpanningTree } from '../net/spanningTree'
 import { VlanBridge } from '../net/vlanBridge'
 import type { Meeting } from '../outside/hostedController'
-import { INTERNET_MEETING_POINT } from '../outside/places'
+import { INTERNET_HOST, INTERNET_MEETING_POINT } from '../outside/places'
 import { Box, type Surroundings } from './box'
 import type { Guests } from './guests'
 
@@ -105,6 +105,10 @@ export const factoryFlash = (serial: string, firmware: string, random: () => num
 const FACTORY_PRIORITY = 32_768
 const RETRY_SECONDS = 10
 const PAGE_PORT = 443
+const TIME_PORT = 123
+const FIRST_ASKS_TIME_SECONDS = 5
+/** RFC 5905: from once in 64 s to once in 1024 s. */
+const [TIME_RETRY_SECONDS, TIME_POLL_SECONDS] = [64, 1024]
 /** Tries at a controller that does not answer, after which a device looks anew where it is. */
 const TRIES_BEFORE_LOOKING = 6
 
@@ -126,6 +130,8 @@ export abstract class Appliance extends Box {
   protected controller: string | null = null
   /** From when it writes into its memory until it starts anew; until then it does nothing else. */
   private isWriting = false
+  /** Who told it the time since it started. */
+  private timeFrom: number | null = null
   /** Tries in a row that nobody answered, and how often it looked anew. */
   private unanswered = 0
   private looked = 0
@@ -191,6 +197,7 @@ export abstract class Appliance extends Box {
     this.bridge.reset()
     this.controller = null
     this.isWriting = false
+    this.timeFrom = null
   }
 
   private jitter(seconds: number): number {
@@ -224,10 +231,26 @@ export abstract class Appliance extends Box {
       if (this.flash.before) this.later(this.flash.before.trialSeconds, () => this.goBack())
       this.bringUp()
       const c = this.flash.configuration
+      this.later(FIRST_ASKS_TIME_SECONDS, () => this.askTime(0))
       if (c?.system.watchdog) this.watch(c.system.watchdog, 0)
       this.tree?.start(
         c?.system.spanningTree?.priority ?? FACTORY_PRIORITY,
         new Map((c?.ports ?? []).map((p) => [p.name, { isEdge: p.edge, guard: p.edgeGuard }])),
+      )
+    })
+  }
+
+  /** One server after the other, until one answers (RFC 5905 7.3). */
+  private askTime(nth: number): void {
+    const told = this.flash.configuration?.system.timeServers ?? []
+    const servers = told.length > 0 ? told.map(toNumber) : [INTERNET_HOST]
+    const server = servers[nth % servers.length]!
+    const { run } = this
+    this.endpoint.question(server, TIME_PORT, (answer) => {
+      if (this.run !== run) return
+      if (answer === 'works') this.timeFrom = server
+      this.later(answer === 'works' ? TIME_POLL_SECONDS : TIME_RETRY_SECONDS, () =>
+        this.askTime(answer === 'works' ? nth : nth + 1),
       )
     })
   }
@@ -527,6 +550,10 @@ export abstract class Appliance extends Box {
       onTrial: this.flash.before !== null,
       wentBackFrom: this.flash.wentBackFrom,
       changedHere: this.flash.changedFrom !== null,
+      clock: {
+        zone: this.flash.configuration?.system.timeZone ?? 'UTC',
+        from: this.timeFrom === null ? null : toText(this.timeFrom),
+      },
       sequence: ++this.flash.sequence,
       phase,
       firmware: this.flash.firmware,

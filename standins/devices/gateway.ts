@@ -26,6 +26,7 @@ import { FACTORY_VLAN, untaggedOnly } from './pageHost'
 
 /** How often it asks while it is as from its box (common practice), s. */
 const LOOKS_OUT_SECONDS = 20
+const TIME_PORT = 123
 
 type Rules = GatewayConfiguration['rules']
 const anything: Omit<Rules[number], 'chain' | 'from' | 'to'> = {
@@ -185,6 +186,7 @@ export class Gateway extends Appliance {
     this.lines.bringUp(c)
     this.tunnels.bringUp(c)
     this.dynamicNames.bringUp(c)
+    this.endpoint.answering.add(TIME_PORT)
     const inside = this.around.controllerInside?.(this.id)
     if (inside) this.endpoint.listening.set(inside, () => 'controller')
     if (this.configured) this.addressed(null)
@@ -349,6 +351,10 @@ export class Gateway extends Appliance {
     }
     if (data.kind === 'sealed' || data.kind === 'ike') {
       this.tunnels.receive(packet)
+      return
+    }
+    if (data.kind === 'datagram') {
+      this.endpoint.receive(packet)
       return
     }
     if (data.kind !== 'dns' || data.isReply || packet.body.dstPort !== 53) return

@@ -10,6 +10,8 @@ import { INTERNET_HOST, INTERNET_NAME, INTERNET_NAMES } from '../outside/places'
 import { Translation } from '../outside/translation'
 import { Box, type Surroundings } from './box'
 
+/** RFC 5905. */
+const TIME_PORT = 123
 const PROVIDER_MAC = '02:00:00:ff:00:01'
 
 export interface LineTruth {
@@ -112,6 +114,7 @@ export class Provider extends Box implements LineOutside {
     this.translation =
       truth.translator === null ? null : new Translation(around.queue, truth.translator)
     const page = (data: unknown) => outside.page(data, this.outsideAddress)
+    this.endpoint.answering.add(TIME_PORT)
     this.endpoint.listening.set(80, page).set(443, page)
     this.dhcp = new DhcpServer(
       {

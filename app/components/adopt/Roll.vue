@@ -104,7 +104,7 @@ const counts = computed(() => ({
         <template v-if="url"
           >Controller address for devices, nothing more and nothing less:
           <b class="mono">{{ url }}</b></template
-        ><template v-else-if="!site.opened.plan.controller.hostDeviceId"
+        ><template v-else-if="!site.opened.model.hasController"
           >No controller is in the plan: each is set up by its own page with the configuration
           below, and nobody watches it.</template
         ><span v-else class="mark blockers"

@@ -260,6 +260,7 @@ const pick = (file: File | File[] | null): void => {
                 :model-value="d.stays"
                 @update:model-value="(stays) => change(d.id, { stays: !!stays })"
               />
+              <SurveyWatchdog v-if="site.opened.model.profileOf(d.id).adoptable" :device="d" />
               <v-btn variant="text" @click="addLike(d)">Another like it</v-btn>
               <v-select
                 v-if="others(d).length"

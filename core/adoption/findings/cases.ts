@@ -55,6 +55,21 @@ export const cases: readonly FindingCase[] = [
     /Devices ask for controller\.internal, and the controller is fleet\.example\.net/,
   ],
   [
+    'C-67',
+    [
+      edit('stateFirst', {
+        id: 'shut',
+        from: 'management',
+        to: 'internet',
+        service: 'any',
+        action: 'deny',
+        reason: 'devices are not to call out',
+      }),
+    ],
+    'management',
+    /in .* asks? a server on the internet for the time and gets? no answer: devices are not to call out/,
+  ],
+  [
     'C-68',
     [
       edit('changeDevice', {

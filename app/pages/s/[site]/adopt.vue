@@ -6,6 +6,7 @@ definePageMeta({ layout: 'sheet' })
   <ShellSheetFrame stop="adopt" has-remarks>
     <AdoptReleases />
     <AdoptRoll />
+    <AdoptWithoutController />
     <AdoptClaimList />
     <template #margin><FieldStandinsPanel /><AdoptAddressCheck /><AdoptEvents /></template>
   </ShellSheetFrame>
