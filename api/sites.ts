@@ -111,7 +111,7 @@ export const readElsewhere = endpoint({
 /** How many clients access points report, by the hour of the day; hours that nobody saw are left out. */
 export const readClientHours = endpoint({
   method: 'GET',
-  path: '/api/sites/:site/clients',
+  path: '/api/sites/:site/client-hours',
   access: 'viewer',
   reply: z.array(z.object({ hour: z.number(), clients: z.number(), samples: z.number() })),
 })

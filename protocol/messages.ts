@@ -91,6 +91,24 @@ const pathStateSchema = z.strictObject({
 })
 export type PathState = z.infer<typeof pathStateSchema>
 
+/** Of an access point: one that has joined it. */
+export const stationSchema = z.strictObject({
+  hardwareAddress,
+  network: z.string().max(32),
+  address: z.ipv4().nullable(),
+  signalDbm: z.int().min(-120).max(0).nullable(),
+  sinceSeconds: z.number().min(0).max(MAX_INT),
+  /** To it and from it since it joined. */
+  downOctets: z.int().min(0),
+  upOctets: z.int().min(0),
+})
+/** Whom an access point is not to let in, or only so fast each way. */
+export const clientRuleSchema = z.strictObject({
+  hardwareAddress,
+  isShut: z.boolean(),
+  limitKbps: z.int().min(1).max(10_000_000).nullable(),
+})
+
 export const reportSchema = z.strictObject({
   /** Counts up from 1 with every report under one token; a lower or equal one is a replay. */
   sequence: z.int().min(1).max(MAX_INT),
@@ -106,6 +124,8 @@ export const reportSchema = z.strictObject({
   lines: z.array(lineStateSchema).max(16),
   /** Of an access point: how many have joined it. */
   clients: z.int().min(0).max(10_000).optional(),
+  /** Who they are, the first of them where there are more. */
+  stations: z.array(stationSchema).max(200).optional(),
   /** Of a radio for bridges: each of its paths. */
   paths: z.array(pathStateSchema).max(16).default([]),
   /** Ids of commands carried out since the last report. */
@@ -145,6 +165,8 @@ export const reportReplySchema = z.strictObject({
   wants: z.strictObject({ digest: hex256, firmware }).nullable().default(null),
   /** The controller does not know the configuration that it runs, and asks for it. */
   sendRunning: z.boolean().default(false),
+  /** To an access point: of clients, all that there is to say. Null where it knows already. */
+  clientRules: z.array(clientRuleSchema).max(1000).nullable().default(null),
 })
 export type ReportReply = z.infer<typeof reportReplySchema>
 

@@ -14,6 +14,9 @@ import type { Fault, Snapshot } from '@mast/standins/control'
 import * as api from '@mast/api'
 import type {
   Asked,
+  ChangeClient,
+  ClientOnAir,
+  ClientSpan,
   DeviceCommand,
   DeviceEvent,
   Endpoint,
@@ -55,6 +58,7 @@ export const useField = defineStore('field', () => {
   const acts = shallowRef<readonly Act[]>([])
   /** How many of them this browser could not keep. */
   const unkept = ref(0)
+  const clients = shallowRef<readonly ClientOnAir[]>([])
   const standins = shallowRef<Snapshot | null>(null)
   const proof = shallowRef<Proof | null>(null)
   const releases = shallowRef<Releases | null>(null)
@@ -101,6 +105,7 @@ export const useField = defineStore('field', () => {
             said: s.said,
           })),
           backups: backups.value,
+          clients: clients.value,
           drills: drills.value,
           nowMs: clock.value.getTime(),
           clockSpeed: standins.value?.speed ?? 1,
@@ -359,6 +364,7 @@ export const useField = defineStore('field', () => {
     live.value = false
     loaded.value = false
     devices.value = []
+    clients.value = []
     foreign.value = []
     sentSteps.value = []
     sentEvidence.value = []
@@ -445,6 +451,17 @@ export const useField = defineStore('field', () => {
     attempt(() =>
       tell(api.commandDevice, { params: { device: deviceId }, body: { command: what } }),
     )
+  async function readClients(): Promise<void> {
+    clients.value = shareUnchanged(clients.value, (await read(api.readClients)).clients)
+  }
+  const clientTraffic = async (client: string): Promise<readonly ClientSpan[]> =>
+    (await tell(api.readClientTraffic, { params: { client } })).spans
+  /** Gives why it could not be done. */
+  const changeClient = (client: string, body: ChangeClient) =>
+    attempt(async () => {
+      await tell(api.changeClient, { params: { client }, body })
+      await readClients()
+    })
   const now = (): { id: string; siteId: string; at: string; tried: false; refused: null } => ({
     id: crypto.randomUUID(),
     siteId: site.opened.id,
@@ -576,6 +593,10 @@ export const useField = defineStore('field', () => {
     evidence,
     acts,
     unkept,
+    clients,
+    readClients,
+    clientTraffic,
+    changeClient,
     standins,
     proof,
     live,

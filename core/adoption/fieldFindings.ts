@@ -5,6 +5,7 @@ import { nameOf, secondsSince, type FieldRule } from '../field/fieldRule'
 import { isOlder } from '../field/isOlder'
 import { cablePath } from '../topology'
 import { listWords, roughDuration } from '../words'
+import { clientName, drainingClients, octetsText, plannedClient } from './clients/draining'
 import { timeServersOf } from './clock/clockServers'
 import { controllerUrl } from './configuration'
 import { waysOf } from './ways/ways'
@@ -275,6 +276,34 @@ export const adoptionFieldRules: readonly FieldRule[] = [
         subjects: waiting.map((d) => d.deviceId),
         text: `Where it has to be typed, it is ${url}: no path, no slash at the end.`,
         why: 'A device takes a longer address without a word and then calls nobody.',
+      }
+    },
+  },
+  {
+    id: 'field/draining-client',
+    severity: 'caution',
+    catches: [],
+    title: 'One client takes the line from the others',
+    sheet: 'adopt',
+    *check(model, facts) {
+      for (const d of drainingClients(model, facts.clients, facts.clockSpeed)) {
+        const planned = plannedClient(model, d.client.hardwareAddress)
+        const mbps = (n: number): string => `${Number(n.toPrecision(2))} Mbit/s`
+        yield {
+          key: `${d.client.hardwareAddress} ${d.way}`,
+          subjects: planned ? [planned.id] : [],
+          text:
+            `${clientName(model, d.client)} has ${d.way === 'down' ? 'fetched' : 'sent'} ` +
+            `${octetsText(d.octets)} in the last hour: ` +
+            `${Math.round((100 * d.meanMbps) / d.lineMbps)} % of what ${model.wayOut!.name} carries.`,
+          why:
+            'Everybody else waits behind it. Ask whose it is; in Clients it can be held to a speed, or ' +
+            'shut out and let back.',
+          numbers: [
+            { label: 'in the mean of the hour', value: mbps(d.meanMbps) },
+            { label: 'the line', value: mbps(d.lineMbps), how: `${d.way}, as handed over` },
+          ],
+        }
       }
     },
   },

@@ -11,5 +11,6 @@ export {
 } from './drift/differences'
 export { waysOf, type Way, type WayKind, type Ways } from './ways/ways'
 export { takeTheirs, type TakenOver } from './drift/takeTheirs'
+export * from './clients/draining'
 export * from './school/without'
 export * from './clock/clockServers'

@@ -2,7 +2,7 @@
  * What is known of the work in the field: states of devices as the controller has them, strangers,
  * ticks. Times are in ms since 1970.
  */
-import type { AdoptionState } from '../adoption'
+import type { AdoptionState, ClientFacts } from '../adoption'
 import type { Drill } from '../uplinks'
 
 export interface DeviceFacts {
@@ -64,6 +64,8 @@ export interface FieldFacts {
     readonly digest: string
     readonly atMs: number
   }[]
+  /** Of those on the air. */
+  readonly clients: readonly ClientFacts[]
   /** Failovers that were tried. */
   readonly drills: readonly Drill[]
   readonly nowMs: number

@@ -48,6 +48,7 @@ const facts = (
     digest: d.runs ?? '',
     atMs: ago(600),
   })),
+  clients: [],
   drills: [],
   nowMs: NOW,
   clockSpeed: 1,
@@ -93,6 +94,35 @@ it('C-63: silence in the middle of writing, and not after it', () => {
   expect(
     found('C-63', withDevice('switch', { state: 'loading', phase: 'loading-firmware' })),
   ).toEqual([])
+})
+it('a client that takes a third of the line for an hour, and none that is shut out', () => {
+  const { hardwareAddress } = model.devices.find((d) => d.wirelessNetworkId !== null)!
+  const line = model.wayOut!.handOff.downMbps!
+  const moved = (share: number, more = {}) =>
+    facts(undefined, {
+      clients: [
+        {
+          hardwareAddress: hardwareAddress!,
+          name: null,
+          isShut: false,
+          hour: { downOctets: (share * line * 1e6 * 3600) / 8, upOctets: 0, seconds: 3600 },
+          ...more,
+        },
+      ],
+    })
+  const of = (f: FieldFacts) =>
+    fieldFindingsOf(model, f).filter((x) => x.ruleId === 'field/draining-client')
+  expect(texts(of(moved(0.5)))).toMatch(
+    /^caution: .* has fetched [\d.]+ [MG]B in the last hour: 50 % of what .* carries\.$/,
+  )
+  expect(of(moved(0.2))).toEqual([])
+  expect(of(moved(0.5, { isShut: true }))).toEqual([])
+  // Devices that live a hundred times as fast have moved it in a hundred hours of theirs.
+  expect(of({ ...moved(0.5), clockSpeed: 100 })).toEqual([])
+  // Something large that is fetched once is no reason to shut anybody out.
+  const [client] = moved(0.15).clients
+  const brief = { ...client!, hour: { ...client!.hour, seconds: 600 } }
+  expect(of(facts(undefined, { clients: [brief] }))).toEqual([])
 })
 it('C-67: a clock that nobody told the time, once it had time to ask', () => {
   const unset = { clock: { zone: 'Europe/London', from: null } }

@@ -23,8 +23,10 @@ export function atAddress(model: SiteModel, address: string): AtAddress {
   }
   const peer = Object.values(model.plan.peers).find((p) => isIn(p.networks))
   if (peer) return end({ kind: 'peer', id: peer.id })
-  const lans = model.lines.map((l) => l.handOff.providerLan)
-  if (isIn(lans.filter((l) => l !== null && l !== 'none'))) return end({ kind: 'provider' })
+  const lans = model.lines.flatMap(({ handOff: { providerLan: lan } }) =>
+    lan && lan !== 'none' ? [lan] : [],
+  )
+  if (isIn(lans)) return end({ kind: 'provider' })
   return isPrivate({ family: 4, network: at.value, length: 32 })
     ? nobody(`${address} is private space, and of no segment here`)
     : end({ kind: 'internet' })

@@ -5,7 +5,6 @@
 import {
   controllerPlace,
   inPlan,
-  own,
   portIdOf,
   uplinksInOrder,
   type ControllerPlace,

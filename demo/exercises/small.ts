@@ -182,7 +182,7 @@ export const acrossTheAir = (
     readonly host: { readonly id: string; readonly name: string }
   },
 ): EditCall[] => {
-  const { profileId, lengthM, near, far, host } = given
+  const { profileId, lengthM, far, host } = given
   const unit = (id: 'near' | 'far', n: number): EditCall =>
     makers(site).device(id, given[id].name, profileId, n, {
       power: 'injector',

@@ -15,6 +15,7 @@ import {
 import type { Report, ReportReply } from '@mast/protocol'
 import { digestToken } from '../accounts/sessions'
 import { isDatabaseAway } from '../db/away'
+import { keepStations, rulesFor } from '../clients/stations'
 import { db, inTransaction } from '../db/database'
 import { deviceStates, targets } from '../db/schema'
 import { settleWentBack, toldBy, type Target } from '../releases/targets'
@@ -139,7 +140,7 @@ async function writeAll(batch: readonly Waiting[]): Promise<Written[]> {
     digest: r.configurationDigest,
     address: r.address,
     factory: r.factoryPassword,
-    report: r,
+    report: { ...r, stations: undefined },
   }))
   const { rows } = await db().execute<Written>(sql`
     with given as (select * from jsonb_to_recordset(${JSON.stringify(given)}::jsonb) as g(token text,
@@ -206,10 +207,12 @@ export async function takeReport(
     ? { nextReportSeconds: REPORT_SECONDS, commands: [] }
     : await settle(written, event, r, isTold)
   const wants = written.target && toldBy(written.target)
+  if (r.stations) await keepStations(written.siteId, written.deviceId, r.stations)
   return {
     ...reply,
     ...told,
     wants: wants && { digest: wants.digest, firmware: wants.firmware },
+    clientRules: r.stations ? await rulesFor(written.siteId) : null,
     sendRunning: r.phase === 'running' && r.configurationDigest !== null && !written.isKnown,
     nextReportSeconds:
       written.target?.state === 'open' || r.onTrial

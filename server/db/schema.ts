@@ -175,6 +175,46 @@ export const revisions = pgTable(
   ],
 )
 
+/** Clients on the air by their hardware addresses, and what is said of them here. */
+export const clients = pgTable(
+  'clients',
+  {
+    siteId: siteRef(),
+    hardwareAddress: macaddr('hardware_address').notNull(),
+    /** What somebody calls it; null where nobody named it. */
+    name: text('name'),
+    isShut: boolean('is_shut').notNull().default(false),
+    limitKbps: integer('limit_kbps'),
+    /** The access point that it was on last; null of one that was never heard. */
+    deviceId: text('device_id'),
+    network: text('network'),
+    address: inet('address'),
+    signalDbm: integer('signal_dbm'),
+    joinedAt: at('joined_at'),
+    seenAt: at('seen_at'),
+    /** Its counters there when it was last heard. */
+    downOctets: bigint('down_octets', { mode: 'number' }).notNull().default(0),
+    upOctets: bigint('up_octets', { mode: 'number' }).notNull().default(0),
+  },
+  (t) => [primaryKey({ columns: [t.siteId, t.hardwareAddress] })],
+)
+/** What moved to and from each client, in spans of five minutes. */
+export const clientTraffic = pgTable(
+  'client_traffic',
+  {
+    siteId: siteRef(),
+    hardwareAddress: macaddr('hardware_address').notNull(),
+    /** When the span begins. */
+    at: at('at').notNull(),
+    downOctets: bigint('down_octets', { mode: 'number' }).notNull(),
+    upOctets: bigint('up_octets', { mode: 'number' }).notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.siteId, t.hardwareAddress, t.at] }),
+    index('client_traffic_at').on(t.at),
+  ],
+)
+
 /** How many clients are on the air of a site in each hour of the day, in the mean. */
 export const clientHours = pgTable(
   'client_hours',

@@ -1,4 +1,5 @@
 import { sweepSilence } from '../adoption/devices'
+import { dropOld } from '../clients/stations'
 import { innermost, isDatabaseAway } from '../db/away'
 import { closeDatabase } from '../db/database'
 import { startPulse, stopPulse } from '../db/pulse'
@@ -13,6 +14,7 @@ const SWEEP_MS = 1500
 const WORLDS_MS = 60_000
 const REPLANS_MS = 15_000
 const SAMPLES_MS = 30_000
+const OLD_MS = 15 * 60_000
 const WARM_MS = 4000
 const FIRST_WORLDS_MS = 5000
 
@@ -52,6 +54,12 @@ export default defineNitroPlugin((nitro) => {
         console.error('counting clients failed:', innermost(error).message)
     })
   }, SAMPLES_MS)
+  const old = setInterval(() => {
+    dropOld().catch((error: unknown) => {
+      if (!isEnding && !isDatabaseAway(error))
+        console.error('dropping old counts of clients failed:', innermost(error).message)
+    })
+  }, OLD_MS)
   let replanning = false
   const replans = setInterval(() => {
     if (replanning) return
@@ -71,6 +79,7 @@ export default defineNitroPlugin((nitro) => {
     clearInterval(worlds)
     clearInterval(replans)
     clearInterval(samples)
+    clearInterval(old)
     await stopPulse()
     await stopListening()
     await endThreads()

@@ -8,6 +8,7 @@ import type { Frame, Mac } from '../frames/frame'
 import { connect, disconnect, Socket } from '../net/socket'
 import { isBeforePage } from './guests'
 import { PageHost, untaggedOnly } from './pageHost'
+import { Stations, type ClientRule } from './stations'
 
 /** A client that asks: null is what nobody knows of it. */
 export interface Asking {
@@ -25,6 +26,11 @@ export class AccessPoint extends PageHost {
   private readonly clients = new Map<string, Socket>()
   /** The network of each client. */
   private readonly joined = new Map<string, string>()
+  private readonly stations = new Stations(
+    this.around.queue,
+    (id) => this.around.demandOf(id),
+    (mac) => this.ruleOf(mac)?.limitKbps ?? null,
+  )
   /** Networks whose key somebody typed wrong here. */
   readonly wrongKeys = new Set<string>()
   /** Channels that it really sends on, by band, where they are not those that it was told. */
@@ -54,6 +60,22 @@ export class AccessPoint extends PageHost {
   /** Who asks to be let in: where it is known, by which band and how loud. */
   static readonly beside: Asking = { band: null, dbm: null, hardwareAddress: null }
 
+  private ruleOf(mac: Mac | null): ClientRule | undefined {
+    return this.flash.clientRules?.find((r) => r.hardwareAddress === mac)
+  }
+  protected override take(rules: readonly ClientRule[]): void {
+    if (JSON.stringify(rules) === JSON.stringify(this.flash.clientRules ?? [])) return
+    // What moved until now did so by the rules until now.
+    this.stations.counted()
+    this.flash.clientRules = rules
+    for (const r of rules)
+      if (r.isShut) for (const id of this.stations.idsOf(r.hardwareAddress)) this.leave(id)
+    this.onNetworks()
+  }
+  protected override stationStates() {
+    return this.stations.counted().slice(0, 200)
+  }
+
   /** Whether it would let a client in. */
   lets(networkName: string, key: string | null, asking: Asking = AccessPoint.beside): boolean {
     return this.networkFor(networkName, key, asking) !== undefined
@@ -76,6 +98,7 @@ export class AccessPoint extends PageHost {
         !this.wrongKeys.has(n.name) &&
         (band === null || n.bands.includes(band)) &&
         (dbm === null || n.leastDbm === null || dbm >= n.leastDbm) &&
+        !this.ruleOf(hardwareAddress)?.isShut &&
         (n.allowed.length === 0 || hardwareAddress === null || n.allowed.includes(hardwareAddress)),
     )
   }
@@ -87,24 +110,26 @@ export class AccessPoint extends PageHost {
     networkName: string,
     key: string | null,
     asking: Asking = AccessPoint.beside,
+    mac: Mac | null = asking.hardwareAddress,
   ): boolean {
     const network = this.networkFor(networkName, key, asking)
-    if (!network) return false
+    if (!network || this.ruleOf(mac)?.isShut) return false
     if (this.clients.get(clientId)?.peer === radio) return true
     this.leave(clientId)
     const air = new Socket(this.around.queue, this, `air-${clientId}`, this.around.counter)
     this.clients.set(clientId, air)
     this.joined.set(clientId, network.name)
+    if (mac) this.stations.add(clientId, { mac, network: network.name, signalDbm: asking.dbm })
     const { portal, name } = network
     this.bridge.attach(air.name, air, {
       ...untaggedOnly(network.vlan),
       isolated: new Set(network.clientIsolation ? [network.vlan] : []),
-      ...(portal
-        ? {
-            lets: (frame: Frame) =>
-              this.around.guests.has(name, frame.from) || isBeforePage(frame, portal.before),
-          }
-        : {}),
+      lets: (frame: Frame) => {
+        this.stations.hear(clientId, frame)
+        return (
+          !portal || this.around.guests.has(name, frame.from) || isBeforePage(frame, portal.before)
+        )
+      },
     })
     connect(air, radio)
     return true
@@ -136,6 +161,7 @@ export class AccessPoint extends PageHost {
     if (!air) return
     this.clients.delete(clientId)
     this.joined.delete(clientId)
+    this.stations.remove(clientId)
     this.bridge.detach(air.name)
     disconnect(air)
   }

@@ -26,6 +26,7 @@ import type { Meeting } from '../outside/hostedController'
 import { INTERNET_HOST, INTERNET_MEETING_POINT } from '../outside/places'
 import { Box, type Surroundings } from './box'
 import type { Guests } from './guests'
+import type { ClientRule, Demand } from './stations'
 
 export interface HttpReply {
   readonly status: number
@@ -41,6 +42,8 @@ export interface HttpRequest {
 }
 
 export interface ApplianceSurroundings extends Surroundings {
+  /** What a client moves where nothing holds it back. */
+  demandOf(clientId: string): Demand
   /** Who has passed the page of a network for guests. */
   readonly guests: Guests
   /** The real exchange with the controller; virtual time waits for it. */
@@ -70,6 +73,8 @@ export interface Flash {
   configuration: Configuration | null
   digest: string | null
   factoryPassword: boolean
+  /** Of an access point: what the controller said of clients. */
+  clientRules?: readonly ClientRule[]
   /** What was fetched and waits for its moment. */
   held: { configuration: Configuration; digest: string; trialSeconds: number | null } | null
   /**
@@ -173,6 +178,13 @@ export abstract class Appliance extends Box {
   protected get clientCount(): number | undefined {
     return undefined
   }
+
+  /** Of an access point: who has joined it. */
+  protected stationStates(): Report['stations'] {
+    return undefined
+  }
+  /** What the controller says of clients. */
+  protected take?(rules: readonly ClientRule[]): void
 
   override setPower(on: boolean): void {
     if (this.powered === on) return
@@ -569,6 +581,7 @@ export abstract class Appliance extends Box {
       lines: this.lineStates(),
       paths: this.pathStates(),
       ...(this.clientCount === undefined ? {} : { clients: this.clientCount }),
+      stations: this.stationStates(),
       done: this.done,
       message: this.message,
     }
@@ -584,6 +597,7 @@ export abstract class Appliance extends Box {
         this.done = []
         this.message = null
         this.flash.wentBackFrom = null
+        if (parsed.data.clientRules) this.take?.(parsed.data.clientRules)
         if (parsed.data.trial === 'keep') this.flash.before = null
         if (parsed.data.trial === 'back') return this.goBack()
         then(parsed.data)

@@ -2,6 +2,7 @@
  * A desk, a till, a phone, the controller's computer, the installer's laptop: one cable or one
  * radio.
  */
+import type { Demand } from './stations'
 import type { Behaviour } from './behaviour'
 import { sameNetwork, toNumber, type Dhcp, type Mac, type Packet } from '../frames/frame'
 import { DhcpServer, type DhcpServerSetup } from '../net/dhcpServer'
@@ -77,6 +78,9 @@ export class HostBox extends Box {
     }
     this.listen()
   }
+
+  /** What it moves where somebody told it to; null is what its kind usually does. */
+  demands: Demand | null = null
 
   /** A datagram of a tunnel for somebody who uses its cable. */
   onSealed: (packet: Packet) => void = () => {}

@@ -1,5 +1,6 @@
 /** The faults that can be put in. */
 import type { SitePlan } from '@mast/core/plan'
+import { drainingClient } from './drainingClient'
 import { z } from 'zod'
 import { bothMain } from './bothMain'
 import { bridgeChannel } from './bridgeChannel'
@@ -70,6 +71,7 @@ const kinds = [
   tunnelSilence,
   tunnelSize,
   staleName,
+  drainingClient,
 ] as const
 
 type FaultSchema = (typeof kinds)[number]['schema']

@@ -169,7 +169,9 @@ export class ClientsOnAir {
     if (held) {
       const point = points.find((p) => p.id === held)
       for (const p of points) if (p !== point) p.leave(id)
-      return point?.join(id, box.socket, networkName, key) ? point : null
+      return point?.join(id, box.socket, networkName, key, AccessPoint.beside, box.setup.mac)
+        ? point
+        : null
     }
     const heard = this.hears(id, null, radios)
     const [loudest] = heard
@@ -185,6 +187,10 @@ export class ClientsOnAir {
     // On a plan of the place, who hears nothing joins nothing.
     if (isPlaced || this.carried.has(id)) return null
     const inTurn = joined ? [joined, ...points.filter((p) => p !== joined)] : points
-    return inTurn.find((p) => p.join(id, box.socket, networkName, key)) ?? null
+    return (
+      inTurn.find((p) =>
+        p.join(id, box.socket, networkName, key, AccessPoint.beside, box.setup.mac),
+      ) ?? null
+    )
   }
 }

@@ -18,6 +18,8 @@ export class ControllerDouble {
   readonly running = new Map<string, Running>()
   /** Told to the device of a serial when it reports next. */
   readonly commands = new Map<string, ReportReply['commands']>()
+  /** Told to every access point. */
+  readonly clientRules: NonNullable<ReportReply['clientRules']> = []
   constructor(private readonly wanted: ReadonlyMap<string, Wanted>) {}
 
   readonly http: ControllerHttp = async (request) => {
@@ -71,6 +73,7 @@ export class ControllerDouble {
     return reply(200, {
       nextReportSeconds: 30,
       commands,
+      clientRules: report.stations ? this.clientRules : null,
       applyInSeconds: null,
       trial: null,
       wants: { digest, firmware },

@@ -268,7 +268,7 @@ import { siteModel } from '@mast/core/topology'
 import { generatedDocuments } from './scripts/generatedDocuments'
 import { runCommand } from './cli/main'
 const model = siteModel(harbour.plan)
-const facts = { devices: [], foreign: [], steps: [], backups: [], drills: [], nowMs: 0, clockSpeed: 1 }
+const facts = { devices: [], foreign: [], steps: [], backups: [], clients: [], drills: [], nowMs: 0, clockSpeed: 1 }
 const tests = proofTestsOf(model)
 const results = tests.map((test) => ({ test, verdict: 'contradicts', observed: '', observation: null })) as never
 console.log(JSON.stringify({

@@ -65,6 +65,9 @@ const table: Record<string, Needs> = {
   'GET /api/sites/[site]/hand-outs': 'viewer',
   'POST /api/sites/[site]/hand-outs': 'installer',
   'GET /api/sites/[site]/devices': 'viewer',
+  'GET /api/sites/[site]/clients': 'viewer',
+  'GET /api/sites/[site]/clients/[client]/traffic': 'viewer',
+  'POST /api/sites/[site]/clients/[client]': 'engineer',
   'POST /api/sites/[site]/claims': 'installer',
   'POST /api/sites/[site]/devices/[device]/claim': 'installer',
   'POST /api/sites/[site]/devices/[device]/command': 'installer',
@@ -82,7 +85,7 @@ const table: Record<string, Needs> = {
   'POST /api/sites/[site]/standins/fault': 'engineer',
   'POST /api/sites/[site]/standins/antenna': 'installer',
   'GET /api/sites/[site]/elsewhere': 'viewer',
-  'GET /api/sites/[site]/clients': 'viewer',
+  'GET /api/sites/[site]/client-hours': 'viewer',
   'POST /api/sites/[site]/export': 'owner',
   'POST /api/sites/import': 'account',
 }
@@ -91,6 +94,7 @@ const concrete = (path: string): string =>
   path
     .replace('[site]', 'dunlin-slipway')
     .replace('[device]', 'switch')
+    .replace('[client]', '02:4a:00:00:00:07')
     .replace('[step]', 'prove')
     .replace('[ref]', 'site-password')
     .replace('[number]', '1')

@@ -35,7 +35,9 @@ export default defineRule({
       text:
         `Accounts of the controller are kept on the internet, and ${controller.name} in ` +
         `${segment(controller.addressing.segmentId).name} does not get there: ${rule.text}.`,
-      why: 'Whoever signs in is asked for there. With an account of its own it needs nobody else, also while the line is down.',
+      why:
+        'Whoever signs in is asked for there. With an account of its own it needs nobody else, also ' +
+        'while the line is down.',
       fixes: [
         {
           label: 'Keep accounts in the controller',

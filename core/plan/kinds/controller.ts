@@ -21,7 +21,6 @@ export const controllerSchema = z.strictObject({
   runs: z.enum(controllerHours),
   accounts: z.enum(controllerAccounts),
 })
-export type ControllerSetting = z.infer<typeof controllerSchema>
 
 export const controller = defineSingle({
   top: 'controller',

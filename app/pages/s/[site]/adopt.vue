@@ -7,6 +7,7 @@ definePageMeta({ layout: 'sheet' })
     <AdoptReleases />
     <AdoptRoll />
     <AdoptWithoutController />
+    <AdoptClients />
     <AdoptClaimList />
     <template #margin><FieldStandinsPanel /><AdoptAddressCheck /><AdoptEvents /></template>
   </ShellSheetFrame>
