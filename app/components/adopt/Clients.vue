@@ -152,11 +152,13 @@ const limited = (client: string, text: string): string | undefined => {
             </p>
             <div v-if="mayChange" class="row">
               <FieldsEditField
+                class="short"
                 label="Called"
                 :value="r.client.name"
                 :save="(t) => named(r.id, t)"
               />
               <FieldsEditField
+                class="short"
                 label="Held to"
                 suffix="Mbit/s"
                 type="number"
@@ -188,6 +190,9 @@ const limited = (client: string, text: string): string | undefined => {
   font-size: 12.5px;
 }
 .in-place {
-  padding: 8px 0;
+  padding: 10px 14px;
+}
+.short {
+  max-width: 220px;
 }
 </style>

@@ -73,7 +73,7 @@ const onPort = (text: string): string | undefined =>
 </script>
 
 <template>
-  <div v-if="places.length" class="row no-print" role="group" aria-label="Controller">
+  <div v-if="places.length" class="row place no-print" role="group" aria-label="Controller">
     <v-select
       label="The controller runs on"
       style="max-width: 260px"
@@ -96,7 +96,14 @@ const onPort = (text: string): string | undefined =>
         :save="named"
         mono
       />
-      <FieldsEditField label="Port" type="number" :value="controller.port" :save="onPort" mono />
+      <FieldsEditField
+        label="Port"
+        type="number"
+        style="max-width: 110px"
+        :value="controller.port"
+        :save="onPort"
+        mono
+      />
       <v-select
         label="Devices learn of it by"
         style="max-width: 260px"
@@ -123,3 +130,9 @@ const onPort = (text: string): string | undefined =>
   </div>
   <Refusal :says="refused" />
 </template>
+
+<style scoped>
+.place {
+  margin-top: 12px;
+}
+</style>
