@@ -36,11 +36,10 @@ function fetchFirst({ model, add, gear }: Day): string[] {
           text: `whoever speaks to ${listWords(cutOff.map((d) => d.name))} by radio may have no internet`,
         },
         ...cutOff.flatMap((d) => {
-          const { firmware, licences } = model.profileOf(d.id)
+          const { licences } = model.profileOf(d.id)
+          const wanted = model.firmwareWanted(d.id)
           return [
-            ...(firmware.wanted
-              ? [{ label: d.name, text: `firmware ${firmware.wanted} and its notes` }]
-              : []),
+            ...(wanted ? [{ label: d.name, text: `firmware ${wanted} and its notes` }] : []),
             ...licences
               .filter((l) => !held(d).has(l.id))
               .map((l) => ({ label: d.name, text: `${l.name}: ${l.unlocks}` })),

@@ -120,16 +120,16 @@ export function benchSteps(
     ...base,
     id: id('firmware'),
     kind: 'firmware',
-    title: `Firmware ${firmware.wanted} on ${name}`,
+    title: `Firmware ${model.firmwareWanted(device.id)} on ${name}`,
     needs: [password],
     workSeconds: 120,
     waitSeconds: waits.firmwareSeconds + waits.bootSeconds,
     words: [
       { label: 'Shipped with', text: device.firmware ?? firmware.shipped },
-      { label: 'Load', text: firmware.wanted },
+      { label: 'Load', text: model.firmwareWanted(device.id) },
     ],
     whileWaiting: KEEP_POWER,
-    noReturn: firmwareBack(device.firmware ?? firmware.shipped, firmware.wanted),
+    noReturn: firmwareBack(device.firmware ?? firmware.shipped, model.firmwareWanted(device.id)),
     action: { kind: 'page', deviceId: device.id, address: own, act: 'firmware' },
     ifExceeded:
       'Wait as long again. Only then start it anew; it keeps the old version if the new one is broken.',
@@ -213,7 +213,10 @@ export function ownPageSteps(
     whileWaiting: KEEP_POWER,
     words: [
       { label: 'New password', text: SITE_PASSWORD, secret: true },
-      { label: 'Load', text: firmware.wanted || 'the newest that its maker offers' },
+      {
+        label: 'Load',
+        text: model.firmwareWanted(device.id) || 'the newest that its maker offers',
+      },
       {
         label: 'Own address',
         text: addressWords(model, device),

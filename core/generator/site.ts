@@ -110,6 +110,7 @@ export function randomSite(chance: Chance, shape: Shape): SitePlan {
       setUpAt: null,
       setUpBy: null,
       watchdog: null,
+      firmwareWanted: null,
       ...more,
     }
     for (const p of profile.ports)

@@ -372,7 +372,7 @@ function toFourteenth(document: JsonObject): JsonObject {
 
 /**
  * Version 15 knows controllers on the internet, those that are started when needed, where their
- * accounts are kept, and watchdogs.
+ * accounts are kept, watchdogs, and firmware of one device.
  */
 function toFifteenth(document: JsonObject): JsonObject {
   return {
@@ -383,7 +383,7 @@ function toFifteenth(document: JsonObject): JsonObject {
       runs: 'always',
       accounts: 'local',
     },
-    devices: each(document, 'devices', (d) => ({ watchdog: null, ...d })),
+    devices: each(document, 'devices', (d) => ({ watchdog: null, firmwareWanted: null, ...d })),
   }
 }
 

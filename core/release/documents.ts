@@ -30,7 +30,7 @@ export function releasedDocuments(model: SiteModel, secrets: Secrets): ReleasedD
       documents.push({
         deviceId: d.id,
         profileId: profile.id,
-        firmware: profile.firmware.wanted,
+        firmware: model.firmwareWanted(d.id),
         ...outcome.desired,
       })
     else missing.push({ deviceId: d.id, what: outcome.missing })

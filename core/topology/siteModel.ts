@@ -43,6 +43,8 @@ export interface SiteModel {
   /** The port at the other end of the cable. */
   peerOf(portId: string): Port | undefined
   profileOf(deviceId: string): Profile
+  /** The version that a device is to run. */
+  firmwareWanted(deviceId: string): string
   profilePortOf(portId: string): ProfilePort
   networksOf(accessPointId: string): readonly WirelessNetwork[]
   /** Hosts, wired or not, that belong to a segment. */
@@ -176,6 +178,8 @@ function build(plan: SitePlan): SiteModel {
       return l && plan.ports[l.a === id ? l.b : l.a]
     },
     profileOf,
+    firmwareWanted: (id) =>
+      inPlan(plan.devices, id).firmwareWanted ?? profileOf(id).firmware.wanted,
     profilePortOf: (id) => {
       const port = inPlan(plan.ports, id)
       return profilePorts.get(inPlan(plan.devices, port.deviceId).profileId)!.get(port.name)!

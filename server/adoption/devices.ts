@@ -230,7 +230,7 @@ export async function rollOf(siteId: string) {
         desired.ok &&
         targets.size > 0 &&
         (told?.digest !== desired.desired.digest ||
-          told.firmware !== model.profileOf(d.id).firmware.wanted),
+          told.firmware !== model.firmwareWanted(d.id)),
       told: toldLast.get(d.id) ?? null,
       ports: row?.report?.ports ?? [],
       lines: row?.report?.lines ?? [],

@@ -120,6 +120,8 @@ const TRIES_BEFORE_LOOKING = 6
 export interface PageRequest {
   readonly act: 'password' | 'firmware' | 'configuration'
   readonly configuration?: unknown
+  /** The version that somebody has with him. */
+  readonly firmware?: string
 }
 
 export abstract class Appliance extends Box {
@@ -655,9 +657,9 @@ export abstract class Appliance extends Box {
         this.flash.factoryPassword = false
         return { ok: true, text: 'password replaced' }
       case 'firmware':
-        if (this.flash.firmware === this.profile.firmware.wanted)
+        if (this.flash.firmware === request.firmware)
           return { ok: true, text: 'runs this version already' }
-        this.loadFirmware(this.profile.firmware.wanted)
+        this.loadFirmware(request.firmware ?? this.profile.firmware.wanted)
         return { ok: true, text: 'writing' }
       case 'configuration': {
         const parsed = configurationSchema.safeParse(request.configuration)

@@ -540,6 +540,13 @@ export class World implements FaultWorld {
     }
   }
 
+  /** What whoever sets a device up has with him. */
+  private firmwareFor(deviceId: string): string | undefined {
+    const device = this.plan.devices[deviceId]
+    return (
+      device && (device.firmwareWanted ?? this.plan.profiles[device.profileId]!.firmware.wanted)
+    )
+  }
   private page(hand: Extract<Hand, { kind: 'page' }>): Promise<HandReply> {
     return new Promise((resolve) => {
       const attempt = (left: number): void => {
@@ -560,7 +567,11 @@ export class World implements FaultWorld {
                 },
               )
           },
-          { act: hand.act, configuration: hand.configuration },
+          {
+            act: hand.act,
+            configuration: hand.configuration,
+            firmware: this.firmwareFor(hand.deviceId),
+          },
         )
       }
       attempt(PAGE_TRIES)

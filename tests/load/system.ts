@@ -59,6 +59,7 @@ export function planWith(first: number, count: number, base: SitePlan): SitePlan
       setUpAt: null,
       setUpBy: null,
       watchdog: null,
+      firmwareWanted: null,
     }
     plan.ports[`${id}.eth0`] = {
       id: `${id}.eth0`,

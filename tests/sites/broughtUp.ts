@@ -91,7 +91,7 @@ export async function broughtUp(
     if (model.profileOf(d.id).adoptable) {
       const outcome = desiredConfiguration(model, d.id, secrets)
       if (!outcome.ok) throw new Error(outcome.missing.join())
-      wanted.set(d.serial!, { ...outcome.desired, firmware: model.profileOf(d.id).firmware.wanted })
+      wanted.set(d.serial!, { ...outcome.desired, firmware: model.firmwareWanted(d.id) })
     }
   const controller = new ControllerDouble(wanted)
   const world = new World(

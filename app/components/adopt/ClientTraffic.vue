@@ -66,7 +66,11 @@ const options = computed(() => ({
   maintainAspectRatio: false,
   animation: false as const,
   plugins: {
-    legend: { position: 'top' as const, align: 'end' as const, labels: { boxWidth: 12, color: colours.value.faint } },
+    legend: {
+      position: 'top' as const,
+      align: 'end' as const,
+      labels: { boxWidth: 12, color: colours.value.faint },
+    },
     tooltip: {
       callbacks: {
         label: (item: TooltipItem<'bar'>): string =>

@@ -24,7 +24,7 @@ const waits = ({ roll, device, profile }: Row): string =>
     state: roll.state,
     serial: device.serial,
     firmware: roll.firmware,
-    firmwareWanted: profile.firmware.wanted,
+    firmwareWanted: site.opened.model.firmwareWanted(device.id),
     isHeard: roll.lastHeardAt !== null,
   }).text
 const stateWords = ({ roll }: Row): string => roll.state.replace('-', ' ')
@@ -53,9 +53,10 @@ const runs = ({ roll }: Row): string =>
     : roll.configurationMatches
       ? `release ${roll.release}`
       : 'something else') + (roll.isUnsent ? '; the plan has more' : '')
-const firmware = ({ roll, profile }: Row): string =>
-  (roll.firmware ?? '?') +
-  (roll.firmware === profile.firmware.wanted ? '' : ` of ${profile.firmware.wanted}`)
+const firmware = ({ id, roll }: Row): string => {
+  const wanted = site.opened.model.firmwareWanted(id)
+  return (roll.firmware ?? '?') + (roll.firmware === wanted ? '' : ` of ${wanted}`)
+}
 const columns: readonly Column<Row>[] = [
   { key: 'name', title: 'Device', value: (r) => r.device.name },
   { key: 'profile', title: 'Profile', value: (r) => r.profile.name, isHidden: true },
@@ -83,6 +84,7 @@ async function tellAll(ids: readonly string[], command: 'fetch' | 'restart'): Pr
   refused.value = undefined
   for (const id of claimed(ids)) refused.value = (await field.command(id, command)) ?? refused.value
 }
+const maySet = computed(() => site.role === 'owner' || site.role === 'engineer')
 const counts = computed(() => ({
   plan: rows.value.length,
   claimed: rows.value.filter((r) => r.roll.claimed).length,
@@ -147,7 +149,7 @@ const counts = computed(() => ({
               :disabled="claimed(ids).length === 0"
               @click="tellAll(ids, 'restart')"
               >Restart</v-btn
-            >
+            ><AdoptFirmware v-if="maySet" :ids="ids" />
           </template>
           <template #form="{ row: r }"><AdoptRollEntry :roll="r.roll" /></template>
         </LazyRowsDataTable>

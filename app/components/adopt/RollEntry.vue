@@ -14,6 +14,7 @@ const configuration = computed(() =>
 )
 /** Who calls has found it. */
 const calls = computed(() => ['loading', 'in-service', 'drifted'].includes(props.roll.state))
+const maySet = computed(() => site.role === 'owner' || site.role === 'engineer')
 const typed = ref('')
 const refused = ref<string | undefined>()
 const commandWords = {
@@ -46,8 +47,9 @@ async function tell(run: () => Promise<string | undefined>): Promise<void> {
       v-if="roll.state === 'drifted'"
       :roll="roll"
       :name="device.name"
-      :firmware-wanted="site.opened.model.profileOf(id).firmware.wanted"
+      :firmware-wanted="site.opened.model.firmwareWanted(id)"
     />
+    <AdoptFirmware v-if="maySet" :ids="[id]" />
     <AdoptWays v-if="!calls" :device-id="id" />
     <div class="row no-print">
       <form

@@ -25,6 +25,12 @@ export const cases: readonly FindingCase[] = [
   ],
   [
     'C-71',
+    [edit('changeDevice', { id: 'quay-ap', changes: { firmwareWanted: '1.2.0' } })],
+    'quay-ap',
+    /Quay AP is to run firmware 1\.2\.0; \d[\d.]* is the least that can be claimed/,
+  ],
+  [
+    'C-71',
     [
       edit('setController', { runs: 'when-needed' }),
       edit('changeSite', { wireless: { channels: 'nightly' } }),

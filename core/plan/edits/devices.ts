@@ -158,6 +158,7 @@ const replaceDevice = defineEdit({
       serial: null,
       hardwareAddress: null,
       firmware: null,
+      firmwareWanted: null,
       licencesHeld: [],
       stays: false,
       power: usualPower(profile),

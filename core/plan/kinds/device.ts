@@ -56,6 +56,11 @@ export const deviceSchema = z.strictObject({
   hardwareAddress: hardwareAddressSchema.nullable(),
   /** Firmware read off the device before anything was done to it. */
   firmware: z.string().max(20).nullable(),
+  /** What it is to run, newer or older than its kind; null is what its kind is to run. */
+  firmwareWanted: z
+    .string()
+    .regex(/^[\w.+-]{1,20}$/, 'a version is digits, letters, dots and hyphens, for example 2.4.1')
+    .nullable(),
   /**
    * How it gets its address and in which segment; a gateway has none of its own, it holds every
    * segment's.
@@ -135,6 +140,7 @@ export const devices = defineKind({
     serial: null,
     hardwareAddress: null,
     firmware: null,
+    firmwareWanted: null,
     addressing: nowhere,
     power: 'outlet',
     stays: false,
@@ -159,6 +165,7 @@ export const devices = defineKind({
   deciding: ['profileId'],
   fieldWords: {
     hardwareAddress: 'hardware address',
+    firmwareWanted: 'firmware to run',
     locationId: 'place',
     profileId: 'profile',
     segmentId: 'segment',
@@ -216,5 +223,6 @@ export const devices = defineKind({
     stays: false,
     addressing: { ...d.addressing, address: null, gateway: null },
     watchdog: null,
+    firmwareWanted: null,
   }),
 })
