@@ -38,6 +38,22 @@ function powered(
   const inPlace = setUpOf(model, device).at === 'place'
   const at = locationOf(model, device)
   const isHigh = isAloft(model, device) || model.profileOf(device.id).kind === 'access-point'
+  const { antennas } = model.profileOf(device.id).setUp
+  const fitted =
+    antennas.length === 0
+      ? []
+      : [
+          add({
+            id: `${device.id}.fit`,
+            kind: 'antennas',
+            title: `Screw the antennas of ${device.name} on, before it has power`,
+            deviceId: device.id,
+            locationId: bench,
+            needs: [...after],
+            workSeconds: 30 * antennas.length,
+            words: antennas.map((a) => ({ label: 'Socket', text: a })),
+          }),
+        ]
   return add({
     id: `${device.id}.bench-power`,
     kind: 'bench-power',
@@ -47,7 +63,7 @@ function powered(
       : `Bench: give ${device.name} power, nothing else plugged in`,
     deviceId: device.id,
     locationId: bench,
-    needs: [...after],
+    needs: fitted.length > 0 ? fitted : [...after],
     ...(inPlace ? handsFor(model, device) : {}),
     workSeconds: inPlace ? (isAloft(model, device) ? MOUNT_ALOFT_S : MOUNT_S) : 60,
     waitSeconds: model.profileOf(device.id).waits.bootSeconds,

@@ -372,7 +372,8 @@ function toFourteenth(document: JsonObject): JsonObject {
 
 /**
  * Version 15 knows controllers on the internet, those that are started when needed, where their
- * accounts are kept, watchdogs, and firmware of one device.
+ * accounts are kept, watchdogs, firmware of one device,
+ * and antennas that are screwed on.
  */
 function toFifteenth(document: JsonObject): JsonObject {
   return {
@@ -383,6 +384,10 @@ function toFifteenth(document: JsonObject): JsonObject {
       runs: 'always',
       accounts: 'local',
     },
+    profiles: each(document, 'profiles', (p) => ({
+      ...p,
+      setUp: { antennas: [], ...(p.setUp as JsonObject) },
+    })),
     devices: each(document, 'devices', (d) => ({ watchdog: null, firmwareWanted: null, ...d })),
   }
 }

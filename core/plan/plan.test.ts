@@ -350,8 +350,22 @@ describe('versions', () => {
       ways: ['cable'],
       resetSeconds: null,
       lamp: '',
+      antennas: [],
       display: [],
     })
+  })
+  it('of the fourteenth has in the fifteenth a controller that is always on, and no watchdogs', () => {
+    const old = copy(quayside()) as unknown as Record<string, Record<string, object>>
+    for (const field of ['hosted', 'runs', 'accounts'])
+      Reflect.deleteProperty(old.controller!, field)
+    for (const d of Object.values(old.devices!))
+      for (const field of ['watchdog', 'firmwareWanted']) Reflect.deleteProperty(d, field)
+    for (const p of Object.values(old.profiles!) as unknown as { setUp: object }[])
+      Reflect.deleteProperty(p.setUp, 'antennas')
+    const parsed = parsePlan({ ...old, version: 14 })
+    if (!parsed.ok) throw new Error(parsed.problems[0]!.reason)
+    expect(parsed.plan).toEqual(quayside())
+    expect(parsed.plan.controller).toMatchObject({ runs: 'always', accounts: 'local' })
   })
   it('refuses what it cannot bring up', () => {
     expect(migrate({ version: 1 }, 3, {})).toMatchObject({

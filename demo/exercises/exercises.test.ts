@@ -95,6 +95,38 @@ describe('what decides beside the proof', () => {
     expect(at(sheet, (s) => s.kind === 'fetch')).toBeLessThan(first)
     expect(at(sheet, (s) => s.kind === 'laptop-automatic')).toBeGreaterThan(first)
   })
+  it('J-11, J-21: where the extender stands now the far spot carries more than without it', async () => {
+    for (const job of ['J-11', 'J-21']) {
+      const reads = async (plan: SitePlan) => {
+        const { world } = await broughtUp(plan)
+        const { x, y } = plan.devices['tablet']!.place!
+        const [seen] = await until(
+          world,
+          world.probe([
+            {
+              ...{ id: 'read', from: 'tablet', kind: 'air', target: null, port: null },
+              spot: { floorId: 'ground', x, y, leastDbm: -60, leastMbps: 0 },
+            },
+          ]),
+        )
+        return seen!.reading
+      }
+      const plan = solved(of(job))
+      const without = await reads(
+        applyEdits(plan, [{ name: 'removeDevice', args: { id: 'extender' } }]),
+      )
+      const now = await reads(plan)
+      expect(now?.deviceId).toBe('extender')
+      expect(now!.mbps).toBeGreaterThan(2 * (without?.mbps ?? 0))
+    }
+  })
+  it('J-21: the antennas are on before the extender has power', () => {
+    const sheet = sheetOf('J-21')
+    const fit = at(sheet, (s) => s.kind === 'antennas' && s.deviceId === 'extender')
+    const power = at(sheet, (s) => s.deviceId === 'extender' && s.action?.kind === 'power')
+    expect(fit).toBeGreaterThanOrEqual(0)
+    expect(power).toBeGreaterThan(fit)
+  })
   it('J-15: the plug is pulled, and the desk is out again as soon as was foretold, and back', async () => {
     const plan = solved(of('J-15'))
     const model = siteModel(plan)

@@ -10,10 +10,12 @@ import { farPoint } from './farPoint'
 import { farRadio } from './farRadio'
 import { friendsTunnel } from './friendsTunnel'
 import { laptopController } from './laptopController'
+import { manyModes } from './manyModes'
 import { newRouter } from './newRouter'
 import { oneMore } from './oneMore'
 import { outdoorPoint } from './outdoorPoint'
 import { ownPages } from './ownPages'
+import { plugInExtender } from './plugInExtender'
 import { portalGateway } from './portalGateway'
 import { providerTunnel } from './providerTunnel'
 import { safeWireless } from './safeWireless'
@@ -33,6 +35,7 @@ export const exercises: readonly Exercise[] = [
   providerTunnel,
   farPoint,
   cellularRouter,
+  plugInExtender,
   standAlonePoint,
   outdoorPoint,
   newRouter,
@@ -42,5 +45,6 @@ export const exercises: readonly Exercise[] = [
   oneMore,
   tunnelServer,
   farRadio,
+  manyModes,
   deadSwitch,
 ]

@@ -225,6 +225,8 @@ export const profileSchema = z.strictObject({
     /** Where its lamp is, for whoever plugs it in. */
     lamp: z.string().max(80),
     /** What a display of a character or two says, on those that have one. */
+    /** Sockets for antennas that are screwed on before it has power; empty where they are fixed. */
+    antennas: z.array(z.string().min(1).max(24)).max(16),
     display: z
       .array(z.strictObject({ shows: z.string().min(1).max(2), meaning: textSchema }))
       .max(24),
