@@ -22,6 +22,12 @@ import {
   type Step,
 } from './step'
 
+/** Many pages keep what is saved, and run it only once it is applied (common practice). */
+const APPLY = {
+  label: 'Then',
+  text: 'save, apply, and open the page anew: does it stand?',
+} as const
+
 /** Hands on a device that is mounted before it is set up, s; aloft it takes longer (common practice). */
 const MOUNT_S = 600
 const MOUNT_ALOFT_S = 1200
@@ -176,6 +182,7 @@ export function benchSteps(
           ]
         : []),
       { label: 'File', text: `${device.id}.json from Adopt` },
+      APPLY,
     ],
     whileWaiting: KEEP_POWER,
     blockedBy:
@@ -239,6 +246,7 @@ export function ownPageSteps(
       },
       ...(factory.dhcp === 'server' ? [{ label: 'Lease server', text: 'off' }] : []),
       { label: 'Role', text: roleOf(model, device, kind) },
+      APPLY,
     ],
     ifExceeded: 'It may answer on its new address already: set the laptop to that subnet.',
   })

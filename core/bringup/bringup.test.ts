@@ -144,7 +144,10 @@ describe('the run sheet', () => {
     for (const kind of ['claim', 'verify']) expect(kinds).not.toContain(kind)
     for (const id of ['gateway', 'switch', 'quay-ap'])
       expect(alone.find((s) => s.id === `${id}.configure`)).toMatchObject({
-        words: [{ label: 'File', text: `${id}.json from Adopt` }],
+        words: [
+          { label: 'File', text: `${id}.json from Adopt` },
+          { label: 'Then', text: 'save, apply, and open the page anew: does it stand?' },
+        ],
         blockedBy: null,
       })
     const at = (id: string): number => alone.findIndex((s) => s.id === id)

@@ -66,6 +66,39 @@ export const bringupFieldRules: readonly FieldRule[] = [
     },
   },
   {
+    id: 'field/saved-not-applied',
+    severity: 'caution',
+    catches: ['C-86'],
+    title: 'Saved at its page and not applied',
+    sheet: 'bring-up',
+    *check(model, facts, sheet) {
+      const done = new Map(facts.steps.map((s) => [s.stepId, s]))
+      for (const d of facts.devices) {
+        if (!model.plan.devices[d.deviceId] || d.phase !== 'running' || d.runs !== null) continue
+        const step = sheet.find(
+          (s) =>
+            s.deviceId === d.deviceId &&
+            s.action?.kind === 'page' &&
+            s.action.act === 'configuration',
+        )
+        const set = step && done.get(step.id)
+        // What it did before somebody was at its page says nothing of that.
+        if (!set || d.lastHeardMs === null || d.lastHeardMs <= set.readyMs) continue
+        yield {
+          subjects: [d.deviceId],
+          text: `${nameOf(model, d.deviceId)} was set up at its own page, and runs its factory settings.`,
+          why:
+            'What was typed was saved and never applied, or it went into another unit. Open its page ' +
+            'anew: is it there? Then apply it, and wait until it has started.',
+          numbers: [
+            { label: 'set up', value: `${roughDuration(secondsSince(set.doneMs, facts))} ago` },
+            { label: 'heard', value: `${roughDuration(secondsSince(d.lastHeardMs, facts))} ago` },
+          ],
+        }
+      }
+    },
+  },
+  {
     id: 'field/backup-old',
     severity: 'note',
     catches: ['C-66'],

@@ -82,6 +82,7 @@ it('rules have ids of their own and catch what they say', () => {
     'C-75',
     'C-78',
     'C-79',
+    'C-86',
   ])
 })
 
@@ -123,6 +124,20 @@ it('a client that takes a third of the line for an hour, and none that is shut o
   const [client] = moved(0.15).clients
   const brief = { ...client!, hour: { ...client!.hour, seconds: 600 } }
   expect(of(facts(undefined, { clients: [brief] }))).toEqual([])
+})
+it('C-86: set up at its page, and heard since then with its factory settings', () => {
+  const step = runSheetOf(model).find((s) => s.id === 'gateway.configure')!
+  const ticked = { stepId: step.id, doneMs: ago(600), readyMs: ago(400), said: null }
+  const heard = (lastHeardMs: number, runs: string | null) => ({
+    ...withDevice('gateway', { state: 'seen', runs, lastHeardMs }),
+    steps: [ticked],
+  })
+  expect(texts(found('C-86', heard(ago(5), null)))).toBe(
+    'caution: Slipway gateway was set up at its own page, and runs its factory settings.',
+  )
+  expect(found('C-86', heard(ago(500), null))).toEqual([])
+  expect(found('C-86', heard(ago(5), 'a'.repeat(64)))).toEqual([])
+  expect(found('C-86', { ...heard(ago(5), null), steps: [] })).toEqual([])
 })
 it('C-67: a clock that nobody told the time, once it had time to ask', () => {
   const unset = { clock: { zone: 'Europe/London', from: null } }

@@ -11,6 +11,7 @@ import { drillExpected, judgeDrill, turnOf } from '@mast/core/uplinks'
 import { broughtUp, prove, until } from '../../tests/sites/broughtUp'
 import { exercises } from '.'
 import type { Exercise } from './exercise'
+import { exerciseNames } from './names'
 
 /** With every button pressed that is not about what is meant to stand. */
 function solved({ begin, decisions, leaves }: Exercise): SitePlan {
@@ -59,6 +60,7 @@ describe.each(exercises.map((e) => [e.job, e] as const))('%s', (_, exercise) => 
 it('have names and numbers of their own', () => {
   for (const of of [(e: Exercise) => e.id, (e: Exercise) => e.job, (e: Exercise) => e.name])
     expect(new Set(exercises.map(of)).size).toBe(exercises.length)
+  expect(exerciseNames).toEqual(exercises.map((e) => e.name))
 })
 
 const of = (job: string): Exercise => exercises.find((e) => e.job === job)!

@@ -16,6 +16,10 @@ test('an exercise is opened from the list of sites, on a phone', async ({ page, 
   await page.getByRole('button', { name: 'Open the exercise Plover Surgery' }).click()
   await expect(page).toHaveURL(/\/s\/plover-surgery\/survey$/)
   await expect(page.getByRole('heading', { name: 'Survey' })).toBeVisible()
+  // What is to be done is told on the site too.
+  await expect(page.getByRole('region', { name: 'Exercise' })).toContainText(
+    'guests in neither of the others',
+  )
   await page.goto(`${system.origin}/s/plover-surgery/policy`)
   // What was left over there is to be seen.
   await expect(page.getByRole('button', { name: 'Guests to Servers: everything' })).toBeVisible()

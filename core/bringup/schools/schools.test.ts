@@ -56,6 +56,7 @@ describe('the schools', () => {
       'Own address',
       'Role',
       'File',
+      'Then',
     ])
   })
   it('in place: mounted first, where it hangs, with the cautions of its height', () => {

@@ -5,6 +5,7 @@ const shown = ref(false)
 
 <template>
   <ShellSheetFrame stop="survey" has-remarks>
+    <SurveyTask />
     <SurveySiteFacts />
     <SurveyBoard />
     <SurveyEquipment />
