@@ -208,7 +208,7 @@ export function ownPageSteps(
   bench: string | null,
   add: Add,
 ): string {
-  const { factory, waits, firmware, kind } = model.profileOf(device.id)
+  const { factory, waits, kind } = model.profileOf(device.id)
   const { by } = setUpOf(model, device)
   const reach = reachOf(model, device, by, factory.address!.split('/')[0]!)
   const on = powered(model, device, after, bench, add, `${device.id}.set`)

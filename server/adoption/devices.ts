@@ -229,8 +229,7 @@ export async function rollOf(siteId: string) {
       isUnsent:
         desired.ok &&
         targets.size > 0 &&
-        (told?.digest !== desired.desired.digest ||
-          told.firmware !== model.firmwareWanted(d.id)),
+        (told?.digest !== desired.desired.digest || told.firmware !== model.firmwareWanted(d.id)),
       told: toldLast.get(d.id) ?? null,
       ports: row?.report?.ports ?? [],
       lines: row?.report?.lines ?? [],

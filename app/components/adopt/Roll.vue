@@ -19,7 +19,7 @@ const lamp = (id: string) => {
   const state = field.standins?.devices.find((x) => x.id === id)?.light
   return state ? site.opened.model.profileOf(id).lights.find((l) => l.state === state) : undefined
 }
-const waits = ({ roll, device, profile }: Row): string =>
+const waits = ({ roll, device }: Row): string =>
   waitingFor({
     state: roll.state,
     serial: device.serial,
