@@ -42,7 +42,7 @@ function save(text: string): string | undefined {
   <FieldsEditField
     v-if="profile && usual"
     label="Firmware to run"
-    style="max-width: 360px"
+    style="max-width: 360px; margin: 12px 0 4px"
     :value="wanted"
     :hint="`${says}; goes out with what is sent next`"
     :save="save"
