@@ -2,20 +2,11 @@
 import { CategoryScale, Chart, Filler, LinearScale, LineElement, PointElement } from 'chart.js'
 import type { DayPoint } from '@mast/core/addressing'
 import { Line } from 'vue-chartjs'
-import { useTheme } from 'vuetify'
 
 Chart.register(CategoryScale, LinearScale, LineElement, PointElement, Filler)
-Chart.defaults.font.family = "'Atkinson Hyperlegible Next Variable', sans-serif"
 
 const props = defineProps<{ day: readonly DayPoint[]; pool: number; title: string }>()
-const theme = useTheme()
-const colours = computed(
-  () =>
-    theme.current.value.colors as unknown as Record<
-      'primary' | 'error' | 'faint' | 'hairline',
-      string
-    >,
-)
+const colours = useChartColours()
 const data = computed(() => ({
   labels: props.day.map((p) => p.hour),
   datasets: [

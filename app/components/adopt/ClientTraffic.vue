@@ -11,11 +11,9 @@ import {
 } from 'chart.js'
 import { octetsText } from '@mast/core/adoption'
 import { Bar } from 'vue-chartjs'
-import { useTheme } from 'vuetify'
 import type { ClientSpan } from '@mast/api'
 
 Chart.register(BarElement, CategoryScale, Legend, LinearScale, Tooltip)
-Chart.defaults.font.family = "'Atkinson Hyperlegible Next Variable', sans-serif"
 
 /** `until` is when it was heard last: what is shown is read again when that changes. */
 const props = defineProps<{ client: string; until: string | null }>()
@@ -40,10 +38,7 @@ const shown = computed(() => {
     return { begins, downOctets, upOctets }
   })
 })
-const theme = useTheme()
-const colours = computed(
-  () => theme.current.value.colors as unknown as Record<'primary' | 'faint' | 'hairline', string>,
-)
+const colours = useChartColours()
 const data = computed(() => ({
   labels: shown.value.map((s) => timeText(new Date(s.begins).toISOString())),
   datasets: [

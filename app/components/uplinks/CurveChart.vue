@@ -10,24 +10,15 @@ import {
 } from 'chart.js'
 import type { Tuned } from '@mast/core/uplinks'
 import { Scatter } from 'vue-chartjs'
-import { useTheme } from 'vuetify'
 
 Chart.register(LinearScale, LogarithmicScale, LineElement, PointElement, Tooltip)
-Chart.defaults.font.family = "'Atkinson Hyperlegible Next Variable', sans-serif"
 
 const props = defineProps<{
   curve: readonly Tuned[]
   present: { readonly x: number; readonly y: number } | null
   best: Tuned | null
 }>()
-const theme = useTheme()
-const colours = computed(
-  () =>
-    theme.current.value.colors as unknown as Record<
-      'primary' | 'error' | 'faint' | 'hairline' | 'success',
-      string
-    >,
-)
+const colours = useChartColours()
 /** Fewer than one in a thousand years is drawn as that: the scale has no nought. */
 const LEAST = 1e-3
 const drawnY = (falseSwitches: number): number => Math.max(LEAST, falseSwitches)

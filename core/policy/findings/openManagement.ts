@@ -27,6 +27,7 @@ export default defineRule({
     'uplinks',
     'groups',
     'forwards',
+    'controller',
   ],
   *check(model) {
     const ids = Object.values(model.plan.intents)
