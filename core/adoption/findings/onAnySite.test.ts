@@ -83,7 +83,8 @@ it('buttons mend what they are about, and nothing is thrown, whatever the site',
       for (const fix of f.fixes ?? []) {
         pressed.add(f.ruleId)
         const outcome = runEdits(plan, fix.label, fix.edits)
-        if (!outcome.ok) wrong.push(`${seed}: ${f.text} => ${fix.label}: ${outcome.problems[0]!.reason}`)
+        if (!outcome.ok)
+          wrong.push(`${seed}: ${f.text} => ${fix.label}: ${outcome.problems[0]!.reason}`)
         else if (findingsOf(outcome.plan).some((x) => x.id === f.id))
           wrong.push(`${seed}: ${f.text} => ${fix.label}: it is still there`)
       }
