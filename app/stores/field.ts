@@ -14,6 +14,7 @@ import type { Fault, Snapshot } from '@mast/standins/control'
 import * as api from '@mast/api'
 import type {
   Asked,
+  Backup,
   ChangeClient,
   ClientOnAir,
   ClientSpan,
@@ -58,6 +59,7 @@ export const useField = defineStore('field', () => {
   const acts = shallowRef<readonly Act[]>([])
   /** How many of them this browser could not keep. */
   const unkept = ref(0)
+  const kept = shallowRef<readonly Backup[]>([])
   const clients = shallowRef<readonly ClientOnAir[]>([])
   const standins = shallowRef<Snapshot | null>(null)
   const proof = shallowRef<Proof | null>(null)
@@ -209,6 +211,11 @@ export const useField = defineStore('field', () => {
       if (atMs >= (newest.get(body.deviceId)?.atMs ?? 0))
         newest.set(body.deviceId, { deviceId: body.deviceId, digest: body.digest, atMs })
     }
+    for (const { deviceId, digest, at } of kept.value) {
+      const atMs = ms(at)
+      if (atMs >= (newest.get(deviceId)?.atMs ?? 0))
+        newest.set(deviceId, { deviceId, digest, atMs })
+    }
     return [...newest.values()]
   })
   const drills = computed<Drill[]>(() => evidence.value.flatMap((e) => e.body.drill ?? []))
@@ -347,6 +354,7 @@ export const useField = defineStore('field', () => {
       readStandins(),
       readEvidence(),
       readReleases(),
+      readBackups(),
     ])
     loaded.value = true
   }
@@ -365,6 +373,7 @@ export const useField = defineStore('field', () => {
     loaded.value = false
     devices.value = []
     clients.value = []
+    kept.value = []
     foreign.value = []
     sentSteps.value = []
     sentEvidence.value = []
@@ -451,6 +460,9 @@ export const useField = defineStore('field', () => {
     attempt(() =>
       tell(api.commandDevice, { params: { device: deviceId }, body: { command: what } }),
     )
+  async function readBackups(): Promise<void> {
+    kept.value = shareUnchanged(kept.value, (await read(api.readBackups)).backups)
+  }
   async function readClients(): Promise<void> {
     clients.value = shareUnchanged(clients.value, (await read(api.readClients)).clients)
   }
@@ -593,6 +605,8 @@ export const useField = defineStore('field', () => {
     evidence,
     acts,
     unkept,
+    kept,
+    readBackups,
     clients,
     readClients,
     clientTraffic,

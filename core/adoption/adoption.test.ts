@@ -152,6 +152,7 @@ describe('desired configuration', () => {
             management: {
               banner: 'Ours',
               logTo: '10.20.10.2',
+              backupEveryDays: null,
               monitoring: {
                 user: 'watch',
                 authenticationRef: 'monitoring-authentication',

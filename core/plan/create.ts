@@ -52,7 +52,7 @@ export function createPlan(
       failover: { ...plainFailover },
       wireless: { ...plainWireless },
       cabling: { slackPercent: 10, spareLeads: 2 },
-      management: { banner: '', logTo: null, monitoring: null },
+      management: { banner: '', logTo: null, monitoring: null, backupEveryDays: 7 },
     },
     ...emptyMaps(),
     services: Object.fromEntries(commonServices.map((s) => [s.id, s])),

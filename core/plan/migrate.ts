@@ -373,11 +373,14 @@ function toFourteenth(document: JsonObject): JsonObject {
 /**
  * Version 15 knows controllers on the internet, those that are started when needed, where their
  * accounts are kept, watchdogs, firmware of one device,
- * and antennas that are screwed on.
+ * antennas that are screwed on, and how
+ * often backups are made.
  */
 function toFifteenth(document: JsonObject): JsonObject {
+  const site = document.site as JsonObject
   return {
     ...document,
+    site: { ...site, management: { backupEveryDays: null, ...(site.management as JsonObject) } },
     controller: {
       ...(document.controller as JsonObject),
       hosted: null,

@@ -74,6 +74,8 @@ export const sites = pgTable('sites', {
   clockSpeed: real('clock_speed').notNull().default(1),
   /** Counts changes of the site's secrets, so that what was made with them is known to be old. */
   secretsVersion: integer('secrets_version').notNull().default(0),
+  /** How often the configuration of each device is kept; null never. */
+  backupEveryDays: integer('backup_every_days'),
   /** When channels are planned anew, minutes of the day in the time zone; null never. */
   replanMinute: integer('replan_minute'),
   timeZone: text('time_zone'),
@@ -172,6 +174,22 @@ export const revisions = pgTable(
   (t) => [
     primaryKey({ columns: [t.siteId, t.number] }),
     uniqueIndex('revisions_change').on(t.siteId, t.changeId),
+  ],
+)
+
+/** Configurations of devices that are kept, each while it is one of the newest. */
+export const backups = pgTable(
+  'backups',
+  {
+    siteId: siteRef(),
+    deviceId: text('device_id').notNull(),
+    at: at('at').notNull().defaultNow(),
+    digest: text('digest').notNull(),
+    firmware: text('firmware'),
+  },
+  (t) => [
+    primaryKey({ columns: [t.siteId, t.deviceId, t.at] }),
+    index('backups_digest').on(t.siteId, t.digest),
   ],
 )
 

@@ -1,4 +1,5 @@
 import { sweepSilence } from '../adoption/devices'
+import { sweepBackups } from '../backups/backups'
 import { dropOld } from '../clients/stations'
 import { innermost, isDatabaseAway } from '../db/away'
 import { closeDatabase } from '../db/database'
@@ -15,6 +16,7 @@ const WORLDS_MS = 60_000
 const REPLANS_MS = 15_000
 const SAMPLES_MS = 30_000
 const OLD_MS = 15 * 60_000
+const BACKUPS_MS = 30_000
 const WARM_MS = 4000
 const FIRST_WORLDS_MS = 5000
 
@@ -54,6 +56,12 @@ export default defineNitroPlugin((nitro) => {
         console.error('counting clients failed:', innermost(error).message)
     })
   }, SAMPLES_MS)
+  const keeping = setInterval(() => {
+    sweepBackups().catch((error: unknown) => {
+      if (!isEnding && !isDatabaseAway(error))
+        console.error('backing up devices failed:', innermost(error).message)
+    })
+  }, BACKUPS_MS)
   const old = setInterval(() => {
     dropOld().catch((error: unknown) => {
       if (!isEnding && !isDatabaseAway(error))
@@ -80,6 +88,7 @@ export default defineNitroPlugin((nitro) => {
     clearInterval(replans)
     clearInterval(samples)
     clearInterval(old)
+    clearInterval(keeping)
     await stopPulse()
     await stopListening()
     await endThreads()

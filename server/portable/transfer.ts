@@ -17,7 +17,7 @@ import {
 import { isPlainText } from '../given/text'
 import { Refused } from '../refusal'
 import { stored } from '../sites/plans'
-import { listInventory, listPrefixes, replanAt } from '../sites/revisions'
+import { listInventory, listPrefixes, doneByClock } from '../sites/revisions'
 import { readSecrets, writeSecret } from '../vault/vault'
 import { openUnder, sealUnder } from '../vault/passphrase'
 import { readSiteFile, writeSiteFile, type SiteContent } from './siteFile'
@@ -144,7 +144,7 @@ export async function importSite(
     await tx.insert(sites).values({
       id,
       ...{ name: last.plan.site.name, head: last.number, clockSpeed: content.clockSpeed },
-      ...replanAt(last.plan),
+      ...doneByClock(last.plan),
     })
     await tx.insert(members).values({ siteId: id, accountId, role: 'owner' })
     for (const [i, { plan, author, ...r }] of history.entries())

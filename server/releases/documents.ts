@@ -63,9 +63,10 @@ export async function documentsOf(
 const read = (siteId: string, row: typeof documents.$inferSelect): Configuration =>
   configurationSchema.parse(JSON.parse(open(row.sealed, binding(siteId, row.digest))))
 
-/** What no device is told or runs any more goes. */
+/** What no device is told or runs any more, and no backup is of, goes. */
 export const forgetDocuments = async (at: Executor, siteId: string): Promise<void> => {
   await at.execute(sql`delete from documents d where d.site_id = ${siteId} and not exists (select 1 from
     targets t where t.site_id = d.site_id and (t.digest = d.digest or t.before ->> 'digest' = d.digest))
+    and not exists (select 1 from backups b where b.site_id = d.site_id and b.digest = d.digest)
     and not exists (select 1 from device_states s where s.site_id = d.site_id and s.configuration_digest = d.digest)`)
 }

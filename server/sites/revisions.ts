@@ -130,7 +130,7 @@ export async function createRevision(
     .returning({ at: revisions.at })
   await at
     .update(sites)
-    .set({ head: number, name: plan.site.name, ...replanAt(plan) })
+    .set({ head: number, name: plan.site.name, ...doneByClock(plan) })
     .where(eq(sites.id, siteId))
   await at.insert(log).values({
     ...{ siteId, accountId: authorId, what: `Revision ${number}: ${summary}` },
@@ -150,10 +150,11 @@ export async function createRevision(
   return row!.at
 }
 
-/** When channels of a site are planned anew at night; nulls where they are not. */
-export const replanAt = ({
-  site: { wireless, timeZone },
-}: SitePlan): { replanMinute: number | null; timeZone: string } => ({
+/** When channels of a site are planned anew and its devices backed up; nulls where they are not. */
+export const doneByClock = ({
+  site: { wireless, timeZone, management },
+}: SitePlan): Pick<typeof sites.$inferInsert, 'backupEveryDays' | 'replanMinute' | 'timeZone'> => ({
+  backupEveryDays: management.backupEveryDays,
   replanMinute: wireless.channels === 'nightly' ? wireless.replanMinute : null,
   timeZone,
 })

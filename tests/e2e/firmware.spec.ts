@@ -1,5 +1,6 @@
-/** Firmware of one device: back to an older version, sent and loaded, and up again with the others. */
-import { setSpeed } from '@mast/api'
+/** Firmware of one device: back to an older version and up again; what devices run is kept. */
+import { readFileSync } from 'node:fs'
+import { readBackups, setSpeed } from '@mast/api'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { Person } from '../../demo/person'
 import { expect, NAME, PASSWORD, test } from './system'
@@ -39,4 +40,22 @@ test('one device goes back a version and up again', async ({ page, system }) => 
   })
   await test.step('back', () => run('5.0.3', '5.0.3'))
   await test.step('and up', () => run('', '5.2.0'))
+  await test.step('what devices run was kept by itself, and is had again', async () => {
+    const params = { site: id }
+    await expect(async () => {
+      const { backups } = await person.ask(readBackups, { params })
+      expect(new Set(backups.map((b) => b.deviceId)).size).toBe(3)
+    }).toPass({ timeout: 90_000 })
+    await page.reload()
+    await expect(roll.getByText('3 in service')).toBeVisible()
+    await row.click()
+    await roll.getByText(/^Kept/).click()
+    const download = page.waitForEvent('download')
+    await roll
+      .getByRole('link', { name: /^[0-9a-f]{12}$/ })
+      .first()
+      .click()
+    const file = await (await download).path()
+    expect(JSON.parse(readFileSync(file, 'utf8'))).toMatchObject({ kind: 'access-point' })
+  })
 })

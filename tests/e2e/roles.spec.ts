@@ -65,6 +65,8 @@ const table: Record<string, Needs> = {
   'GET /api/sites/[site]/hand-outs': 'viewer',
   'POST /api/sites/[site]/hand-outs': 'installer',
   'GET /api/sites/[site]/devices': 'viewer',
+  'GET /api/sites/[site]/backups': 'viewer',
+  'GET /api/sites/[site]/devices/[device]/backups/[digest]': 'installer',
   'GET /api/sites/[site]/clients': 'viewer',
   'GET /api/sites/[site]/clients/[client]/traffic': 'viewer',
   'POST /api/sites/[site]/clients/[client]': 'engineer',
@@ -94,6 +96,7 @@ const concrete = (path: string): string =>
   path
     .replace('[site]', 'dunlin-slipway')
     .replace('[device]', 'switch')
+    .replace('[digest]', 'a'.repeat(64))
     .replace('[client]', '02:4a:00:00:00:07')
     .replace('[step]', 'prove')
     .replace('[ref]', 'site-password')

@@ -49,6 +49,7 @@ async function tell(run: () => Promise<string | undefined>): Promise<void> {
       :name="device.name"
       :firmware-wanted="site.opened.model.firmwareWanted(id)"
     />
+    <AdoptBackups :device-id="id" />
     <AdoptFirmware v-if="maySet" :ids="[id]" />
     <AdoptWays v-if="!calls" :device-id="id" />
     <div class="row no-print">

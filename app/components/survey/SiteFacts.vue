@@ -147,6 +147,14 @@ const daylight = computed(() => {
             mono
           />
           <FieldsEditField
+            label="Keep what devices run, every"
+            type="number"
+            suffix="days"
+            :value="facts.management.backupEveryDays"
+            hint="and whenever it changes; empty keeps nothing by itself"
+            :save="(t) => management({ backupEveryDays: number(t) })"
+          />
+          <FieldsEditField
             label="Monitoring user"
             :value="facts.management.monitoring?.user ?? null"
             hint="SNMPv3; empty is none"

@@ -56,6 +56,8 @@ export const siteSchema = z.strictObject({
   management: z.strictObject({
     /** Shown to whoever opens a device's page, before the password. */
     banner: z.string().max(300),
+    /** Controller keeps what each device runs, when it changes and every so many days; null never. */
+    backupEveryDays: z.int().min(1).max(365).nullable(),
     /** Where devices send what they log (RFC 5424). */
     logTo: ipv4Schema.nullable(),
     /**

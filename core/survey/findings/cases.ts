@@ -98,7 +98,14 @@ export const byHand: readonly FindingCase[] = [
     'C-92',
     [
       edit('changeProfile', { id: 'switch-8-poe-65', changes: { abilities: [] } }),
-      edit('changeSite', { management: { banner: '', logTo: '10.20.10.2', monitoring: null } }),
+      edit('changeSite', {
+        management: {
+          banner: '',
+          logTo: '10.20.10.2',
+          monitoring: null,
+          backupEveryDays: null,
+        },
+      }),
     ],
     'switch',
     /Cupboard switch does not keep stray lease servers out|Cupboard switch cannot send what they log to 10\.20\.10\.2/,
