@@ -130,6 +130,8 @@ function placeInfrastructure(day: Day): string[] {
         : [`${parent}.${day.isControllerFar || toController.includes(d.id) ? 'cable' : 'verify'}`]
     placeOne(day, d, [...benched, ...after, ...carriersOf(d.id)])
   }
+  // On the internet everything can be prepared before anything is unpacked.
+  if (model.controllerPlace?.kind === 'internet') signIn(day, [])
   if (day.isControllerFar)
     return [...day.adoptable.map((d) => `${d.id}.cable`), ...day.watched.flatMap(placedBy(day))]
   // Devices between the gateway and the controller are cabled before it is started, and it before
@@ -216,19 +218,16 @@ const placedBy =
 /** Behind a tunnel, once the line carries it. */
 function adoptFar(day: Day): string[] {
   if (!day.isControllerFar) return []
+  const account = day.all.find((s) => s.kind === 'controller-account')
   const cut = day.after('cut over')
-  const account = signIn(day, cut)
-  const line = day.model.controllerPlace?.kind === 'internet' && account ? [...cut, account] : cut
+  const line = [...(cut.length > 0 ? cut : day.after('adopt')), ...(account ? [account.id] : [])]
   const all = [...day.adoptable, ...day.watched]
   const isAdoptable = new Set(day.adoptable.map((d) => d.id))
   for (const d of all) {
     const parent = (cablePath(day.model, d.id) ?? [])
       .map(([out]) => out.deviceId)
       .findLast((id) => isAdoptable.has(id))
-    adoptOne(day, d, [
-      ...(line.length > 0 ? line : day.after('adopt')),
-      ...(parent === undefined ? [] : [`${parent}.verify`]),
-    ])
+    adoptOne(day, d, [...line, ...(parent === undefined ? [] : [`${parent}.verify`])])
   }
   return all.map((d) => `${d.id}.backup`)
 }

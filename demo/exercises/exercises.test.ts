@@ -68,6 +68,13 @@ const sheetOf = (job: string): readonly Step[] => runSheetOf(siteModel(solved(of
 const at = (sheet: readonly Step[], is: (s: Step) => boolean): number => sheet.findIndex(is)
 
 describe('what decides beside the proof', () => {
+  it('J-01: the account is made before anything is unpacked, and nobody is at a page', () => {
+    const sheet = sheetOf('J-01')
+    expect(sheet.find((s) => s.kind === 'controller-account')!.needs).toEqual([])
+    expect(sheet.filter((s) => s.action?.kind === 'page' || s.action?.kind === 'laptop')).toEqual(
+      [],
+    )
+  })
   it('J-05: claimed in its box the gateway waits for its first call, and that is no error', () => {
     const model = siteModel(solved(of('J-05')))
     const gateway = model.gateway!

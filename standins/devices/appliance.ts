@@ -23,9 +23,10 @@ import type { Endpoint } from '../net/endpoint'
 import { SpanningTree } from '../net/spanningTree'
 import { VlanBridge } from '../net/vlanBridge'
 import type { Meeting } from '../outside/hostedController'
-import { INTERNET_HOST, INTERNET_MEETING_POINT } from '../outside/places'
+import { INTERNET_MEETING_POINT } from '../outside/places'
 import { Box, type Surroundings } from './box'
 import type { Guests } from './guests'
+import { SelfCare, type Running } from './selfCare'
 import type { ClientRule, Demand } from './stations'
 
 export interface HttpReply {
@@ -110,10 +111,6 @@ export const factoryFlash = (serial: string, firmware: string, random: () => num
 const FACTORY_PRIORITY = 32_768
 const RETRY_SECONDS = 10
 const PAGE_PORT = 443
-const TIME_PORT = 123
-const FIRST_ASKS_TIME_SECONDS = 5
-/** RFC 5905: from once in 64 s to once in 1024 s. */
-const [TIME_RETRY_SECONDS, TIME_POLL_SECONDS] = [64, 1024]
 /** Tries at a controller that does not answer, after which a device looks anew where it is. */
 const TRIES_BEFORE_LOOKING = 6
 
@@ -137,8 +134,7 @@ export abstract class Appliance extends Box {
   protected controller: string | null = null
   /** From when it writes into its memory until it starts anew; until then it does nothing else. */
   private isWriting = false
-  /** Who told it the time since it started. */
-  private timeFrom: number | null = null
+  private readonly care = new SelfCare()
   /** Tries in a row that nobody answered, and how often it looked anew. */
   private unanswered = 0
   private looked = 0
@@ -211,7 +207,19 @@ export abstract class Appliance extends Box {
     this.bridge.reset()
     this.controller = null
     this.isWriting = false
-    this.timeFrom = null
+    this.care.stop()
+  }
+
+  private untilHalt(): Running {
+    const { run, endpoint } = this
+    return {
+      endpoint,
+      later: (seconds, what) => this.later(seconds, what),
+      isOver: () => this.run !== run,
+      restart: () => {
+        if (!this.isWriting) this.restart()
+      },
+    }
   }
 
   private jitter(seconds: number): number {
@@ -245,44 +253,12 @@ export abstract class Appliance extends Box {
       if (this.flash.before) this.later(this.flash.before.trialSeconds, () => this.goBack())
       this.bringUp()
       const c = this.flash.configuration
-      this.later(FIRST_ASKS_TIME_SECONDS, () => this.askTime(0))
-      if (c?.system.watchdog) this.watch(c.system.watchdog, 0)
+      this.care.start(this.untilHalt(), c?.system)
       this.tree?.start(
         c?.system.spanningTree?.priority ?? FACTORY_PRIORITY,
         new Map((c?.ports ?? []).map((p) => [p.name, { isEdge: p.edge, guard: p.edgeGuard }])),
       )
     })
-  }
-
-  /** One server after the other, until one answers (RFC 5905 7.3). */
-  private askTime(nth: number): void {
-    const told = this.flash.configuration?.system.timeServers ?? []
-    const servers = told.length > 0 ? told.map(toNumber) : [INTERNET_HOST]
-    const server = servers[nth % servers.length]!
-    const { run } = this
-    this.endpoint.question(server, TIME_PORT, (answer) => {
-      if (this.run !== run) return
-      if (answer === 'works') this.timeFrom = server
-      this.later(answer === 'works' ? TIME_POLL_SECONDS : TIME_RETRY_SECONDS, () =>
-        this.askTime(answer === 'works' ? nth : nth + 1),
-      )
-    })
-  }
-
-  /** Asks an address now and then; starts anew once it was not answered so many times in a row. */
-  private watch(dog: NonNullable<Configuration['system']['watchdog']>, unanswered: number): void {
-    this.later(dog.everySeconds, () =>
-      this.endpoint.ping(
-        toNumber(dog.address),
-        (answer) => {
-          const missed = answer === 'works' ? 0 : unanswered + 1
-          if (missed < dog.failures) this.watch(dog, missed)
-          else if (!this.isWriting) this.restart()
-        },
-        undefined,
-        1,
-      ),
-    )
   }
 
   /**
@@ -566,7 +542,7 @@ export abstract class Appliance extends Box {
       changedHere: this.flash.changedFrom !== null,
       clock: {
         zone: this.flash.configuration?.system.timeZone ?? 'UTC',
-        from: this.timeFrom === null ? null : toText(this.timeFrom),
+        from: this.care.timeFrom === null ? null : toText(this.care.timeFrom),
       },
       sequence: ++this.flash.sequence,
       phase,

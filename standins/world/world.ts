@@ -31,7 +31,6 @@ import {
 import type { Box } from '../devices/box'
 import { Gateway } from '../devices/gateway'
 import { Guests } from '../devices/guests'
-import type { Demand } from '../devices/stations'
 import { HostBox } from '../devices/hostBox'
 import { goodPath, Provider } from '../devices/provider'
 import { Outside } from '../outside/outside'
@@ -40,6 +39,7 @@ import type { Endpoint } from '../net/endpoint'
 import { connect, disconnect, type Socket } from '../net/socket'
 import { BridgeRadio } from '../devices/bridgeRadio'
 import { BridgesOnAir } from './bridgesOnAir'
+import { usualDemand } from './clientDemand'
 import { ClientsOnAir } from './clientsOnAir'
 import { hostSetup, inventedAddress } from './hostSetup'
 import { lineTruth } from './lineTruth'
@@ -104,7 +104,10 @@ export class World implements FaultWorld {
       wallClock,
       guests: this.guests,
       queue: this.queue,
-      demandOf: (id) => this.demandOf(id),
+      demandOf: (id) => {
+        const box = this.boxes.get(id)
+        return (box instanceof HostBox ? box.demands : null) ?? usualDemand(id)
+      },
       random: seededRandom(description.seed),
       counter: { frames: 0 },
       http: (request) => this.realExchange(request),
@@ -168,16 +171,6 @@ export class World implements FaultWorld {
   /** s since 1970 (UTC). */
   get epochNow(): number {
     return (this.description.epochSeconds ?? 0) + this.queue.now
-  }
-
-  /** Some 20 to 400 kbit/s, each its own (invented), or what somebody told it. */
-  private demandOf(clientId: string): Demand {
-    const box = this.boxes.get(clientId)
-    if (box instanceof HostBox && box.demands) return box.demands
-    const share = seededRandom(
-      [...clientId].reduce((n, c) => (n * 31 + c.charCodeAt(0)) >>> 0, 7),
-    )()
-    return { downBps: 20_000 + 380_000 * share, upBps: 5_000 + 40_000 * share }
   }
 
   get plan(): SitePlan {

@@ -1,5 +1,6 @@
 /** C-71: accounts that a service on the internet keeps, for a controller that does not get there. */
 import { defineRule } from '../../findings/rule'
+import { DECIDES_BY } from '../../policy/decidesBy'
 import { editCall } from '../../plan'
 import { decideService } from '../../policy'
 
@@ -11,21 +12,7 @@ export default defineRule({
   catches: ['C-71'],
   title: 'Nobody can sign in to the controller',
   sheet: 'wiring',
-  reads: [
-    'site',
-    'segments',
-    'services',
-    'intents',
-    'wirelessNetworks',
-    'devices',
-    'profiles',
-    'uplinks',
-    'controller',
-    'groups',
-    'forwards',
-    'tunnels',
-    'peers',
-  ],
+  reads: DECIDES_BY,
   *check({ plan, controller, segment }) {
     if (plan.controller.accounts !== 'hosted' || !controller?.addressing.segmentId) return
     const { allowed, rule } = decideService(plan, controller.id, 'internet', HTTPS)

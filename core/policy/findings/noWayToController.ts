@@ -2,6 +2,7 @@
 import { editCall, newId, placeName } from '../../plan'
 import { decideService } from '../../policy'
 import { defineRule } from '../../findings/rule'
+import { DECIDES_BY } from '../decidesBy'
 import { listWords } from '../../words'
 
 export default defineRule({
@@ -10,21 +11,7 @@ export default defineRule({
   catches: ['C-71'],
   title: 'Devices that cannot reach the controller',
   sheet: 'policy',
-  reads: [
-    'site',
-    'segments',
-    'services',
-    'intents',
-    'wirelessNetworks',
-    'devices',
-    'profiles',
-    'uplinks',
-    'controller',
-    'groups',
-    'forwards',
-    'tunnels',
-    'peers',
-  ],
+  reads: DECIDES_BY,
   *check(model) {
     const { port } = model.plan.controller
     const { controllerPlace: at } = model

@@ -5,6 +5,7 @@
 import { decideService, isOpen, matrixOf, mayAdminister } from '../../policy'
 import { inPlan, editCall, holdsPort, MANAGED } from '../../plan'
 import { defineRule } from '../../findings/rule'
+import { DECIDES_BY } from '../decidesBy'
 
 /** TCP ports of device pages: secure shell and web (IANA service names ssh, http, https). */
 const PAGE_PORTS = [22, 80, 443]
@@ -16,19 +17,7 @@ export default defineRule({
   catches: ['C-52'],
   title: 'Device pages can be opened from outside management',
   sheet: 'policy',
-  reads: [
-    'site',
-    'segments',
-    'services',
-    'intents',
-    'wirelessNetworks',
-    'devices',
-    'profiles',
-    'uplinks',
-    'groups',
-    'forwards',
-    'controller',
-  ],
+  reads: DECIDES_BY,
   *check(model) {
     const ids = Object.values(model.plan.intents)
       .filter((i) => i.from === 'internet' && i.to === MANAGED && i.action === 'allow')

@@ -3,6 +3,7 @@ import { selected } from '../../remember'
 import { editCall, type Segment, type SegmentPurpose } from '../../plan'
 import { isOpen, matrixOf, type Matrix } from '../../policy'
 import { defineRule } from '../../findings/rule'
+import { DECIDES_BY } from '../decidesBy'
 import type { SiteModel } from '../../topology'
 
 const restricted: readonly SegmentPurpose[] = [
@@ -67,18 +68,7 @@ export default defineRule({
   catches: ['C-49'],
   title: 'A restricted segment reaches one that is to be guarded',
   sheet: 'policy',
-  reads: [
-    'site',
-    'segments',
-    'services',
-    'intents',
-    'wirelessNetworks',
-    'uplinks',
-    'devices',
-    'profiles',
-    'groups',
-    'forwards',
-  ],
+  reads: DECIDES_BY,
   *check(model) {
     const name = (id: string): string => model.segment(id).name
     for (const { from, to, open, services, isUnstated } of reachesOf(model)) {

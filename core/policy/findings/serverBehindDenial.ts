@@ -4,6 +4,7 @@ import { editCall, type EditCall, type Segment, type Service, newId } from '../.
 import { decideService } from '../../policy'
 import type { SiteModel } from '../../topology'
 import { defineRule, type Fix } from '../../findings/rule'
+import { DECIDES_BY } from '../decidesBy'
 
 interface Kind {
   readonly word: string
@@ -96,18 +97,7 @@ export default defineRule({
   catches: ['C-88'],
   title: 'A server that leases tell of and the policy denies',
   sheet: 'policy',
-  reads: [
-    'site',
-    'segments',
-    'services',
-    'intents',
-    'wirelessNetworks',
-    'uplinks',
-    'devices',
-    'profiles',
-    'groups',
-    'forwards',
-  ],
+  reads: DECIDES_BY,
   *check(model) {
     for (const s of model.segments)
       for (const kind of kinds)

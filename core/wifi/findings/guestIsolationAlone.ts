@@ -5,6 +5,7 @@
 import { editCall } from '../../plan'
 import { matrixOf } from '../../policy'
 import { defineRule } from '../../findings/rule'
+import { DECIDES_BY } from '../../policy/decidesBy'
 
 export default defineRule({
   id: 'wifi/guest-isolation-alone',
@@ -12,18 +13,7 @@ export default defineRule({
   catches: ['C-34'],
   title: 'Client isolation is all that holds the guests',
   sheet: 'wifi',
-  reads: [
-    'site',
-    'segments',
-    'services',
-    'intents',
-    'wirelessNetworks',
-    'uplinks',
-    'devices',
-    'profiles',
-    'groups',
-    'forwards',
-  ],
+  reads: DECIDES_BY,
   *check(model) {
     const matrix = matrixOf(model.plan)
     for (const w of Object.values(model.plan.wirelessNetworks)) {
