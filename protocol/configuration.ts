@@ -99,6 +99,8 @@ const lease = z.strictObject({
   domain: z.string().max(200).nullable(),
   /** Sent as DHCP option 43, sub-option 1 (RFC 2132 8.4); null sends none. */
   controllerUrl: z.string().max(200).nullable(),
+  /** Sent as DHCP option 143 (RFC 8572 8.1); left out, it sends none. */
+  bootstrapUrl: z.string().max(300).optional(),
 })
 
 const port = z.int().min(1).max(65_535)

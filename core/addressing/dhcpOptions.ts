@@ -81,6 +81,8 @@ export const OPTION = {
   routes: 121,
   accessControllers: 138,
   bootstrap: 143,
+  /** The same in DHCPv6, with the same content (RFC 8572 8.2). */
+  bootstrap6: 136,
 } as const
 
 export interface EncodedOption {

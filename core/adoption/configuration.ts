@@ -61,6 +61,15 @@ export function controllerUrl(model: SiteModel): string | null {
   return place?.address ? `http://${place.address}:${port}` : null
 }
 
+/**
+ * Where devices from their box ask by RFC 8572. Null where nobody answers them, or has no address.
+ */
+export function bootstrapUrl({ controllerPlace: place, plan }: SiteModel): string | null {
+  const { bootstrap } = plan.controller
+  const host = place?.kind === 'internet' ? place.name : place?.address
+  return bootstrap && host ? `https://${host}:${bootstrap.port}` : null
+}
+
 /** Null of one on the internet, which is found by its name. */
 export function controllerAddress({ controllerPlace: place }: SiteModel): string | null {
   return place && place.kind !== 'internet' ? place.address : null
@@ -354,6 +363,7 @@ function gateway(
 ): GatewayConfiguration {
   const url = controllerUrl(model)
   const { discovery } = model.plan.controller
+  const bootstrap = bootstrapUrl(model)
   const segments = model.segments.map((s): GatewayConfiguration['segments'][number] => {
     const subnet = s.subnet ? parsePrefix(s.subnet) : undefined
     if (!subnet || !s.gateway) missing.push(`the subnet of ${s.name}`)
@@ -378,6 +388,7 @@ function gateway(
               routes: s.options.routes,
               domain: model.plan.site.domain,
               controllerUrl: discovery === 'dhcp-option' && s.purpose === 'management' ? url : null,
+              ...(bootstrap && s.purpose === 'management' ? { bootstrapUrl: bootstrap } : {}),
             }
           : null,
       relayTo: s.dhcp.mode === 'relay' ? s.dhcp.relayTo : null,

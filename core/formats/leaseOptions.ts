@@ -17,7 +17,7 @@ import {
   vendorText,
   type EncodedOption,
 } from '../addressing'
-import { controllerAddress, controllerUrl } from '../adoption'
+import { bootstrapUrl, controllerAddress, controllerUrl } from '../adoption'
 import { nameServersOf } from '../naming'
 import type { Segment } from '../plan'
 import type { SiteModel } from '../topology'
@@ -29,6 +29,7 @@ export interface LeaseFacts {
   readonly nameServers: readonly string[]
   readonly controllerUrl: string | null
   readonly controllerAddress: string | null
+  readonly bootstrapUrl: string | null
   readonly domain: string | null
 }
 
@@ -40,12 +41,14 @@ export function leaseFactsOf(model: SiteModel, s: Segment): LeaseFacts {
     nameServers: nameServersOf(s),
     controllerUrl: tellsController ? controllerUrl(model) : null,
     controllerAddress: tellsController ? controllerAddress(model) : null,
+    bootstrapUrl: s.purpose === 'management' ? bootstrapUrl(model) : null,
     domain: model.plan.site.domain,
   }
 }
 
 export function leaseOptionsOf(model: SiteModel, s: Segment): EncodedOption[] {
-  const { nameServers, controllerUrl: url, controllerAddress, domain } = leaseFactsOf(model, s)
+  const facts = leaseFactsOf(model, s)
+  const { nameServers, controllerUrl: url, controllerAddress, domain } = facts
   const out: EncodedOption[] = []
   const add = (
     code: number,
@@ -126,7 +129,14 @@ export function leaseOptionsOf(model: SiteModel, s: Segment): EncodedOption[] {
       addressList([controllerAddress]),
       'RFC 5417',
     )
-  if (url) add(OPTION.bootstrap, 'bootstrap', url, bootstrapUris([url]), 'RFC 8572 8.1')
+  if (facts.bootstrapUrl)
+    add(
+      OPTION.bootstrap,
+      'bootstrap',
+      facts.bootstrapUrl,
+      bootstrapUris([facts.bootstrapUrl]),
+      'RFC 8572 8.1',
+    )
   return out
 }
 

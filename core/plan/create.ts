@@ -64,6 +64,7 @@ export function createPlan(
       discovery: 'dhcp-option',
       runs: 'always',
       accounts: 'local',
+      bootstrap: null,
     },
   }
 }

@@ -395,6 +395,12 @@ function toFifteenth(document: JsonObject): JsonObject {
   }
 }
 
+/** Version 16 knows controllers that serve devices from their box by RFC 8572. */
+const toSixteenth = (document: JsonObject): JsonObject => ({
+  ...document,
+  controller: { bootstrap: null, ...(document.controller as JsonObject) },
+})
+
 /** Steps by the version that they start from. Version 1 is the first that was released. */
 export const migrations: Readonly<Record<number, Migration>> = {
   1: toSecond,
@@ -411,6 +417,7 @@ export const migrations: Readonly<Record<number, Migration>> = {
   12: toThirteenth,
   13: toFourteenth,
   14: toFifteenth,
+  15: toSixteenth,
 }
 
 export type Migrated =

@@ -356,7 +356,7 @@ describe('versions', () => {
   })
   it('of the fourteenth has in the fifteenth a controller that is always on, and no watchdogs', () => {
     const old = copy(quayside()) as unknown as Record<string, Record<string, object>>
-    for (const field of ['hosted', 'runs', 'accounts'])
+    for (const field of ['hosted', 'runs', 'accounts', 'bootstrap'])
       Reflect.deleteProperty(old.controller!, field)
     for (const d of Object.values(old.devices!))
       for (const field of ['watchdog', 'firmwareWanted']) Reflect.deleteProperty(d, field)
@@ -371,6 +371,13 @@ describe('versions', () => {
       site: { ...site, management: { ...site.management, backupEveryDays: null } },
     })
     expect(parsed.plan.controller).toMatchObject({ runs: 'always', accounts: 'local' })
+  })
+  it('of the fifteenth has in the sixteenth a controller that serves nobody from their box', () => {
+    const old = copy(quayside()) as unknown as Record<string, Record<string, object>>
+    Reflect.deleteProperty(old.controller!, 'bootstrap')
+    const parsed = parsePlan({ ...old, version: 15 })
+    expect(parsed.ok && parsed.plan).toEqual(quayside())
+    expect(quayside().controller.bootstrap).toBeNull()
   })
   it('refuses what it cannot bring up', () => {
     expect(migrate({ version: 1 }, 3, {})).toMatchObject({

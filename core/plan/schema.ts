@@ -10,7 +10,7 @@ import { siteSchema } from './kinds/site'
 import { idSchema } from './values'
 
 /** The version of this document format. Older documents are brought up by `migrate.ts`. */
-export const PLAN_VERSION = 15
+export const PLAN_VERSION = 16
 
 type Maps = {
   [K in PlanKind as K['collection']]: z.ZodRecord<typeof idSchema, K['schema']>

@@ -243,7 +243,10 @@ function compile(plan: SitePlan): RuleSet {
       from: ids((s) => mayAdminister(s) || managed.has(s.id)),
       family: 'ipv4',
       protocol: 'tcp',
-      ports: [plan.controller.port],
+      ports: [
+        plan.controller.port,
+        ...(plan.controller.bootstrap ? [plan.controller.bootstrap.port] : []),
+      ],
       verdict: 'accept',
       text: 'calls the controller in the gateway',
     })

@@ -192,6 +192,53 @@ export function readCms(der: Uint8Array): Cms {
 }
 const octetsOf = (o: OctetString): Uint8Array => new Uint8Array(o.getValue())
 
+/** Whether a certificate leads to somebody who is trusted, at a time for which all have to hold. */
+export async function isCertifiedBy(
+  certificate: Certificate,
+  trusted: readonly Certificate[],
+  at: Date,
+  /** Certificates on the way there. */
+  others: readonly Certificate[] = [],
+): Promise<boolean> {
+  if (trusted.length === 0) return false
+  const chain = new pki.CertificateChainValidationEngine({
+    trustedCerts: [...trusted],
+    // The last is the one that is asked about.
+    certs: [...others, certificate],
+    checkDate: at,
+  })
+  try {
+    return (await chain.verify()).result
+  } catch {
+    return false
+  }
+}
+
+/** A key as it is kept (PKCS 8, RFC 5958), and from there again. */
+export const keyOctets = async (key: CryptoKey): Promise<Uint8Array> =>
+  new Uint8Array(await crypto.subtle.exportKey('pkcs8', key))
+export const keyFrom = (octets: Uint8Array): Promise<CryptoKey> =>
+  crypto.subtle.importKey('pkcs8', exact(octets), CURVE, true, ['sign'])
+
+/** As text between lines that say what it is (RFC 7468). */
+export function pemOf(what: 'CERTIFICATE' | 'PRIVATE KEY', der: Uint8Array): string {
+  const body = btoa(Array.from(der, (o) => String.fromCharCode(o)).join(''))
+  return `-----BEGIN ${what}-----\n${body.replace(/.{1,64}/g, '$&\n')}-----END ${what}-----\n`
+}
+/** The certificates in a text. @throws RangeError where one of them cannot be read */
+export function certificatesIn(text: string): Certificate[] {
+  const bodies = text.matchAll(
+    /-----BEGIN CERTIFICATE-----([A-Za-z\d+/=\s]+)-----END CERTIFICATE-----/g,
+  )
+  try {
+    return Array.from(bodies, ([, body]) =>
+      certificateOf(Uint8Array.from(atob(body!.replace(/\s/g, '')), (c) => c.charCodeAt(0))),
+    )
+  } catch (error) {
+    throw new RangeError('a certificate in it cannot be read', { cause: error })
+  }
+}
+
 /**
  * Whether its one signature holds and its signer leads to somebody who is trusted.
  * @param others certificates that came apart from it

@@ -87,3 +87,78 @@ export const bootstrapOutputSchema = z.strictObject({
 export type BootstrapOutput = z.infer<
   typeof bootstrapOutputSchema
 >['ietf-sztp-bootstrap-server:output']
+
+/** RFC 8572 7.3, input of `get-bootstrapping-data`; an empty leaf is `[null]` (RFC 7951 6.9). */
+export const bootstrapInputSchema = z.strictObject({
+  'ietf-sztp-bootstrap-server:input': z.strictObject({
+    'signed-data-preferred': z.tuple([z.null()]).optional(),
+    'hw-model': z.string().max(200).optional(),
+    'os-name': z.string().max(200).optional(),
+    'os-version': z.string().max(200).optional(),
+    /** 16 to 32 octets. */
+    nonce: z.base64().min(24).max(44).optional(),
+  }),
+})
+export type BootstrapInput = z.infer<
+  typeof bootstrapInputSchema
+>['ietf-sztp-bootstrap-server:input']
+
+const PROBLEMS = ['initiated', 'warning', 'error', 'complete'] as const
+const stages = ['parsing', 'pre-script', 'config', 'post-script'] as const
+const progressTypes = [
+  'bootstrap-initiated',
+  ...stages.flatMap((s) => PROBLEMS.map((p) => `${s}-${p}` as const)),
+  'boot-image-initiated',
+  'boot-image-warning',
+  'boot-image-error',
+  'boot-image-mismatch',
+  'boot-image-installed-rebooting',
+  'boot-image-complete',
+  'bootstrap-warning',
+  'bootstrap-error',
+  'bootstrap-complete',
+  'informational',
+] as const
+export type ProgressType = (typeof progressTypes)[number]
+/** RFC 8572 7.3, input of `report-progress`. */
+export const progressInputSchema = z.strictObject({
+  'ietf-sztp-bootstrap-server:input': z.strictObject({
+    'progress-type': z.enum(progressTypes),
+    message: z.string().max(2000).optional(),
+    'ssh-host-keys': z
+      .strictObject({
+        'ssh-host-key': z
+          .array(z.strictObject({ algorithm: z.string().max(100), 'key-data': binary }))
+          .max(16),
+      })
+      .optional(),
+    'trust-anchor-certs': z
+      .strictObject({ 'trust-anchor-cert': z.array(binary).max(16) })
+      .optional(),
+  }),
+})
+
+/** What is answered where a call fails (RFC 8040 7.1). */
+export const restconfErrorsSchema = z.strictObject({
+  'ietf-restconf:errors': z.strictObject({
+    error: z
+      .array(
+        z.strictObject({
+          'error-type': z.enum(['transport', 'rpc', 'protocol', 'application']),
+          'error-tag': z.string(),
+          'error-message': z.string().optional(),
+        }),
+      )
+      .min(1),
+  }),
+})
+export type RestconfErrors = z.infer<typeof restconfErrorsSchema>
+
+/** Media type of all of it (RFC 8040 11.3.2). */
+export const YANG_JSON = 'application/yang-data+json'
+/** Where the calls are (RFC 8040 3.6), beneath the root that RESTCONF has here. */
+export const RESTCONF_ROOT = '/restconf'
+export const OPERATION = {
+  get: 'ietf-sztp-bootstrap-server:get-bootstrapping-data',
+  report: 'ietf-sztp-bootstrap-server:report-progress',
+} as const

@@ -11,6 +11,7 @@ const words: Readonly<Record<WayKind, string>> = {
   'dhcp-option': 'A DHCP option',
   'dns-name': 'A name',
   'meeting-point': 'By its serial, over the internet',
+  bootstrap: 'From its box, signed for it (RFC 8572)',
 }
 </script>
 

@@ -68,6 +68,31 @@ function named(name: string): string | undefined {
   if (!said) wantsName.value = false
   return said
 }
+const BOOTSTRAP_PORT = 8543
+const serve = (isOn: boolean | null): void => {
+  refused.value = site.edit('setController', {
+    bootstrap: isOn ? { port: BOOTSTRAP_PORT, passTo: null } : null,
+  })
+}
+const serveOn = (text: string): string | undefined =>
+  site.edit('setController', {
+    bootstrap: { ...controller.value.bootstrap!, port: Number(text) },
+  })
+function passOn(text: string): string | undefined {
+  const [host, port, ...more] = text.split(':')
+  if (text !== '' && (more.length > 0 || !Number(port)))
+    return 'a name or address with its port, for example start.example.net:443'
+  return site.edit('setController', {
+    bootstrap: {
+      ...controller.value.bootstrap!,
+      passTo: text === '' ? null : { host: host!, port: Number(port) },
+    },
+  })
+}
+const passedTo = computed(() => {
+  const to = controller.value.bootstrap?.passTo
+  return to ? `${to.host}:${to.port}` : null
+})
 const onPort = (text: string): string | undefined =>
   site.edit('setController', { port: Number(text) })
 </script>
@@ -126,6 +151,30 @@ const onPort = (text: string): string | undefined =>
         :items="accounts"
         @update:model-value="(kept) => site.edit('setController', { accounts: kept })"
       />
+      <v-checkbox
+        label="Devices set themselves up from their box (RFC 8572)"
+        density="compact"
+        hide-details
+        :model-value="controller.bootstrap !== null"
+        @update:model-value="serve"
+      />
+      <template v-if="controller.bootstrap">
+        <FieldsEditField
+          label="They ask at port"
+          type="number"
+          style="max-width: 130px"
+          :value="controller.bootstrap.port"
+          :save="serveOn"
+          mono
+        />
+        <FieldsEditField
+          label="And are passed on to"
+          style="max-width: 240px"
+          :value="passedTo"
+          :save="passOn"
+          mono
+        />
+      </template>
     </template>
   </div>
   <Refusal :says="refused" />

@@ -48,6 +48,7 @@ function changed(plan: SitePlan, chance: Chance): SitePlan {
       case 3:
         return editCall('setController', {
           runs: chance.one(['always', 'when-needed'] as const),
+          bootstrap: chance.one([null, { port: 8543, passTo: null }]),
           accounts: chance.one(['local', 'hosted'] as const),
         })
       case 4: {
@@ -77,7 +78,7 @@ it('buttons mend what they are about, and nothing is thrown, whatever the site',
     const plan = changed(randomSite(chanceOf(seed), smallShape(chanceOf(seed), seed % 3)), chance)
     const model = siteModel(plan)
     for (const d of model.devices)
-      if (model.profileOf(d.id).adoptable) expect(waysOf(model, d.id).ways).toHaveLength(5)
+      if (model.profileOf(d.id).adoptable) expect(waysOf(model, d.id).ways).toHaveLength(6)
     expect(withoutController(model).stops.length > 0).toBe(model.hasController)
     for (const f of findingsOf(plan).filter((x) => OWN.has(x.ruleId)))
       for (const fix of f.fixes ?? []) {

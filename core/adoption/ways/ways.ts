@@ -13,7 +13,7 @@ import {
   type Service,
 } from '../../plan'
 import { cablePath, carriageOf, type SiteModel } from '../../topology'
-import { controllerUrl } from '../configuration'
+import { bootstrapUrl, controllerUrl } from '../configuration'
 import { atMeetingPoint } from './meetingPoint'
 
 export const waysToController = [
@@ -22,6 +22,7 @@ export const waysToController = [
   'dhcp-option',
   'dns-name',
   'meeting-point',
+  'bootstrap',
 ] as const
 export type WayKind = (typeof waysToController)[number]
 
@@ -111,6 +112,7 @@ export function waysOf(model: SiteModel, deviceId: string): Ways {
     { kind: 'dhcp-option', ...byLease(model, from, reached) },
     { kind: 'dns-name', ...byName(model, from, asking, reached) },
     { kind: 'meeting-point', ...byMeetingPoint(model, device, asking, leased, reached) },
+    { kind: 'bootstrap', ...byBootstrap(model, from, asking, leased) },
   ]
   const home = device.addressing.segmentId ? model.segment(device.addressing.segmentId) : null
   return {
@@ -149,6 +151,7 @@ function ofGateway(model: SiteModel, place: ControllerPlace, url: string): Ways 
         because: `it answers for ${CONTROLLER_NAME} itself, once it is set up`,
       },
       { kind: 'meeting-point', ...atMeetingPoint(model, place) },
+      { kind: 'bootstrap', works: false, because: 'it hands out the leases that tell of it' },
     ],
     then: null,
   }
@@ -211,6 +214,37 @@ function byName(model: SiteModel, from: Segment, asking: Endpoint, reached: Reac
   return asked.works
     ? { works: true, because: `${from.gateway} answers for ${CONTROLLER_NAME}` }
     : asked
+}
+
+/** By RFC 8572: its lease says where, and what it is given there is signed for it. */
+function byBootstrap(model: SiteModel, from: Segment, asking: Endpoint, leased: Reached): Reached {
+  const { bootstrap } = model.plan.controller
+  const [place, url] = [model.controllerPlace, bootstrapUrl(model)]
+  if (!bootstrap || !place || !url)
+    return { works: false, because: 'the controller does not serve devices from their box' }
+  if (!leased.works) return leased
+  if (from.dhcp.mode === 'relay')
+    return {
+      works: false,
+      because: `leases of ${from.name} come from ${from.dhcp.relayTo}, which has to be told there`,
+    }
+  if (from.purpose !== 'management')
+    return {
+      works: false,
+      because: `leases say it in management only, and it wakes up in ${from.name}`,
+    }
+  const reached = reach(model, asking, controllerEnd(place), {
+    id: 'bootstrap',
+    name: 'the start from the box',
+    protocol: 'tcp',
+    ports: [bootstrap.port],
+  })
+  return reached.works
+    ? {
+        works: true,
+        because: `leases of ${from.name} say ${url}; its maker has to have vouched for the owner`,
+      }
+    : reached
 }
 
 /** The point tells it the controller's address; it still has to reach that. */

@@ -23,3 +23,12 @@ it('intents whose ranks run out are counted anew, in the same order', () => {
   )
   for (const i of Object.values(before.intents)) expect(i.rank).toBeLessThanOrEqual(1_000_000)
 })
+
+it('a controller answers its own devices and those from their box at two ports', () => {
+  const { port } = quayside().controller
+  expect(() =>
+    applyEdits(quayside(), [
+      { name: 'setController', args: { bootstrap: { port, passTo: null } } },
+    ]),
+  ).toThrow(/those from their box need another/)
+})

@@ -55,6 +55,11 @@ const setController = defineEdit({
     if (changes.elsewhere) Object.assign(draft.controller, { hostDeviceId: null, hosted: null })
     if (changes.hosted) Object.assign(draft.controller, { hostDeviceId: null, elsewhere: null })
     Object.assign(draft.controller, changes)
+    const { port, bootstrap } = draft.controller
+    if (bootstrap?.port === port)
+      throw new EditRefused(
+        `the controller answers its own devices at port ${port}: those from their box need another`,
+      )
   },
   describe: (plan, args) =>
     args.hostDeviceId

@@ -25,6 +25,7 @@ const A_DEVICE = '02:4b:48:00:00:20'
  */
 const plan: SitePlan = applyEdits(quayside(), [
   edit('changeSite', { domain: DOMAIN }),
+  edit('setController', { bootstrap: { port: 8543, passTo: null } }),
   edit('recordHandOff', { uplinkId: 'fibre', facts: { nameServers: [OUTSIDE.names] } }),
   edit('changeDevice', {
     id: 'printer',
@@ -102,10 +103,11 @@ const isFromPool = (e: LeaseEvent, s: SitePlan['segments'][string]): boolean =>
  */
 function controllerOptions(): object {
   const url = Buffer.from(`http://${controller}:8043`)
+  const start = Buffer.from(`https://${controller}:8543`)
   return {
     opt43: Buffer.concat([Buffer.from([1, url.length]), url]).toString('hex'),
     opt138: Buffer.from(controller.split('.').map(Number)).toString('hex'),
-    opt143: Buffer.concat([Buffer.from([0, url.length]), url]).toString('hex'),
+    opt143: Buffer.concat([Buffer.from([0, start.length]), start]).toString('hex'),
   }
 }
 
