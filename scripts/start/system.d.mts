@@ -8,6 +8,8 @@ export interface System {
   /** Of the first server process. */
   readonly origin: string
   readonly origins: readonly string[]
+  /** Where devices from their box are served, over TLS. */
+  readonly bootstrapOrigin: string
   readonly url: string
   readonly parts: readonly Part[]
   stop(): Promise<void>

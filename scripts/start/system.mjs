@@ -78,6 +78,8 @@ export async function startSystem(how) {
       complain('the database could not be brought to this version; look at the message above.')
     const origins = how.ports.map((port) => `http://127.0.0.1:${port}`)
     const standins = { port: await freePort(), token: randomBytes(24).toString('base64url') }
+    // Devices from their box are served by the first process alone, on a port of their own.
+    const bootstrapPort = Number(process.env.MAST_BOOTSTRAP_PORT) || (await freePort())
     const shared = {
       DATABASE_URL: url,
       MAST_STANDINS_PORT: String(standins.port),
@@ -97,6 +99,7 @@ export async function startSystem(how) {
         ['.output/server/index.mjs'],
         {
           ...shared,
+          MAST_BOOTSTRAP_PORT: i === 0 ? String(bootstrapPort) : '',
           MAST_VAULT_KEY: how.vaultKey,
           HOST: '127.0.0.1',
           NITRO_HOST: '127.0.0.1',
@@ -113,6 +116,7 @@ export async function startSystem(how) {
       ['--import', 'tsx', 'standins/main.ts'],
       {
         MAST_CONTROLLER_ORIGIN: origins[0],
+        MAST_BOOTSTRAP_ORIGIN: `https://127.0.0.1:${bootstrapPort}`,
         MAST_STANDINS_PORT: shared.MAST_STANDINS_PORT,
         MAST_STANDINS_TOKEN: standins.token,
         MAST_STANDINS_FOLDER: how.standinsFolder,
@@ -137,7 +141,8 @@ export async function startSystem(how) {
       until('The stand-ins', () => standinsAnswer().catch(() => false), bench),
     ])
     started = true
-    return { origin: origins[0], origins, url, parts, stop }
+    const bootstrapOrigin = `https://127.0.0.1:${bootstrapPort}`
+    return { origin: origins[0], origins, bootstrapOrigin, url, parts, stop }
   } catch (error) {
     await stop()
     throw error

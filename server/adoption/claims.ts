@@ -10,7 +10,7 @@ import { notify } from '../live/notices'
 import { Refused } from '../refusal'
 import { planOf } from '../sites/plans'
 import { callingNow, forgetCallers, lockSerial, type Caller } from './callers'
-import { advance, giveUp, lockDevice, openCommands } from './devices'
+import { advance, giveUp, lockDevice, openCommands, type DeviceRow } from './devices'
 
 const UNIQUE_VIOLATION = '23505'
 
@@ -50,38 +50,82 @@ export async function claim(
       .from(sites)
       .where(eq(sites.id, siteId))
     const calling = await callingNow(tx, serial, callerSilenceMs(site!.clockSpeed))
-    const others = await tx
-      .select({ siteId: inventory.siteId, name: inventory.name })
-      .from(inventory)
-      .where(and(eq(inventory.serial, serial), ne(inventory.siteId, siteId)))
+    const others = await othersWith(tx, siteId, serial)
     const doubt = await doubtOf(tx, siteId, serial, calling, others.length)
     if (doubt) throw refuse(doubt)
     // Who called once and is silent now is nobody to bind to; then it is the first that calls.
-    const moved = await advance(
-      tx,
-      row,
-      'claim',
-      { claimedSerial: serial, claimSecretDigest: calling[0]?.claimSecretDigest ?? null },
-      `claimed as ${serial}`,
-    )
-    if (!moved.ok) throw refuse(moved.reason)
-    await forgetCallers(tx, serial)
-    // In the order of the sites: two claims that tell each other must not wait for each other.
-    const entries = [
-      { siteId, accountId, what: `Claimed ${device.name} (${serial})` },
-      ...others.map((o) => ({
-        siteId: o.siteId,
-        accountId: null,
-        what: `The serial of ${o.name} (${serial}) was claimed by another site`,
-      })),
-    ]
-    for (const entry of entries.sort((a, b) => (a.siteId < b.siteId ? -1 : 1)))
-      await tx.insert(log).values(entry)
-    for (const other of others) await notify(tx, { site: other.siteId, topic: 'devices' })
+    await bind(tx, row, serial, calling[0]?.claimSecretDigest ?? null, others, {
+      accountId,
+      what: `Claimed ${device.name} (${serial})`,
+      detail: `claimed as ${serial}`,
+    })
   }).catch((error: unknown) => {
     if ((innermost(error) as { code?: string }).code === UNIQUE_VIOLATION)
       throw refuse('another site claimed it just now; look again')
     throw error
+  })
+}
+
+const othersWith = (tx: Executor, siteId: string, serial: string) =>
+  tx
+    .select({ siteId: inventory.siteId, name: inventory.name })
+    .from(inventory)
+    .where(and(eq(inventory.serial, serial), ne(inventory.siteId, siteId)))
+
+/** Makes a device that of a site, and tells the other sites that have its serial in their plan. */
+async function bind(
+  tx: Executor,
+  row: DeviceRow,
+  serial: string,
+  claimSecretDigest: string | null,
+  others: readonly { siteId: string; name: string }[],
+  by: { accountId: string | null; what: string; detail: string },
+): Promise<void> {
+  const moved = await advance(
+    tx,
+    row,
+    'claim',
+    { claimedSerial: serial, claimSecretDigest },
+    by.detail,
+  )
+  if (!moved.ok) throw refuse(moved.reason)
+  await forgetCallers(tx, serial)
+  // In the order of the sites: two claims that tell each other must not wait for each other.
+  const entries = [
+    { siteId: row.siteId, accountId: by.accountId, what: by.what },
+    ...others.map((o) => ({
+      siteId: o.siteId,
+      accountId: null,
+      what: `The serial of ${o.name} (${serial}) was claimed by another site`,
+    })),
+  ]
+  for (const entry of entries.sort((a, b) => (a.siteId < b.siteId ? -1 : 1)))
+    await tx.insert(log).values(entry)
+  for (const other of others) await notify(tx, { site: other.siteId, topic: 'devices' })
+}
+
+/**
+ * Of a device whose maker vouches that it is this site's, and that proved to be the one: it belongs
+ * to the site without anybody's doing. One that another site has claimed stays there.
+ */
+export async function claimByVoucher(
+  siteId: string,
+  deviceId: string,
+  serial: string,
+): Promise<void> {
+  await inTransaction(async (tx) => {
+    await lockSerial(tx, serial)
+    const [claimed] = await tx
+      .select({ siteId: deviceStates.siteId })
+      .from(deviceStates)
+      .where(eq(deviceStates.claimedSerial, serial))
+    if (claimed) return
+    const others = await othersWith(tx, siteId, serial)
+    await bind(tx, await lockDevice(tx, siteId, deviceId), serial, null, others, {
+      accountId: null,
+      what: `${serial} was set up from its box; its maker vouches that it is of this site`,
+      detail: `its maker vouches for ${serial}`,
+    })
   })
 }
 

@@ -6,9 +6,21 @@ import { documentOf } from '../releases/documents'
 import { targetOf, toldBy } from '../releases/targets'
 import { desiredOf } from './devices'
 
+/** What was released for a device; before anything was, what the plan wants; or what is missing. */
+export async function wantedDocument(
+  siteId: string,
+  deviceId: string,
+): Promise<{ ok: true; configuration: unknown } | { ok: false; missing: readonly string[] }> {
+  const target = await targetOf(db(), siteId, deviceId)
+  const told = target && toldBy(target)
+  const released = told && (await documentOf(siteId, told.digest))
+  if (released) return { ok: true, configuration: released }
+  const { outcome } = await desiredOf(siteId, deviceId)
+  return outcome.ok ? { ok: true, configuration: outcome.desired.configuration } : outcome
+}
+
 /**
- * What was released for a device; before anything was, what the plan wants. It has keys in it, so
- * the log keeps that somebody looked.
+ * The same for a person. It has keys in it, so the log keeps that somebody looked.
  * @throws Refused where the plan does not say enough
  */
 export async function preparedFor(
@@ -16,10 +28,8 @@ export async function preparedFor(
   deviceId: string,
   accountId: string,
 ): Promise<unknown> {
-  const target = await targetOf(db(), siteId, deviceId)
-  const told = target && toldBy(target)
-  const document =
-    (told && (await documentOf(siteId, told.digest))) ?? (await planned(siteId, deviceId))
+  const wanted = await wantedDocument(siteId, deviceId)
+  if (!wanted.ok) throw new Refused('not-possible', `missing: ${wanted.missing.join(', ')}`)
   await db()
     .insert(log)
     .values({
@@ -27,11 +37,5 @@ export async function preparedFor(
       accountId,
       what: `Looked at the configuration of ${deviceId}, with its keys`,
     })
-  return document
-}
-
-async function planned(siteId: string, deviceId: string): Promise<unknown> {
-  const { outcome } = await desiredOf(siteId, deviceId)
-  if (!outcome.ok) throw new Refused('not-possible', `missing: ${outcome.missing.join(', ')}`)
-  return outcome.desired.configuration
+  return wanted.configuration
 }

@@ -177,6 +177,39 @@ export const revisions = pgTable(
   ],
 )
 
+/**
+ * By whose signature devices from their box take what they are given (RFC 8572): one of each site,
+ * its key sealed.
+ */
+export const owners = pgTable('owners', {
+  siteId: siteRef().primaryKey(),
+  certificate: bytea('certificate').notNull(),
+  key: bytea('key').notNull(),
+})
+/** Whose devices a site knows by the certificates that they left the factory with. */
+export const makers = pgTable(
+  'makers',
+  {
+    siteId: siteRef(),
+    /** SHA-256 of the certificate. */
+    digest: text('digest').notNull(),
+    certificate: bytea('certificate').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.siteId, t.digest] })],
+)
+/** What makers say of whose a device is (RFC 8366); the newest of each. */
+export const vouchers = pgTable(
+  'vouchers',
+  {
+    siteId: siteRef(),
+    serial: text('serial').notNull(),
+    voucher: bytea('voucher').notNull(),
+    createdAt: at('created_at').notNull(),
+    expiresAt: at('expires_at'),
+  },
+  (t) => [primaryKey({ columns: [t.siteId, t.serial] }), index('vouchers_serial').on(t.serial)],
+)
+
 /** Configurations of devices that are kept, each while it is one of the newest. */
 export const backups = pgTable(
   'backups',

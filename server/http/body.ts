@@ -9,16 +9,21 @@ export interface Bounds {
 }
 
 /**
- * @throws 413 beyond the size, 408 beyond the time, 415 where it does not say that it is JSON. What
+ * @throws 413 beyond the size, 408 beyond the time, 415 where it does not say that it is what is wanted. What
  * is left of a body that is refused is waited for a moment at the most.
  */
-export async function readOctets(event: H3Event, bounds: Bounds): Promise<Buffer> {
+export async function readOctets(
+  event: H3Event,
+  bounds: Bounds,
+  mediaType = 'application/json',
+): Promise<Buffer> {
   const { req: request, res: response } = event.node
   try {
     if (Number(request.headers['content-length'] ?? 0) > bounds.maxBytes) throw tooLarge(bounds)
     const octets = await collected(request, bounds)
-    if (!/^application\/json\b/.test(request.headers['content-type'] ?? ''))
-      throw createError({ statusCode: 415, message: 'send application/json' })
+    const [said] = (request.headers['content-type'] ?? '').split(';', 1)
+    if (said!.trim().toLowerCase() !== mediaType)
+      throw createError({ statusCode: 415, message: `send ${mediaType}` })
     return octets
   } catch (error) {
     // Who is still writing when the connection goes hears of a reset and not of the answer (RFC

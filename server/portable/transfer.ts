@@ -20,6 +20,7 @@ import { stored } from '../sites/plans'
 import { listInventory, listPrefixes, doneByClock } from '../sites/revisions'
 import { readSecrets, writeSecret } from '../vault/vault'
 import { openUnder, sealUnder } from '../vault/passphrase'
+import { OWNER_KEY, ownerIn, ownerOut } from './owner'
 import { readSiteFile, writeSiteFile, type SiteContent } from './siteFile'
 
 /** The file as text; undefined where the site is gone. */
@@ -29,6 +30,8 @@ export async function exportSite(
   accountId: string,
 ): Promise<string | undefined> {
   const opened = passphrase === null ? null : await readSecrets(db(), siteId)
+  const owner = opened && (await ownerOut(db(), siteId))
+  if (owner) opened[OWNER_KEY] = owner.key
   // Sealing takes its time; nobody's connection waits for it.
   const sealed = passphrase === null ? null : await sealUnder(passphrase, JSON.stringify(opened))
   return inTransaction(async (tx) => {
@@ -106,6 +109,7 @@ export async function exportSite(
         mediaType: row.mediaType,
       })),
       trail,
+      owner: owner?.content ?? null,
       secrets: sealed,
     }
     return JSON.stringify(writeSiteFile(JSON.parse(JSON.stringify(content)) as SiteContent))
@@ -184,9 +188,11 @@ export async function importSite(
         file: e.file ? Buffer.from(e.file, 'base64') : null,
         mediaType: e.mediaType,
       })
-    if (opened !== undefined)
-      for (const [ref, secret] of Object.entries(secretsSchema.parse(JSON.parse(opened))))
-        await writeSecret(tx, id, ref, secret)
+    if (opened !== undefined) {
+      const { [OWNER_KEY]: key, ...secrets } = secretsSchema.parse(JSON.parse(opened))
+      for (const [ref, secret] of Object.entries(secrets)) await writeSecret(tx, id, ref, secret)
+      if (content.owner && key) await ownerIn(tx, id, content.owner, key)
+    }
     // The trail of the other system is no trail of this one; it is kept as what it is, a document
     // that came with the site.
     await tx.insert(evidence).values({

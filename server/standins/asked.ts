@@ -1,11 +1,16 @@
 /** What people do to the stand-ins of a site, with what the site keeps of it. */
+import type { FilesTaken } from '@mast/api'
+import { derOf } from '@mast/protocol/zeroTouch'
 import type { Fault } from '@mast/standins/control'
 import { eq } from 'drizzle-orm'
-import { inTransaction } from '../db/database'
+import { db, inTransaction } from '../db/database'
 import { deviceStates, documents, log, releases, stepsDone, targets } from '../db/schema'
 import { notify } from '../live/notices'
 import { Refused } from '../refusal'
-import { doByHand, drop, setFault } from './client'
+import { takeIn } from '../bootstrap/fromMakers'
+import { ownerOf } from '../bootstrap/owner'
+import { planOf } from '../sites/plans'
+import { doByHand, drop, setFault, vouchersFor } from './client'
 
 /** Gives what the stand-ins say to it. @throws Refused where they cannot have that fault. */
 export async function turnFault(
@@ -35,6 +40,25 @@ export async function turned(
   const reply = await doByHand(siteId, { kind: 'turn', ...to })
   if (!reply.ok) throw new Refused('not-possible', reply.text)
   return reply.readings ?? []
+}
+
+/** Asks the maker of the stand-ins to vouch for the owner, for each that the plan has by its serial. */
+export async function vouchedFor(siteId: string, accountId: string): Promise<FilesTaken> {
+  const owner = await ownerOf(db(), siteId)
+  if (!owner) throw new Refused('out-of-turn', 'make the owner of this site first')
+  const { devices, profiles } = (await planOf(db(), siteId)).plan
+  const serials = Object.values(devices).flatMap((d) =>
+    profiles[d.profileId]!.adoptable && d.serial ? [d.serial] : [],
+  )
+  const { maker, vouchers } = await vouchersFor(siteId, derOf(owner.certificate), serials)
+  return takeIn(
+    siteId,
+    [
+      { name: 'the maker of the stand-ins', content: maker },
+      ...vouchers.map((content, i) => ({ name: serials[i]!, content })),
+    ],
+    accountId,
+  )
 }
 
 /** Factory-new, uncabled; what was claimed, sent and ticked goes with them. */

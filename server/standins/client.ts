@@ -8,6 +8,7 @@ import {
   MOST_PROBES,
   observationsSchema,
   snapshotSchema,
+  vouchersSchema,
   worldsSchema,
   type DrillAsked,
   type DrillSeen,
@@ -136,6 +137,21 @@ export async function doByHand(siteId: string, hand: Hand): Promise<HandReply> {
 export async function setFault(siteId: string, fault: Fault, on: boolean): Promise<HandReply> {
   await show(siteId)
   return need(handReplySchema, `/worlds/${siteId}/fault`, 'POST', { fault, on })
+}
+
+/** What the maker of a site's stand-ins says of an owner, and by which certificate it is known. */
+export async function vouchersFor(
+  siteId: string,
+  owner: Uint8Array,
+  serials: readonly string[],
+): Promise<{ maker: Uint8Array; vouchers: Uint8Array[] }> {
+  await show(siteId)
+  const octets = (text: string): Uint8Array => new Uint8Array(Buffer.from(text, 'base64'))
+  const { maker, vouchers } = await need(vouchersSchema, `/worlds/${siteId}/vouchers`, 'POST', {
+    owner: Buffer.from(owner).toString('base64'),
+    serials,
+  })
+  return { maker: octets(maker), vouchers: vouchers.map(octets) }
 }
 
 export const drill = (siteId: string, asked: DrillAsked): Promise<DrillSeen> =>

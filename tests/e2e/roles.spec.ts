@@ -67,6 +67,12 @@ const table: Record<string, Needs> = {
   'GET /api/sites/[site]/devices': 'viewer',
   'GET /api/sites/[site]/backups': 'viewer',
   'GET /api/sites/[site]/devices/[device]/backups/[digest]': 'installer',
+  'GET /api/sites/[site]/bootstrap': 'viewer',
+  'POST /api/sites/[site]/bootstrap/owner': 'engineer',
+  'POST /api/sites/[site]/bootstrap/files': 'engineer',
+  'DELETE /api/sites/[site]/bootstrap/vouchers/[serial]': 'engineer',
+  'DELETE /api/sites/[site]/bootstrap/makers/[digest]': 'engineer',
+  'POST /api/sites/[site]/standins/vouchers': 'engineer',
   'GET /api/sites/[site]/clients': 'viewer',
   'GET /api/sites/[site]/clients/[client]/traffic': 'viewer',
   'POST /api/sites/[site]/clients/[client]': 'engineer',
@@ -97,6 +103,7 @@ const concrete = (path: string): string =>
     .replace('[site]', 'dunlin-slipway')
     .replace('[device]', 'switch')
     .replace('[digest]', 'a'.repeat(64))
+    .replace('[serial]', 'AM-SWI-48274')
     .replace('[client]', '02:4a:00:00:00:07')
     .replace('[step]', 'prove')
     .replace('[ref]', 'site-password')
