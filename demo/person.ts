@@ -84,8 +84,13 @@ export class Person extends api.Client {
   /**
    * Works through the run sheet by the hands of the stand-ins, proofs with it.
    * @param isWanted of steps that are left out nothing else that is wanted may hang
+   * @param claimsByHand for the others makers have vouched, and it is waited for
    */
-  async bringUp(site: string, isWanted: (step: Step) => boolean = () => true): Promise<void> {
+  async bringUp(
+    site: string,
+    isWanted: (step: Step) => boolean = () => true,
+    claimsByHand: (deviceId: string) => boolean = () => true,
+  ): Promise<void> {
     const params = { site }
     const { plan } = await this.ask(api.readSite, { params })
     await this.ask(api.setSpeed, { params, body: { speed: FAST } })
@@ -98,7 +103,7 @@ export class Person extends api.Client {
       if (step.kind === 'failover') await this.tryFailover(site, plan)
       if (step.follows) {
         const { deviceId, state } = step.follows
-        if (state === 'claimed') {
+        if (state === 'claimed' && claimsByHand(deviceId)) {
           const serial = plan.devices[deviceId]!.serial!
           await this.ask(api.claimDevice, { params: { site, device: deviceId }, body: { serial } })
         }

@@ -1,4 +1,5 @@
 /** The process of the stand-ins. Settings come by environment; it ends with its parent. */
+import { bootstrapHttp } from './control/bootstrapHttp'
 import { controlServer } from './control/server'
 import { sealingWith } from './control/seal'
 import { WorldStore } from './control/worldStore'
@@ -13,10 +14,13 @@ const setting = (name: string): string => {
   return value
 }
 const origin = setting('MAST_CONTROLLER_ORIGIN')
+const bootstrapOrigin = setting('MAST_BOOTSTRAP_ORIGIN')
 const port = Number(setting('MAST_STANDINS_PORT'))
 const TIMEOUT_MS = 10_000
 
-const http: ControllerHttp = async ({ method, path, token, etag, body }) => {
+const http: ControllerHttp = async (asked) => {
+  if (asked.identity) return bootstrapHttp(bootstrapOrigin, asked, asked.identity)
+  const { method, path, token, etag, body } = asked
   try {
     const response = await fetch(origin + path, {
       method,

@@ -100,6 +100,13 @@ export const drillSeenSchema = z.strictObject({
 })
 export type DrillSeen = z.infer<typeof drillSeenSchema>
 
+/** The maker of the stand-ins is asked to vouch for an owner. */
+export const vouchersAskedSchema = z.strictObject({
+  owner: z.base64().max(8000),
+  serials: z.array(z.string().min(1).max(64)).max(5000),
+})
+export const vouchersSchema = z.strictObject({ maker: z.string(), vouchers: z.array(z.string()) })
+
 export const clockSchema = z.strictObject({ speed: z.number().min(1).max(1000) })
 /** Of one request; a larger proof comes in several. */
 export const MOST_PROBES = 5000

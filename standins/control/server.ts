@@ -19,6 +19,8 @@ import {
   type H3Event,
 } from 'h3'
 import { z } from 'zod'
+import { derOf } from '@mast/protocol/zeroTouch'
+import { base64, octets } from '../zeroTouch/base64'
 import { WorldStopped, type World } from '../world/world'
 import {
   clockSchema,
@@ -26,6 +28,7 @@ import {
   faultSchema,
   handSchema,
   probesSchema,
+  vouchersAskedSchema,
   worldSchema,
   type WorldDescription,
 } from './messages'
@@ -139,6 +142,15 @@ export function controlServer(worlds: Worlds, token: string): Server {
       doing(probesSchema, async (world, { probes }) => ({
         observations: await world.guarded(() => world.probe(probes)),
       })),
+    )
+    .post(
+      '/worlds/:site/vouchers',
+      doing(vouchersAskedSchema, async ({ factory, epochNow }, { owner, serials }) => {
+        const [maker] = await factory.anchors()
+        const now = new Date(epochNow * 1000)
+        const made = await factory.vouchers(octets(owner), serials, now)
+        return { maker: base64(derOf(maker!)), vouchers: made.map((v) => base64(v)) }
+      }),
     )
     .post(
       '/worlds/:site/drill',

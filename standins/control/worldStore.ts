@@ -2,18 +2,29 @@
  * Keeps the worlds of all sites and writes them to disk, so that a restart of the process is a
  * power cut to the stand-ins, not their end.
  */
-import { mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
+import {
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs'
 import { join } from 'node:path'
 import { World, type ControllerHttp, type Saved } from '../world/world'
+import { Factory, type Kept } from '../zeroTouch/factory'
 import { worldSchema, type WorldDescription } from './messages'
 import type { Sealing } from './seal'
 import type { Worlds } from './server'
 
 const SAVE_EVERY_MS = 2000
+const MAKER = 'maker.sealed'
 
 export class WorldStore implements Worlds {
   private readonly worlds = new Map<string, World>()
   private readonly timer: NodeJS.Timeout
+  readonly factory: Factory
 
   constructor(
     private readonly folder: string,
@@ -22,6 +33,7 @@ export class WorldStore implements Worlds {
     private readonly sealing: Sealing,
   ) {
     mkdirSync(folder, { recursive: true, mode: 0o700 })
+    this.factory = new Factory(this.keptMaker())
     for (const file of readdirSync(folder)) if (file.endsWith('.json')) this.open(file)
     this.timer = setInterval(() => this.saveAll(), SAVE_EVERY_MS)
   }
@@ -38,6 +50,15 @@ export class WorldStore implements Worlds {
           `${error instanceof Error ? error.message : String(error)}`,
       )
       renameSync(join(this.folder, file), join(this.folder, `${file}.unreadable`))
+    }
+  }
+
+  /** Beside the worlds: what its devices were made with stays true over a restart. */
+  private keptMaker(): Kept {
+    const file = join(this.folder, MAKER)
+    return {
+      read: () => (existsSync(file) ? this.sealing.open(readFileSync(file), MAKER) : null),
+      write: (text) => writeFileSync(file, this.sealing.seal(text, MAKER), { mode: 0o600 }),
     }
   }
 
@@ -60,7 +81,7 @@ export class WorldStore implements Worlds {
       }
       return known
     }
-    const world = new World(description, this.http)
+    const world = new World(description, this.http, undefined, this.factory)
     world.clock.start()
     return this.put(siteId, world)
   }
@@ -71,7 +92,7 @@ export class WorldStore implements Worlds {
   }
 
   private revive(saved: Saved, description: WorldDescription): World {
-    const world = new World(description, this.http, saved.speed)
+    const world = new World(description, this.http, saved.speed, this.factory)
     world.restore(saved)
     world.clock.start()
     return world

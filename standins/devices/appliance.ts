@@ -26,6 +26,8 @@ import type { Meeting } from '../outside/hostedController'
 import { INTERNET_MEETING_POINT } from '../outside/places'
 import { Box, type Surroundings } from './box'
 import type { Guests } from './guests'
+import type { Factory, Identity } from '../zeroTouch/factory'
+import { FirstStart, serverOf, type BootstrapServer, type Started } from '../zeroTouch/firstStart'
 import { SelfCare, type Running } from './selfCare'
 import type { ClientRule, Demand } from './stations'
 
@@ -40,6 +42,9 @@ export interface HttpRequest {
   readonly token?: string | null
   readonly etag?: string | null
   readonly body?: unknown
+  /** By TLS, where it proves itself by what its maker put into it. */
+  readonly identity?: Identity
+  readonly server?: BootstrapServer
 }
 
 export interface ApplianceSurroundings extends Surroundings {
@@ -49,6 +54,10 @@ export interface ApplianceSurroundings extends Surroundings {
   readonly guests: Guests
   /** The real exchange with the controller; virtual time waits for it. */
   http(request: HttpRequest): Promise<HttpReply | null>
+  /** What takes real time and none of its own. */
+  aside<T>(work: () => Promise<T>): Promise<T>
+  readonly factory: Factory
+  now(): Date
   /**
    * What a clock shows in a time zone: the day of the week, 1 for Monday, and the minute of the
    * day.
@@ -56,8 +65,8 @@ export interface ApplianceSurroundings extends Surroundings {
   wallClock(timeZone: string): { day: number; minute: number }
   /** Switches on or off what stands before a gateway's socket for a line, where it can be. */
   modem?(gatewayId: string, port: string, on: boolean): void
-  /** The port on which a controller inside this device is called; null where there is none. */
-  controllerInside?(deviceId: string): number | null
+  /** The ports on which a controller inside this device is called. */
+  controllerInside?(deviceId: string): readonly number[]
   /** Public half of the key that was made on a gateway for one of its tunnels. */
   ownTunnelKey?(zone: string): string | null
   /** Something went wrong in here that no device should be able to bring about. */
@@ -111,6 +120,8 @@ export const factoryFlash = (serial: string, firmware: string, random: () => num
 const FACTORY_PRIORITY = 32_768
 const RETRY_SECONDS = 10
 const PAGE_PORT = 443
+/** After which a device from its box asks again where nobody had anything for it. */
+const START_AGAIN_SECONDS = 300
 /** Tries at a controller that does not answer, after which a device looks anew where it is. */
 const TRIES_BEFORE_LOOKING = 6
 
@@ -138,6 +149,8 @@ export abstract class Appliance extends Box {
   /** Tries in a row that nobody answered, and how often it looked anew. */
   private unanswered = 0
   private looked = 0
+  /** It asks, or asked and goes on in another way. */
+  private isStarting = false
 
   constructor(
     override readonly around: ApplianceSurroundings,
@@ -208,6 +221,7 @@ export abstract class Appliance extends Box {
     this.controller = null
     this.isWriting = false
     this.care.stop()
+    this.isStarting = false
   }
 
   private untilHalt(): Running {
@@ -265,8 +279,17 @@ export abstract class Appliance extends Box {
    * To be called by the kinds when the device has an address (again), with what DHCP said of the
    * controller.
    */
-  protected addressed(controllerFromDhcp: string | null): void {
+  protected addressed(
+    controllerFromDhcp: string | null,
+    bootstrapFromDhcp: readonly string[] = [],
+  ): void {
     if (this.controller) return
+    if (bootstrapFromDhcp.length > 0 && this.isNew && !this.isStarting) {
+      this.isStarting = true
+      this.light = 'seeking-controller'
+      this.start(bootstrapFromDhcp, () => this.addressed(controllerFromDhcp))
+      return
+    }
     const configured = this.flash.configuration?.controllerUrl ?? null
     // What one of them says may be of yesterday; in turns neither keeps it away for good.
     const found =
@@ -289,6 +312,38 @@ export abstract class Appliance extends Box {
         this.call()
       } else this.askMeetingPoint(() => this.later(RETRY_SECONDS, () => this.addressed(null)))
     })
+  }
+
+  private get isNew(): boolean {
+    return this.flash.token === null && this.flash.configuration === null
+  }
+
+  /** Asks the servers that a lease names for what its owner wants on it (RFC 8572). */
+  private start(uris: readonly string[], otherwise: () => void): void {
+    const { run } = this
+    const again = (): void => {
+      if (this.isNew && !this.isWriting) this.start(uris, () => {})
+    }
+    const done = (started: Started | null): void => {
+      if (this.run !== run || !this.powered || this.isWriting || !this.isNew) return
+      if (started?.kind === 'firmware') this.loadFirmware(started.version)
+      else if (started) this.setHere(started.configuration)
+      else {
+        this.later(START_AGAIN_SECONDS, again)
+        otherwise()
+      }
+    }
+    new FirstStart(
+      this.around,
+      {
+        serial: this.flash.serial,
+        model: this.profile.id,
+        firmware: this.flash.firmware,
+        kind: this.profile.kind as Configuration['kind'],
+      },
+      (host, port, isThere) => this.reach(host, port, isThere),
+      done,
+    ).ask(uris.flatMap((u) => serverOf(u) ?? []))
   }
 
   /** Who waits for it is told to it by its serial, wherever the internet is reached. */

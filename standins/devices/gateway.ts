@@ -7,6 +7,7 @@ import type { Profile } from '@mast/core/plan'
 import type { GatewayConfiguration, LineState } from '@mast/protocol'
 import {
   ALL_HOSTS,
+  encodeUri,
   encodeVendor,
   toNumber,
   type Dhcp,
@@ -161,6 +162,7 @@ export class Gateway extends Appliance {
                 nameServer: toNumber(dhcp.nameServers[0]!),
                 leaseSeconds: dhcp.leaseSeconds,
                 vendor: dhcp.controllerUrl ? encodeVendor(dhcp.controllerUrl) : null,
+                bootstrap: dhcp.bootstrapUrl ? encodeUri(dhcp.bootstrapUrl) : null,
               },
             },
             (to, packet) => net.sendTo(to, packet),
@@ -187,8 +189,8 @@ export class Gateway extends Appliance {
     this.tunnels.bringUp(c)
     this.dynamicNames.bringUp(c)
     this.endpoint.answering.add(TIME_PORT)
-    const inside = this.around.controllerInside?.(this.id)
-    if (inside) this.endpoint.listening.set(inside, () => 'controller')
+    for (const port of this.around.controllerInside?.(this.id) ?? [])
+      this.endpoint.listening.set(port, () => 'controller')
     if (this.configured) this.addressed(null)
     else this.lookOut()
   }

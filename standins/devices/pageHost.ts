@@ -1,6 +1,6 @@
 /** A managed device with one address for its page: switches, access points, radios for bridges. */
 import type { Behaviour } from './behaviour'
-import { decodeVendor, toNumber, type Frame } from '../frames/frame'
+import { decodeUris, decodeVendor, toNumber, type Frame } from '../frames/frame'
 import { Host } from '../net/host'
 import type { Endpoint } from '../net/endpoint'
 import type { Membership } from '../net/vlanBridge'
@@ -39,8 +39,13 @@ export abstract class PageHost extends Appliance {
     for (const p of profile.ports)
       this.bridge.attach(p.name, this.sockets.get(p.name)!, untaggedOnly(null))
     this.host.onAddress = (lease) => {
-      if (lease) this.addressed(lease.options.vendor ? decodeVendor(lease.options.vendor) : null)
-      else this.fallBack()
+      if (lease) {
+        const { vendor, bootstrap } = lease.options
+        this.addressed(
+          vendor ? decodeVendor(vendor) : null,
+          bootstrap ? decodeUris(bootstrap) : undefined,
+        )
+      } else this.fallBack()
     }
   }
 

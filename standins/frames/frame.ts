@@ -123,6 +123,8 @@ export interface DhcpOptions {
   readonly leaseSeconds: number
   /** Option 43, as octets of sub-options (RFC 2132 8.4). */
   readonly vendor: Uint8Array | null
+  /** Option 143: each URI after its length in two octets (RFC 8572 8.1). */
+  readonly bootstrap?: Uint8Array | null
 }
 export interface Dns {
   readonly kind: 'dns'
@@ -211,6 +213,19 @@ export const sameNetwork = (a: number, b: number, length: number): boolean =>
 export function encodeVendor(url: string): Uint8Array {
   const text = new TextEncoder().encode(url)
   return Uint8Array.of(1, text.length, ...text)
+}
+export function encodeUri(uri: string): Uint8Array {
+  const text = new TextEncoder().encode(uri)
+  return Uint8Array.of(text.length >> 8, text.length & 255, ...text)
+}
+export function decodeUris(octets: Uint8Array): string[] {
+  const out: string[] = []
+  for (let at = 0; at + 2 <= octets.length;) {
+    const length = octets[at]! * 256 + octets[at + 1]!
+    out.push(new TextDecoder().decode(octets.slice(at + 2, at + 2 + length)))
+    at += 2 + length
+  }
+  return out
 }
 export function decodeVendor(octets: Uint8Array): string | null {
   for (let i = 0; i + 1 < octets.length; i += 2 + octets[i + 1]!)

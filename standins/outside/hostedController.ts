@@ -11,6 +11,8 @@ import { INTERNET_CONTROLLER, INTERNET_MEETING_POINT } from './places'
 export interface HostedController {
   readonly name: string
   readonly port: number
+  /** Those on which it answers. */
+  readonly ports: readonly number[]
   /** Serials of the devices that it waits for. */
   readonly waitsFor: ReadonlySet<string>
 }
@@ -39,7 +41,7 @@ export class OnTheInternet {
     this.controller.listening.clear()
     if (!hosted) return
     names.register(hosted.name, INTERNET_CONTROLLER)
-    this.controller.listening.set(hosted.port, () => 'controller')
+    for (const port of hosted.ports) this.controller.listening.set(port, () => 'controller')
   }
 
   private meet(data: unknown): Meeting {

@@ -20,9 +20,12 @@ export class ControllerDouble {
   readonly commands = new Map<string, ReportReply['commands']>()
   /** Told to every access point. */
   readonly clientRules: NonNullable<ReportReply['clientRules']> = []
+  /** What answers devices from their box; without it nobody does. */
+  forNewcomers: ControllerHttp | null = null
   constructor(private readonly wanted: ReadonlyMap<string, Wanted>) {}
 
   readonly http: ControllerHttp = async (request) => {
+    if (request.identity) return this.forNewcomers?.(request) ?? null
     const body = request.body as Record<string, string>
     const reply = (
       status: number,

@@ -67,6 +67,12 @@ export function inventedAddress(id: string): string {
   ].join(':')
 }
 
+/** Where a controller answers devices. */
+export const controllerPorts = ({ controller }: SitePlan): number[] => [
+  controller.port,
+  ...(controller.bootstrap ? [controller.bootstrap.port] : []),
+]
+
 export function hostSetup(
   {
     plan,
@@ -89,7 +95,7 @@ export function hostSetup(
     bootSeconds: plan.profiles[device.profileId]!.waits.bootSeconds,
     ports: [
       ...portsOf('tcp'),
-      ...(plan.controller.hostDeviceId === device.id ? [plan.controller.port] : []),
+      ...(plan.controller.hostDeviceId === device.id ? controllerPorts(plan) : []),
     ],
     udpPorts: portsOf('udp'),
     fixed:

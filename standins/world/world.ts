@@ -41,7 +41,8 @@ import { BridgeRadio } from '../devices/bridgeRadio'
 import { BridgesOnAir } from './bridgesOnAir'
 import { usualDemand } from './clientDemand'
 import { ClientsOnAir } from './clientsOnAir'
-import { hostSetup, inventedAddress } from './hostSetup'
+import { controllerPorts, hostSetup, inventedAddress } from './hostSetup'
+import { Factory } from '../zeroTouch/factory'
 import { lineTruth } from './lineTruth'
 import { passedOnPorts, peerTruths } from './peerTruth'
 import { TunnelProbes } from './tunnelProbes'
@@ -96,6 +97,7 @@ export class World implements FaultWorld {
     private description: WorldDescription,
     private readonly http: ControllerHttp,
     speed = DEFAULT_SPEED,
+    readonly factory = new Factory(),
   ) {
     this.clock = new Clock(this.queue, speed, undefined, (error) => this.failed(error))
     const wallClock: ApplianceSurroundings['wallClock'] = (timeZone) =>
@@ -118,7 +120,10 @@ export class World implements FaultWorld {
         }
       },
       controllerInside: (deviceId) =>
-        this.plan.controller.hostDeviceId === deviceId ? this.plan.controller.port : null,
+        this.plan.controller.hostDeviceId === deviceId ? controllerPorts(this.plan) : [],
+      factory,
+      aside: (work) => this.clock.hold(() => work()),
+      now: () => new Date(this.epochNow * 1000),
       ownTunnelKey: (zone) => this.plan.tunnels[zone.slice('tunnel:'.length)]?.publicKey ?? null,
       failed: (error) => this.failed(error),
     }
@@ -226,6 +231,7 @@ export class World implements FaultWorld {
       hosted && {
         name: hosted.name,
         port,
+        ports: controllerPorts(this.plan),
         waitsFor: new Set(Object.values(this.plan.devices).flatMap((d) => d.serial ?? [])),
       },
       this.outside.names,

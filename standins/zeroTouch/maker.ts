@@ -28,7 +28,7 @@ export interface VouchedFor {
 }
 
 export class Maker {
-  private constructor(private readonly root: Signer) {}
+  constructor(readonly root: Signer) {}
 
   static make = async (name = 'Maker of the stand-ins'): Promise<Maker> =>
     new Maker(await certified({ name, from: FROM, until: FOREVER, isAuthority: true }))

@@ -9,6 +9,7 @@ definePageMeta({ layout: 'sheet' })
     <AdoptWithoutController />
     <AdoptClients />
     <AdoptClaimList />
+    <AdoptFromTheBox />
     <template #margin><FieldStandinsPanel /><AdoptAddressCheck /><AdoptEvents /></template>
   </ShellSheetFrame>
 </template>
