@@ -64,6 +64,8 @@ export type Desired = z.infer<typeof desiredSchema>
 export const portStateSchema = z.strictObject({
   name: z.string().max(12),
   up: z.boolean(),
+  /** What it came up at; null without a signal, and where it does not say. */
+  speedMbps: z.int().min(0).max(1_000_000).nullable().default(null),
   /** Hardware addresses heard behind it, newest first. */
   heard: z.array(hardwareAddress).max(64),
 })

@@ -2,9 +2,11 @@
 import { nameOf, secondsSince, type FieldRule } from '../field/fieldRule'
 import { isOlder } from '../field/isOlder'
 import { roughDuration } from '../words'
+import { slowSocket } from './lamps/slowSocket'
 import { waitsOf } from './waiting/waits'
 
 export const bringupFieldRules: readonly FieldRule[] = [
+  slowSocket,
   {
     id: 'field/cut-while-writing',
     severity: 'blocker',

@@ -39,6 +39,7 @@ export interface DeviceFacts {
   readonly ports: readonly {
     readonly name: string
     readonly up: boolean
+    readonly speedMbps?: number | null
     readonly heard: readonly string[]
   }[]
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { dunlinSlipway } from '../../demo/dunlinSlipway'
 import { runSheetOf } from '../bringup'
-import { editCall as edit, applyEdits } from '../plan'
+import { editCall as edit, applyEdits, type Port } from '../plan'
 import { siteModel } from '../topology'
 import {
   checkControllerAddress,
@@ -66,6 +66,7 @@ it('a site that is in service gets no remark', () =>
 it('rules have ids of their own and catch what they say', () => {
   expect(new Set(fieldRules.map((r) => r.id)).size).toBe(fieldRules.length)
   expect(fieldRules.flatMap((r) => r.catches).sort()).toEqual([
+    'C-20',
     'C-61',
     'C-62',
     'C-63',
@@ -147,6 +148,28 @@ it('C-67: a clock that nobody told the time, once it had time to ask', () => {
   expect(found('C-67', withDevice('switch', { ...unset, changedMs: ago(60) }))).toEqual([])
   expect(found('C-67', withDevice('switch', { clock: null }))).toEqual([])
   expect(found('C-67', withDevice('switch', {}))).toEqual([])
+})
+it('C-20: a cable that came up slower than planned, once, whichever end says so', () => {
+  const link = Object.values(plan.links).find((l) =>
+    [l.a, l.b].every((p) => adoptable.some((d) => d.id === plan.ports[p]!.deviceId)),
+  )!
+  const [a, b] = [link.a, link.b].map((p) => plan.ports[p]!) as [Port, Port]
+  const at = (end: Port, speedMbps: number | null): Partial<DeviceFacts> => ({
+    ports: [{ name: end.name, up: true, speedMbps, heard: [] }],
+  })
+  const both = facts(
+    adoptable.map((d) =>
+      calm(d.id, d.id === a.deviceId ? at(a, 100) : d.id === b.deviceId ? at(b, 100) : {}),
+    ),
+  )
+  const [finding, ...others] = found('C-20', both)
+  expect(others).toEqual([])
+  expect(finding!.text).toMatch(/ came up at 100 Mbit\/s in place of 1 Gbit\/s\.$/)
+  expect(finding!.why).toMatch(/^One pair of the cable has no contact/)
+  expect(finding!.subjects).toEqual([link.id])
+  expect(found('C-20', withDevice(b.deviceId, at(b, 100)))).toHaveLength(1)
+  for (const fine of [1000, 2500, null])
+    expect(found('C-20', withDevice(b.deviceId, at(b, fine)))).toEqual([])
 })
 it('C-65: a wait that is over for long, with what to look at, and not while something else is awaited too', () => {
   const sheet = runSheetOf(model)

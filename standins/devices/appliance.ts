@@ -609,6 +609,7 @@ export abstract class Appliance extends Box {
       ports: [...this.sockets].map(([name, s]) => ({
         name,
         up: s.up,
+        speedMbps: s.agreedMbps,
         heard: this.bridge.heardAt(name).slice(0, 64),
       })),
       lines: this.lineStates(),

@@ -46,6 +46,8 @@ export interface FaultKind<K extends string, S extends z.ZodType<{ kind: K }>> {
   hiddenWall?(fault: z.infer<S>): HiddenWall
   /** Where the plug of a port really is while it is in. */
   plugOf?(fault: z.infer<S>, portId: string): string
+  /** What a lead passes at the most while it is in, Mbit/s; null where it is as any other. */
+  leadMbps?(fault: z.infer<S>, linkId: string): number | null
   /** The line that has no signal while it is in; null is the first of the plan. */
   cutsLine?(fault: z.infer<S>): string | null
   /** What is true of a line while it is in; null is the first of the plan. */

@@ -34,6 +34,7 @@ import { tunnelPort } from './tunnelPort'
 import { tunnelSilence } from './tunnelSilence'
 import { tunnelSize } from './tunnelSize'
 import { turnedDish } from './turnedDish'
+import { wornLead } from './wornLead'
 import { wrongHandOffTag } from './wrongHandOffTag'
 import { wrongKey } from './wrongKey'
 
@@ -72,6 +73,7 @@ const kinds = [
   tunnelSize,
   staleName,
   drainingClient,
+  wornLead,
 ] as const
 
 type FaultSchema = (typeof kinds)[number]['schema']

@@ -27,6 +27,8 @@ export class Socket {
   onLink: (up: boolean) => void = () => {}
   private wasUp = false
   speedMbps = 1000
+  /** What the lead in it passes, Mbit/s. */
+  leadMbps = Infinity
 
   constructor(
     readonly queue: EventQueue,
@@ -42,6 +44,13 @@ export class Socket {
       this.peer.owner.powered &&
       this.air?.isUp !== false
     )
+  }
+
+  /** What both ends agree on, Mbit/s (IEEE 802.3 28); null of the air, and without a signal. */
+  get agreedMbps(): number | null {
+    return this.up && this.air === null
+      ? Math.min(this.speedMbps, this.peer!.speedMbps, this.leadMbps)
+      : null
   }
 
   send(frame: Frame): void {

@@ -167,7 +167,8 @@ export class SpanningTree {
   }
   private costOf(p: TreePort): number {
     return Math.round(
-      COST_AT_1_MBPS / Math.min(p.socket.speedMbps, p.socket.peer?.speedMbps ?? Infinity),
+      COST_AT_1_MBPS /
+        (p.socket.agreedMbps ?? Math.min(p.socket.speedMbps, p.socket.peer?.speedMbps ?? Infinity)),
     )
   }
 

@@ -364,6 +364,11 @@ export class World implements FaultWorld {
     for (const l of Object.values(this.plan.links)) {
       const [a, b] = [this.plugOf(l.a), this.plugOf(l.b)]
       const owners = [a, b].map((p) => this.boxes.get(this.plan.ports[p]?.deviceId ?? ''))
+      const leadMbps = Math.min(
+        ...[...this.faults.values()].map((f) => kindOfFault(f).leadMbps?.(f, l.id) ?? Infinity),
+      )
+      for (const socket of [this.socketOf(a), this.socketOf(b)])
+        if (socket) socket.leadMbps = leadMbps
       if (owners.every((o) => o?.placed)) join(this.socketOf(a), this.socketOf(b))
     }
     for (const line of this.lines) {
