@@ -9,6 +9,7 @@ import type { Device } from '../plan'
 import { cableDepth, cablePath } from '../topology'
 import { listWords } from '../words'
 import { controllerUrl } from './configuration'
+import { withoutController } from './school/without'
 
 /** Hands on the uplink of what hangs already, s (common practice). */
 const PLUG_S = 120
@@ -182,6 +183,31 @@ function placeInfrastructure(day: Day): string[] {
   ]
 }
 
+/** One that is on only when somebody needs it is switched off again when all is proven. */
+function stopController(day: Day): string[] {
+  const { controllerPlace: place, plan } = day.model
+  if (plan.controller.runs !== 'when-needed' || place?.kind !== 'host') return []
+  const { stops } = withoutController(day.model)
+  return [
+    day.add({
+      id: 'controller-stop',
+      kind: 'controller-stop',
+      title: `Stop the controller on ${place.device.name}, until somebody needs it again`,
+      needs: day.after('prove', 'try'),
+      deviceId: place.device.id,
+      locationId: locationOf(day.model, place.device),
+      workSeconds: 60,
+      words: [
+        { label: 'From then on', text: stops.join(' ') },
+        {
+          label: 'Who starts it',
+          text: 'leave with the site where it is, how it is started, and which account opens it',
+        },
+      ],
+    }),
+  ]
+}
+
 /** Inside the gateway, or on the internet: nothing of its own is cabled, an account is made. */
 function signIn({ model, add }: Day, needs: readonly string[]): string | undefined {
   const { controllerPlace: place } = model
@@ -311,4 +337,5 @@ export const adoptionDay: readonly DayPart[] = [
   { phase: 'bench', steps: bench },
   { phase: 'adopt', steps: placeInfrastructure },
   { phase: 'let in', steps: adoptFar },
+  { phase: 'leave', steps: stopController },
 ]

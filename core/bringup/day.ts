@@ -23,6 +23,7 @@ export const phases = [
   'let in',
   'prove',
   'try',
+  'leave',
 ] as const
 export type Phase = (typeof phases)[number]
 
