@@ -16,6 +16,7 @@ const releaseLine = z.object({
   wave: z.number(),
   waves: z.number(),
   applyAt: moment.nullable(),
+  goesOver: z.boolean(),
 })
 /** Of the release under way: where each device of its waves is. */
 const underWay = z.object({
@@ -58,6 +59,7 @@ const preview: z.ZodType<ReleasePreview> = z.object({
   pairs: z.array(z.object({ from: z.string(), to: z.string(), gained: texts, lost: texts })),
   leases: z.array(z.object({ segment: z.string(), why: z.string(), withinSeconds: z.number() })),
   byHand: texts,
+  controllers: z.object({ from: z.string(), to: z.string() }).nullable(),
   weakKeys: texts,
   lockOuts: z.array(
     z.object({
@@ -88,7 +90,12 @@ export const sendRelease = endpoint({
   method: 'POST',
   path: '/api/sites/:site/releases',
   access: 'engineer',
-  body: z.strictObject({ revision: counted, note: z.string().trim().max(200) }),
+  body: z.strictObject({
+    revision: counted,
+    note: z.string().trim().max(200),
+    /** Devices go over to another controller with it, and are not heard here afterwards. */
+    goesOver: z.boolean().default(false),
+  }),
   reply: z.object({ number: counted.optional() }),
 })
 /** Stops a release under way: who has not kept it goes back. */

@@ -18,11 +18,21 @@ const bootstrapOrigin = setting('MAST_BOOTSTRAP_ORIGIN')
 const port = Number(setting('MAST_STANDINS_PORT'))
 const TIMEOUT_MS = 10_000
 
+/** Controllers beside this one, by the names that plans have for them: `name=origin`, parted by commas. */
+const others = new Map(
+  (process.env.MAST_OTHER_CONTROLLERS ?? '')
+    .split(',')
+    .filter((pair) => pair.includes('='))
+    .map((pair) => pair.split('=') as [string, string]),
+)
+const originOf = (to: string | null | undefined): string =>
+  (to && others.get(new URL(to).hostname)) || origin
+
 const http: ControllerHttp = async (asked) => {
   if (asked.identity) return bootstrapHttp(bootstrapOrigin, asked, asked.identity)
-  const { method, path, token, etag, body } = asked
+  const { method, path, token, etag, body, to } = asked
   try {
-    const response = await fetch(origin + path, {
+    const response = await fetch(originOf(to) + path, {
       method,
       signal: AbortSignal.timeout(TIMEOUT_MS),
       headers: {
@@ -49,6 +59,7 @@ const store = new WorldStore(
   http,
   (text) => console.error(text),
   sealingWith(Buffer.from(setting('MAST_STANDINS_KEY'), 'base64')),
+  [...others.keys()],
 )
 const server = controlServer(store, setting('MAST_STANDINS_TOKEN'))
 server.requestTimeout = 0

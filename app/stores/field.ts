@@ -441,9 +441,9 @@ export const useField = defineStore('field', () => {
       return errorText(error)
     }
   }
-  const sendRelease = (revision: number, note: string) =>
+  const sendRelease = (revision: number, note: string, goesOver: boolean) =>
     attempt(async () => {
-      await tell(api.sendRelease, { body: { revision, note } })
+      await tell(api.sendRelease, { body: { revision, note, goesOver } })
       await Promise.all([readReleases(), readDevices()])
     })
   const stopRelease = (number: number) =>

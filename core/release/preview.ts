@@ -2,7 +2,12 @@
  * A release before it is sent: what each device gets, what that does, in which order, and what
  * keeps it back.
  */
-import { documentDifferences, type DocumentDifference, type Secrets } from '../adoption'
+import {
+  controllerUrl,
+  documentDifferences,
+  type DocumentDifference,
+  type Secrets,
+} from '../adoption'
 import { findingsOf } from '../findings'
 import { controllerPlace, own, type SitePlan } from '../plan'
 import { siteModel } from '../topology'
@@ -42,6 +47,8 @@ export interface ReleasePreview {
   readonly pairs: readonly PairChange[]
   readonly leases: readonly LeaseChange[]
   readonly byHand: readonly string[]
+  /** The addresses by which devices call the controller before and after, where they differ. */
+  readonly controllers: { readonly from: string; readonly to: string } | null
   /** Keys that are sent and are soon guessed, in words that do not tell them. */
   readonly weakKeys: readonly string[]
   readonly lockOuts: readonly LockOut[]
@@ -51,6 +58,11 @@ export interface ReleasePreview {
 }
 
 const MOST_DIFFERENCES = 200
+
+function controllersOf(before: SitePlan, after: SitePlan): ReleasePreview['controllers'] {
+  const [from, to] = [controllerUrl(siteModel(before)), controllerUrl(siteModel(after))]
+  return from && to && from !== to ? { from, to } : null
+}
 
 /**
  * Those who carry the ways of others load together, first; then one of the others alone, then the
@@ -162,6 +174,7 @@ export function previewRelease(
       pairs: before ? pairChanges(before, after) : [],
       leases: before ? leaseChanges(before, after) : [],
       byHand: before ? byHand(before, after) : [],
+      controllers: before && controllersOf(before, after),
       weakKeys: weakKeys(after, secrets),
       lockOuts: outs,
       heldBack,

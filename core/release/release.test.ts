@@ -341,6 +341,28 @@ describe('a wave', () => {
   it('counts in the time of its devices', () => {
     expect(judgeWave(wave({}), times, 1000, 1000).kind).toBe('back')
   })
+  it('that goes over to another controller is through when nobody is heard here after their trials', () => {
+    const applyAtMs = 60_000
+    const ms = (trials: number): number => applyAtMs + trials * times.trialSeconds * 1000
+    const over = (m: Partial<WaveMember>, atMs: number) =>
+      judgeWave(
+        wave({ goesOver: true, applyAtMs, members: [member({ heldAtMs: 5, ...m })] }),
+        times,
+        atMs,
+        1,
+      )
+    expect(over({ heardAtMs: 59_000 }, ms(1.5))).toEqual({ kind: 'wait' })
+    expect(over({ heardAtMs: 59_000 }, ms(2) + 1)).toEqual({ kind: 'keep' })
+    expect(over({ heardAtMs: ms(1.2) }, ms(2) + 1)).toMatchObject({
+      kind: 'back',
+      why: expect.stringMatching(/the other controller did not take it/) as string,
+    })
+    expect(over({ wentBack: true }, ms(1.1))).toMatchObject({ kind: 'back' })
+    expect(over({ appliedAtMs: ms(0.5) }, ms(0.6))).toMatchObject({
+      kind: 'back',
+      why: 'called here while it tried the new address',
+    })
+  })
 })
 
 it('the ground follows the release, its labels the plan', () => {

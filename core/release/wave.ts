@@ -15,12 +15,16 @@ export interface WaveMember {
   readonly appliedAtMs: number | null
   /** That it went back to the document before. */
   readonly wentBack: boolean
+  /** When it was heard last, whatever it runs, ms; null where it never was. */
+  readonly heardAtMs?: number | null
 }
 export interface Wave {
   readonly openedAtMs: number
   /** The moment at which all apply; null until all hold. */
   readonly applyAtMs: number | null
   readonly members: readonly WaveMember[]
+  /** It goes over to another controller: who gets there is not heard here any more. */
+  readonly goesOver?: boolean
   /** Devices beside the wave that the controller hears, and when it last did. */
   readonly witnesses: readonly { readonly deviceId: string; readonly heardAtMs: number }[]
 }
@@ -90,6 +94,7 @@ export function judgeWave(wave: Wave, times: WaveTimes, nowMs: number, speed: nu
         }
       : { kind: 'wait' }
   }
+  if (wave.goesOver) return judgeGone(wave, wave.applyAtMs, nowMs, ms(2 * times.trialSeconds))
   const isOver = nowMs > wave.applyAtMs + ms(times.trialSeconds - MARGIN_SECONDS)
   const missing = wave.members.filter((m) => m.appliedAtMs === null)
   if (missing.length > 0)
@@ -114,5 +119,29 @@ export function judgeWave(wave: Wave, times: WaveTimes, nowMs: number, speed: nu
   // not.
   return isOver
     ? { kind: 'back', deviceIds: [], why: 'took too long altogether' }
+    : { kind: 'keep' }
+}
+
+/**
+ * Of devices that go over to another controller, which alone tells them to keep what they try: here
+ * nothing is heard of who got there, and who did not is back after its trial.
+ * @param afterMs by then whoever went back was heard again
+ */
+function judgeGone(wave: Wave, applyAtMs: number, nowMs: number, afterMs: number): WaveVerdict {
+  const here = wave.members.filter((m) => m.appliedAtMs !== null)
+  if (here.length > 0)
+    return {
+      kind: 'back',
+      deviceIds: here.map((m) => m.deviceId),
+      why: 'called here while it tried the new address',
+    }
+  if (nowMs <= applyAtMs + afterMs) return { kind: 'wait' }
+  const back = wave.members.filter((m) => (m.heardAtMs ?? 0) > applyAtMs + afterMs / 2)
+  return back.length > 0
+    ? {
+        kind: 'back',
+        deviceIds: back.map((m) => m.deviceId),
+        why: 'was heard here again: the other controller did not take it',
+      }
     : { kind: 'keep' }
 }

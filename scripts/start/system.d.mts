@@ -19,4 +19,5 @@ export function startSystem(how: {
   databaseFolder: string | null
   standinsFolder: string
   vaultKey: string
+  otherControllers?: string
 }): Promise<System>

@@ -54,7 +54,8 @@ async function until(what, check, part) {
 
 /**
  * @param {{ ports: number[], databaseFolder: string | null, standinsFolder: string, vaultKey:
- * string }} how
+ * string, otherControllers?: string }} how
+ * `otherControllers` names controllers that stand-ins may call beside this one, as `name=origin`.
  * `databaseFolder` null takes the database at DATABASE_URL; every port gets a server process, all
  * of them on one database and one set of stand-ins.
  */
@@ -119,6 +120,7 @@ export async function startSystem(how) {
         MAST_BOOTSTRAP_ORIGIN: `https://127.0.0.1:${bootstrapPort}`,
         MAST_STANDINS_PORT: shared.MAST_STANDINS_PORT,
         MAST_STANDINS_TOKEN: standins.token,
+        MAST_OTHER_CONTROLLERS: how.otherControllers ?? '',
         MAST_STANDINS_FOLDER: how.standinsFolder,
         MAST_STANDINS_KEY: standinsKey(how.vaultKey),
       },

@@ -20,6 +20,7 @@ import { db, inTransaction } from '../db/database'
 import { deviceStates, targets } from '../db/schema'
 import { settleWentBack, toldBy, type Target } from '../releases/targets'
 import { moveWave } from '../releases/waves'
+import { desiredOf } from './devices'
 import { replayed, unauthorised } from './refusals'
 
 const MOST_IN_ONE = 500
@@ -194,7 +195,7 @@ export async function takeReport(
   ) => Promise<Pick<ReportReply, 'nextReportSeconds' | 'commands'>>,
 ): Promise<ReportReply> {
   const written = await write(tokenHash, r)
-  const told = await trial(written.target, r)
+  const told = written.target ? await trial(written.target, r) : await trialOfAComer(written, r)
   const event = eventOf(written.target, r)
   const moved = transition(written.state, event, written.claimed)
   // What screens show of it as it comes.
@@ -239,12 +240,25 @@ function eventOf(target: Written['target'], r: Report): ReportEvent {
   return runs(toldBy(target)) ? 'report-matching' : 'report-differing'
 }
 
-/** Moves the release on that the device takes part in, and says what that is to the device. */
-async function trial(
-  target: Written['target'],
+/**
+ * A device that comes over from another controller tries what that one sent it: it keeps it where
+ * the plan here wants the same on it.
+ */
+async function trialOfAComer(
+  { siteId, deviceId }: Written,
   r: Report,
 ): Promise<Pick<ReportReply, 'applyInSeconds' | 'trial'>> {
-  if (!target) return { applyInSeconds: null, trial: r.onTrial ? 'back' : null }
+  if (!r.onTrial) return { applyInSeconds: null, trial: null }
+  const { outcome } = await desiredOf(siteId, deviceId)
+  const isWanted = outcome.ok && outcome.desired.digest === r.configurationDigest
+  return { applyInSeconds: null, trial: isWanted ? 'keep' : 'back' }
+}
+
+/** Moves the release on that the device takes part in, and says what that is to the device. */
+async function trial(
+  target: NonNullable<Written['target']>,
+  r: Report,
+): Promise<Pick<ReportReply, 'applyInSeconds' | 'trial'>> {
   if (target.state !== 'open') {
     if (r.wentBackFrom === target.digest) await inTransaction((tx) => settleWentBack(tx, target, r))
     return {

@@ -416,6 +416,8 @@ export const releases = pgTable(
     accountId: uuid('account_id').references(() => accounts.id, { onDelete: 'set null' }),
     at: at('at').notNull().defaultNow(),
     endedAt: at('ended_at'),
+    /** Devices go over to another controller with it. */
+    goesOver: boolean('goes_over').notNull().default(false),
     /**
      * How many waves it has, which one is open, since when, and the moment at which its devices
      * load.

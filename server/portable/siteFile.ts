@@ -18,6 +18,7 @@ import {
   type SitePlan,
 } from '@mast/core/plan'
 import { isPhotograph } from '../evidence/photograph'
+import { claimsSchema } from './claims'
 import { ownerSchema } from './owner'
 
 export const SITE_FILE = 'able-mast-site'
@@ -84,6 +85,8 @@ const contentSchema = z.strictObject({
   trail: z.array(z.strictObject({ at: time, who: z.string(), what: z.string() })).max(1_000_000),
   /** By whose word devices from their box are this site's; files of an earlier version have none. */
   owner: ownerSchema.nullable().optional(),
+  /** Devices that are claimed; files of an earlier version do not say it. */
+  claims: claimsSchema.optional(),
   secrets: z
     .strictObject({
       kdf: z.literal('scrypt'),

@@ -20,6 +20,7 @@ import { stored } from '../sites/plans'
 import { listInventory, listPrefixes, doneByClock } from '../sites/revisions'
 import { readSecrets, writeSecret } from '../vault/vault'
 import { openUnder, sealUnder } from '../vault/passphrase'
+import { claimsIn, claimsOut } from './claims'
 import { OWNER_KEY, ownerIn, ownerOut } from './owner'
 import { readSiteFile, writeSiteFile, type SiteContent } from './siteFile'
 
@@ -110,6 +111,7 @@ export async function exportSite(
       })),
       trail,
       owner: owner?.content ?? null,
+      claims: passphrase === null ? [] : await claimsOut(tx, siteId),
       secrets: sealed,
     }
     return JSON.stringify(writeSiteFile(JSON.parse(JSON.stringify(content)) as SiteContent))
@@ -193,6 +195,7 @@ export async function importSite(
       for (const [ref, secret] of Object.entries(secrets)) await writeSecret(tx, id, ref, secret)
       if (content.owner && key) await ownerIn(tx, id, content.owner, key)
     }
+    const claimed = await claimsIn(tx, id, last.plan, content.claims ?? [])
     // The trail of the other system is no trail of this one; it is kept as what it is, a document
     // that came with the site.
     await tx.insert(evidence).values({
@@ -212,7 +215,8 @@ export async function importSite(
       what:
         `Brought in from a file of ${content.exportedAt.slice(0, 10)}: ${history.length} ` +
         `revisions, ${content.steps.length} steps, ${kept.length} pieces of evidence` +
-        leftOut(content.evidence.length - kept.length),
+        leftOut(content.evidence.length - kept.length) +
+        (claimed === 0 ? '' : `; ${claimed} claimed devices are expected here`),
     })
     return { id, revision: last.number }
   })

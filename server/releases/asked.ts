@@ -34,13 +34,13 @@ export const send = (
   siteId: string,
   accountId: string,
   revision: number,
-  note: string,
+  { note, goesOver }: { readonly note: string; readonly goesOver: boolean },
   sender: Sender,
 ): Promise<{ number?: number }> =>
   worked(
     inThread(
       'release',
-      { siteId, revision, note, accountId, sender, onlyFirst: false },
+      { siteId, revision, note, accountId, sender, onlyFirst: false, goesOver },
       { accountId, maxMs: WORK_MS },
     ),
   )

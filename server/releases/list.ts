@@ -20,6 +20,7 @@ export async function releasesOf(siteId: string): Promise<ReplySent<typeof readR
       wave: releases.wave,
       waves: releases.waves,
       applyAt: releases.applyAt,
+      goesOver: releases.goesOver,
     })
     .from(releases)
     .leftJoin(accounts, eq(accounts.id, releases.accountId))

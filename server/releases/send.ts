@@ -33,6 +33,7 @@ interface Worked {
     number: number,
     accountId: string | null,
     note: string,
+    goesOver: boolean,
   ) => Promise<void>
 }
 
@@ -60,7 +61,7 @@ async function workOut(
   const waveOf = new Map(preview.waves.flatMap((ids, i) => ids.map((id) => [id, i + 1] as const)))
   const waitsOf = (profileId: string): SitePlan['profiles'][string]['waits'] =>
     after.profiles[profileId]!.waits
-  const write: Worked['write'] = async (tx, number, accountId, note) => {
+  const write: Worked['write'] = async (tx, number, accountId, note, goesOver) => {
     await keepDocuments(tx, siteId, documents)
     const had = await targetsOf(tx, siteId)
     const members = documents.filter((d) => waveOf.has(d.deviceId))
@@ -71,6 +72,7 @@ async function workOut(
       revision,
       accountId,
       note,
+      goesOver,
       state: preview.waves.length > 0 ? 'sending' : 'done',
       endedAt: preview.waves.length > 0 ? null : new Date(),
       waves: preview.waves.length,
@@ -163,6 +165,7 @@ export async function sendRelease({
   accountId,
   sender,
   onlyFirst,
+  goesOver = false,
 }: {
   siteId: string
   revision: number | null
@@ -171,6 +174,7 @@ export async function sendRelease({
   accountId: string | null
   sender: Sender | null
   onlyFirst: boolean
+  goesOver?: boolean
 }): Promise<{ number?: number }> {
   const [now] = await db().select({ head: sites.head }).from(sites).where(eq(sites.id, siteId))
   if (!now) throw siteIsGone()
@@ -187,6 +191,8 @@ export async function sendRelease({
   // Worked out before anything is locked.
   const { preview, write } = await workOut(db(), siteId, wanted, sender)
   if (preview.heldBack.length > 0) throw heldBack(...preview.heldBack)
+  if (goesOver && !preview.controllers)
+    throw heldBack('Devices call the same controller before and after: nobody goes over.')
   if (onlyFirst && preview.waves.length > 0)
     throw heldBack('Devices of this site run already: look at what would be sent, and send it.')
   return inTransaction(async (tx) => {
@@ -210,7 +216,7 @@ export async function sendRelease({
         'Somebody changed or sent something just now: look at what would be sent again.',
       )
     const number = Math.max(0, ...there.map((r) => r.number)) + 1
-    await write(tx, number, accountId, note)
+    await write(tx, number, accountId, note, goesOver)
     return { number }
   })
 }

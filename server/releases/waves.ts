@@ -41,7 +41,13 @@ export async function openWave(
       await tx.update(releases).set({ state: 'done', endedAt: new Date() }).where(at)
       await tx
         .insert(log)
-        .values({ siteId, accountId: null, what: `Release ${number} is on all its devices` })
+        .values({
+          siteId,
+          accountId: null,
+          what: release.goesOver
+            ? `With release ${number} its devices went over to another controller`
+            : `Release ${number} is on all its devices`,
+        })
     }
     for (const topic of ['releases', 'devices'] as const) await notify(tx, { site: siteId, topic })
     return
@@ -102,7 +108,7 @@ export async function moveWave(siteId: string): Promise<void> {
         ),
       )
     const heard =
-      release.applyAt === null || release.witnesses.length === 0
+      release.applyAt === null
         ? []
         : await tx
             .select({ deviceId: deviceStates.deviceId, at: deviceStates.lastHeardAt })
@@ -110,19 +116,28 @@ export async function moveWave(siteId: string): Promise<void> {
             .where(
               and(
                 eq(deviceStates.siteId, siteId),
-                inArray(deviceStates.deviceId, release.witnesses),
+                inArray(deviceStates.deviceId, [
+                  ...release.witnesses,
+                  ...members.map((m) => m.deviceId),
+                ]),
               ),
             )
+    const heardOf = new Map(heard.map((h) => [h.deviceId, h.at]))
     const verdict = judgeWave(
       {
         openedAtMs: release.openedAt!.getTime(),
         applyAtMs: release.applyAt?.getTime() ?? null,
-        witnesses: heard.map((h) => ({ deviceId: h.deviceId, heardAtMs: h.at?.getTime() ?? 0 })),
+        goesOver: release.goesOver,
+        witnesses: release.witnesses.map((id) => ({
+          deviceId: id,
+          heardAtMs: heardOf.get(id)?.getTime() ?? 0,
+        })),
         members: members.map((m) => ({
           deviceId: m.deviceId,
           heldAtMs: m.heldAt?.getTime() ?? null,
           appliedAtMs: m.appliedAt?.getTime() ?? null,
           wentBack: m.wentBack,
+          heardAtMs: heardOf.get(m.deviceId)?.getTime() ?? null,
         })),
       },
       release.times,

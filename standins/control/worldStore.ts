@@ -31,6 +31,8 @@ export class WorldStore implements Worlds {
     private readonly http: ControllerHttp,
     private readonly complain: (text: string) => void,
     private readonly sealing: Sealing,
+    /** Names of controllers on the internet beside this one. */
+    private readonly others: readonly string[] = [],
   ) {
     mkdirSync(folder, { recursive: true, mode: 0o700 })
     this.factory = new Factory(this.keptMaker())
@@ -81,7 +83,7 @@ export class WorldStore implements Worlds {
       }
       return known
     }
-    const world = new World(description, this.http, undefined, this.factory)
+    const world = new World(description, this.http, undefined, this.factory, this.others)
     world.clock.start()
     return this.put(siteId, world)
   }
@@ -92,7 +94,7 @@ export class WorldStore implements Worlds {
   }
 
   private revive(saved: Saved, description: WorldDescription): World {
-    const world = new World(description, this.http, saved.speed, this.factory)
+    const world = new World(description, this.http, saved.speed, this.factory, this.others)
     world.restore(saved)
     world.clock.start()
     return world

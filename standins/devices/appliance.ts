@@ -42,6 +42,8 @@ export interface HttpRequest {
   readonly token?: string | null
   readonly etag?: string | null
   readonly body?: unknown
+  /** The address of the controller that it calls. */
+  readonly to?: string | null
   /** By TLS, where it proves itself by what its maker put into it. */
   readonly identity?: Identity
   readonly server?: BootstrapServer
@@ -397,7 +399,7 @@ export abstract class Appliance extends Box {
       if (this.run !== run) return
       if (!isThere) return again()
       void this.around
-        .http(request)
+        .http({ ...request, to: this.controller })
         .then((reply) => {
           if (this.run !== run || !this.powered || this.isWriting) return
           if (reply) {

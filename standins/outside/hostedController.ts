@@ -36,9 +36,14 @@ export class OnTheInternet {
     this.meetingPoint.listening.set(HTTPS, (data) => this.meet(data))
   }
 
-  set(hosted: HostedController | null, names: Names): void {
+  /** @param others names of controllers beside that of the plan; they answer at the usual port */
+  set(hosted: HostedController | null, names: Names, others: readonly string[] = []): void {
     this.hosted = hosted
     this.controller.listening.clear()
+    for (const name of others) {
+      names.register(name, INTERNET_CONTROLLER)
+      this.controller.listening.set(HTTPS, () => 'controller')
+    }
     if (!hosted) return
     names.register(hosted.name, INTERNET_CONTROLLER)
     for (const port of hosted.ports) this.controller.listening.set(port, () => 'controller')

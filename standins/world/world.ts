@@ -98,6 +98,7 @@ export class World implements FaultWorld {
     private readonly http: ControllerHttp,
     speed = DEFAULT_SPEED,
     readonly factory = new Factory(),
+    private readonly otherControllers: readonly string[] = [],
   ) {
     this.clock = new Clock(this.queue, speed, undefined, (error) => this.failed(error))
     const wallClock: ApplianceSurroundings['wallClock'] = (timeZone) =>
@@ -235,6 +236,7 @@ export class World implements FaultWorld {
         waitsFor: new Set(Object.values(this.plan.devices).flatMap((d) => d.serial ?? [])),
       },
       this.outside.names,
+      this.otherControllers,
     )
   }
   private renewPeers(): void {

@@ -12,13 +12,16 @@ export const isWhole = process.env.MAST_LOAD === 'whole'
 export const NAME = 'night watch'
 export const PASSWORD = 'eight-bells-and-all-well'
 
-export async function throwaway(): Promise<{ system: System; close(): Promise<void> }> {
+export async function throwaway(
+  otherControllers = '',
+): Promise<{ system: System; close(): Promise<void> }> {
   const folder = mkdtempSync(join(tmpdir(), 'able-mast-load-'))
   const system = await startSystem({
     ports: [await freePort()],
     databaseFolder: `${folder}-database`,
     standinsFolder: join(folder, 'standins'),
     vaultKey: randomBytes(32).toString('base64'),
+    otherControllers,
   })
   return {
     system,

@@ -8,6 +8,7 @@ const field = useField()
 const preview = shallowRef<ReleasePreview | null>(null)
 const refused = ref<string | undefined>()
 const note = ref('')
+const goesOver = ref(false)
 const busy = ref(false)
 /** The revision that is looked at; what is sent is that and nothing newer. */
 const revision = ref(0)
@@ -35,11 +36,16 @@ const waiting = computed(() =>
 const held = computed(() => preview.value?.heldBack ?? [])
 async function send(): Promise<void> {
   busy.value = true
-  refused.value = await field.sendRelease(revision.value, note.value)
+  refused.value = await field.sendRelease(
+    revision.value,
+    note.value,
+    goesOver.value && preview.value?.controllers != null,
+  )
   busy.value = false
   if (!refused.value) {
     open.value = false
     note.value = ''
+    goesOver.value = false
   }
 }
 const name = (id: string): string => site.plan?.devices[id]?.name ?? id
@@ -139,6 +145,28 @@ const changes = useShownRows(
             <li v-for="b in preview.byHand" :key="b">{{ b }}</li>
           </ul></template
         >
+        <template v-if="preview.controllers">
+          <h3>Another address of the controller</h3>
+          <p>
+            Devices call <span class="mono">{{ preview.controllers.to }}</span> in place of
+            <span class="mono">{{ preview.controllers.from }}</span>.
+          </p>
+          <v-checkbox
+            v-model="goesOver"
+            label="Another controller answers there: they go over to it"
+            density="compact"
+            hide-details
+          />
+          <ol v-if="goesOver">
+            <li>
+              Take the site out as a file with its secrets, and bring it in at the other controller:
+              by that it knows the plan and each device.
+            </li>
+            <li>Send from here. Who is taken there is not heard here any more.</li>
+            <li>Who is not goes back by itself, and the rest is not sent.</li>
+            <li>Send the plan from there, run the proof, and only then remove the site here.</li>
+          </ol>
+        </template>
         <template v-if="preview.waves.length">
           <h3>In which order</h3>
           <ol>

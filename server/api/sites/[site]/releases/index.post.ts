@@ -4,5 +4,5 @@ import { route } from '../../../../http/route'
 import { send } from '../../../../releases/asked'
 
 export default route(sendRelease, ({ event, site, account, body }) =>
-  send(site.id, account.id, body.revision, body.note, senderOf(event)),
+  send(site.id, account.id, body.revision, body, senderOf(event)),
 )

@@ -1,0 +1,1 @@
+ALTER TABLE "releases" ADD COLUMN "goes_over" boolean DEFAULT false NOT NULL;
