@@ -9,6 +9,7 @@ export {
   type Difference,
   type DocumentDifference,
 } from './drift/differences'
+export { pageInService } from './ways/underController'
 export { waysOf, type Way, type WayKind, type Ways } from './ways/ways'
 export { takeTheirs, type TakenOver } from './drift/takeTheirs'
 export * from './clients/draining'

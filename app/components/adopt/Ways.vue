@@ -1,10 +1,18 @@
 <script setup lang="ts">
 /** How a device can find the controller from where it hangs, each way by what the plan says of it. */
-import { waysOf, type WayKind } from '@mast/core/adoption'
+import { pageInService, waysOf, type WayKind } from '@mast/core/adoption'
+import { listWords } from '@mast/core/words'
+import { pathOf, readConfiguration } from '@mast/api'
 
 const props = defineProps<{ deviceId: string }>()
 const site = useSite()
 const all = computed(() => waysOf(site.opened.model, props.deviceId))
+const page = computed(() =>
+  pageInService(site.opened.model, site.opened.model.device(props.deviceId)),
+)
+const file = computed(() =>
+  pathOf(readConfiguration, { params: { site: site.opened.id, device: props.deviceId } }),
+)
 const words: Readonly<Record<WayKind, string>> = {
   'same-segment': 'In the same segment',
   typed: 'The address typed in',
@@ -39,6 +47,14 @@ const words: Readonly<Record<WayKind, string>> = {
         ><span class="beneath faint">{{ all.then.because }}</span>
       </li>
     </ul>
+    <p v-if="all.url && page.from.length" class="faint">
+      Set up by its own page before there was a controller? From {{ listWords(page.from) }} open
+      <template v-if="page.address"
+        ><code class="mono">https://{{ page.address }}</code></template
+      ><template v-else>its page at the address that its lease says</template> and load
+      <a :href="file" download>its configuration</a>, which names the controller; then it calls, and
+      is claimed like any other.
+    </p>
   </details>
 </template>
 
