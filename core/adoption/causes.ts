@@ -110,6 +110,8 @@ function missingDevices({ model, wrong, facts }: Evidence): Cause[] {
   const outwards = [...model.devices].sort(
     (a, b) => cableDepth(model, a.id) - cableDepth(model, b.id),
   )
+  // Without a controller nobody says of any whether it is.
+  if (!model.hasController) return []
   return outwards.flatMap((d): Cause[] => {
     const state = stateOf(facts, d.id)
     if (!model.profileOf(d.id).adoptable || state === 'in-service' || state === 'drifted') return []

@@ -50,9 +50,7 @@ function placePassive(day: Day): string[] {
             : []),
           ...day.cables(d, () => true),
         ],
-        action: day.watched.includes(d)
-          ? { kind: 'plug', deviceIds: [d.id] }
-          : { kind: 'power', deviceIds: [d.id], on: true },
+        action: { kind: 'plug', deviceIds: [d.id] },
         ifExceeded: 'Look at its lamp; then open its page on the address that it was given.',
       }),
     )

@@ -8,7 +8,7 @@ import { applyEdits, type EditCall, type SitePlan } from '@mast/core/plan'
 import { siteModel } from '@mast/core/topology'
 import { privateKeyFrom, publicKeyOf } from '@mast/core/tunnels'
 import { drillExpected, judgeDrill, turnOf } from '@mast/core/uplinks'
-import { broughtUp, prove, until } from '../../tests/sites/broughtUp'
+import { broughtUp, pass, prove, until, type BroughtUp } from '../../tests/sites/broughtUp'
 import { exercises } from '.'
 import type { Exercise } from './exercise'
 import { exerciseNames } from './names'
@@ -51,8 +51,16 @@ describe.each(exercises.map((e) => [e.job, e] as const))('%s', (_, exercise) => 
   })
   it('is brought up by its run sheet and proven', async () => {
     const { plan, keys } = keyed(solved(exercise))
-    const { wrong, results } = await prove(await broughtUp(plan, 7, keys))
+    // At each proof of its run sheet, and when all of it is done.
+    let proofs = 0
+    const proven = async (site: BroughtUp): Promise<void> => {
+      proofs++
+      await pass(site.world, 600)
+      expect((await prove(site)).wrong, `proof ${proofs}`).toEqual([])
+    }
+    const { wrong, results } = await prove(await broughtUp(plan, 7, keys, proven))
     expect(wrong).toEqual([])
+    expect(proofs).toBe(2)
     const shown = new Set(results.map((r) => r.test.title))
     expect(exercise.shows.filter((title) => !shown.has(title))).toEqual([])
   })

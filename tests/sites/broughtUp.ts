@@ -68,12 +68,20 @@ export async function pass(world: World, seconds: number): Promise<void> {
   await turn()
 }
 
+export interface BroughtUp {
+  readonly world: World
+  readonly controller: ControllerDouble
+  readonly plan: SitePlan
+}
+
 export async function broughtUp(
   plan: SitePlan,
   seed = 7,
   /** Keys of tunnels, by their names in the vault. */
   keys: Readonly<Record<string, string>> = {},
-): Promise<{ world: World; controller: ControllerDouble; plan: SitePlan }> {
+  /** Done where the run sheet asks for a proof. */
+  atProof: (site: BroughtUp) => Promise<void> = async () => {},
+): Promise<BroughtUp> {
   const model = siteModel(plan)
   const wanted = new Map<string, Wanted>()
   const networks = Object.values(plan.wirelessNetworks).filter((w) => w.keyRef)
@@ -110,6 +118,7 @@ export async function broughtUp(
     controller.http,
   )
   for (const step of runSheetOf(model)) {
+    if (step.follows?.kind === 'proof') await atProof({ world, controller, plan })
     if (!step.action) {
       await pass(world, step.workSeconds + step.waitSeconds)
       continue
@@ -129,11 +138,7 @@ export async function broughtUp(
   return { world, controller, plan }
 }
 
-export async function prove({
-  world,
-  controller,
-  plan,
-}: Awaited<ReturnType<typeof broughtUp>>): Promise<{
+export async function prove({ world, controller, plan }: BroughtUp): Promise<{
   count: ReturnType<typeof countOf>
   causes: ReturnType<typeof causesOf>
   wrong: string[]
