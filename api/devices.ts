@@ -76,11 +76,20 @@ const roll = z.object({
   events: z.array(deviceEvent),
 })
 
-/** The roll: states, strangers, the last events. */
+/** Of so many devices that changed the rows are asked for; of more the whole roll. */
+export const MOST_ROWS = 20
+/** The roll: states, strangers, the last events; rows of some devices alone where they are named. */
 export const readRoll = endpoint({
   method: 'GET',
   path: '/api/sites/:site/devices',
   access: 'viewer',
+  query: z.object({
+    only: z
+      .string()
+      .max(MOST_ROWS * 65)
+      .regex(/^[^,]+(,[^,]+)*$/)
+      .optional(),
+  }),
   reply: roll,
 })
 /** Claims a device by the serial as typed off its label. */

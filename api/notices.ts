@@ -10,7 +10,8 @@ import { counted, moment, nothing } from './values'
 export const notices = {
   now: z.object({ revision: counted, at: moment }),
   plan: z.object({ revision: counted.nullable() }),
-  devices: nothing,
+  /** Of which one something changed; null of several, or of who is in none of the rows. */
+  devices: z.object({ device: z.string().nullable() }),
   steps: nothing,
   evidence: nothing,
   standins: nothing,

@@ -272,9 +272,46 @@ export const useField = defineStore('field', () => {
       retry = setTimeout(() => void flush(), RETRY_MS)
     }
   }
-  async function readDevices(): Promise<void> {
-    const reply = await read(api.readRoll)
-    devices.value = reply.devices
+  /** The reading of the whole roll that was begun last. */
+  let whole: Promise<void> = Promise.resolve()
+  function readDevices(): Promise<void> {
+    const reading = async (): Promise<void> => {
+      const reply = await read(api.readRoll)
+      devices.value = reply.devices
+      foreign.value = reply.foreign
+      events.value = reply.events
+    }
+    whole = reading()
+    return whole
+  }
+  /** Devices of which it was told that they changed and whose rows were not read since. */
+  const told = new Set<string>()
+  let readsRows = false
+  async function readRows(): Promise<void> {
+    if (readsRows) return
+    readsRows = true
+    try {
+      while (told.size > 0) {
+        // What is under way began before and must not come after.
+        await whole.catch(() => {})
+        const ids = [...told]
+        told.clear()
+        const known = new Set(devices.value.map((d) => d.deviceId))
+        if (ids.length > api.MOST_ROWS || !ids.every((d) => known.has(d))) await readDevices()
+        else await readThese(ids)
+      }
+    } catch {
+      // The next reading of all has them.
+    } finally {
+      readsRows = false
+    }
+  }
+  async function readThese(ids: readonly string[]): Promise<void> {
+    const of = site.id
+    const reply = await tell(api.readRoll, { query: { only: ids.join(',') } })
+    if (site.id !== of || followed !== of) return
+    const rows = new Map(reply.devices.map((d) => [d.deviceId, d]))
+    devices.value = devices.value.map((d) => rows.get(d.deviceId) ?? d)
     foreign.value = reply.foreign
     events.value = reply.events
   }
@@ -327,8 +364,12 @@ export const useField = defineStore('field', () => {
       site.heard(revision)
       void readDevices()
     })
-    on('devices', () => {
-      void readDevices()
+    on('devices', ({ device }) => {
+      if (device === null) void readDevices()
+      else {
+        told.add(device)
+        void readRows()
+      }
       if (releases.value?.underWay.length) void readReleases()
     })
     on('releases', () => {
@@ -372,6 +413,7 @@ export const useField = defineStore('field', () => {
     live.value = false
     loaded.value = false
     devices.value = []
+    told.clear()
     clients.value = []
     kept.value = []
     foreign.value = []

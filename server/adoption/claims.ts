@@ -221,6 +221,6 @@ export async function command(
       throw refuse(`${MOST_OPEN_COMMANDS} commands wait for its next call already`)
     await tx.insert(deviceCommands).values({ siteId, deviceId, command: what })
     await tx.insert(log).values({ siteId, accountId, what: `Told ${deviceId} to ${what}` })
-    await notify(tx, { site: siteId, topic: 'devices' })
+    await notify(tx, { site: siteId, topic: 'devices', device: deviceId })
   })
 }

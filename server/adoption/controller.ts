@@ -119,7 +119,7 @@ async function helloUnderAClaim(
     .where(eq(sites.id, row.siteId))
   const { clockSpeed } = site!
   const calling = await heard(tx, h, callerSilenceMs(clockSpeed))
-  await notify(tx, { site: row.siteId, topic: 'devices' })
+  await notify(tx, { site: row.siteId, topic: 'devices', device: row.deviceId })
   const now = Date.now()
   const isSilent =
     row.lastHeardAt === null ||
@@ -272,7 +272,8 @@ export async function settleReport(
     const row = await lockDevice(tx, w.siteId, w.deviceId)
     // Between the two writes it may have been given up or reset; then its report is history.
     if (row.tokenHash !== null) await advance(tx, row, event, {}, r.message ?? '')
-    if (isTold) await notify(tx, { site: w.siteId, topic: 'devices' })
+    const device = { site: w.siteId, topic: 'devices', device: w.deviceId } as const
+    if (isTold) await notify(tx, device)
     const ids = r.done.filter((id) => /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(id))
     if (ids.length > 0) {
       await tx
@@ -285,7 +286,7 @@ export async function settleReport(
             inArray(deviceCommands.id, ids),
           ),
         )
-      await notify(tx, { site: w.siteId, topic: 'devices' })
+      await notify(tx, device)
     }
     return {
       nextReportSeconds: REPORT_SECONDS,

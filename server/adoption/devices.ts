@@ -84,7 +84,7 @@ export async function advance(
       toState: outcome.state,
       detail,
     })
-    await notify(tx, { site: row.siteId, topic: 'devices' })
+    await notify(tx, { site: row.siteId, topic: 'devices', device: row.deviceId })
   }
   return { ok: true, state: outcome.state }
 }
@@ -159,10 +159,13 @@ export const giveUp = (tx: Executor, row: DeviceRow, why: string): ReturnType<ty
  * What the controller knows of every adoptable device of a site, and the strangers that look like
  * one of them.
  */
-export async function rollOf(siteId: string) {
+/** @param only ids of devices whose rows are wanted; null for all */
+export async function rollOf(siteId: string, only: ReadonlySet<string> | null = null) {
   const { head, secretsVersion, clockSpeed } = await versionOf(siteId)
   const model = siteModel(await planAt(db(), siteId, head))
-  const adoptable = model.devices.filter((d) => model.profileOf(d.id).adoptable)
+  const adoptable = model.devices.filter(
+    (d) => model.profileOf(d.id).adoptable && (only?.has(d.id) ?? true),
+  )
   const rows = new Map(
     (await db().select().from(deviceStates).where(eq(deviceStates.siteId, siteId))).map((r) => [
       r.deviceId,
@@ -171,10 +174,11 @@ export async function rollOf(siteId: string) {
   )
   const targets = await targetsOf(db(), siteId)
   const serials = model.devices.flatMap((d) => d.serial ?? [])
-  const elsewhere = await serialsElsewhere(siteId, serials)
+  const wanted = adoptable.flatMap((d) => d.serial ?? [])
+  const elsewhere = await serialsElsewhere(siteId, wanted)
   const calling = new Map<string, RollDevice['callers']>()
   const since = Date.now() - callerSilenceMs(clockSpeed)
-  for (const c of await callersOf(serials))
+  for (const c of await callersOf(wanted))
     if (c.lastHeardAt.getTime() > since)
       calling.set(c.serial, [
         ...(calling.get(c.serial) ?? []),

@@ -26,7 +26,11 @@ export async function keepRunning(
     throw new Refused('invalid', 'the digest is not that of the configuration')
   await inTransaction(async (tx) => {
     const [row] = await tx
-      .select({ siteId: deviceStates.siteId, runs: deviceStates.configurationDigest })
+      .select({
+        siteId: deviceStates.siteId,
+        deviceId: deviceStates.deviceId,
+        runs: deviceStates.configurationDigest,
+      })
       .from(deviceStates)
       .where(eq(deviceStates.tokenHash, tokenHash))
       .for('update')
@@ -36,7 +40,7 @@ export async function keepRunning(
     await keepDocuments(tx, row.siteId, [{ digest, configuration }])
     // So that each device has one kept beside what it was sent, and no more.
     await forgetDocuments(tx, row.siteId)
-    await notify(tx, { site: row.siteId, topic: 'devices' })
+    await notify(tx, { site: row.siteId, topic: 'devices', device: row.deviceId })
   })
   return {}
 }

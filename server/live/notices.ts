@@ -8,7 +8,12 @@ import pg from 'pg'
 import { connectionString, type Executor } from '../db/database'
 
 export type Notice =
-  | { readonly site: string; readonly topic: Topic; readonly revision?: number }
+  | {
+      readonly site: string
+      readonly topic: Topic
+      readonly revision?: number
+      readonly device?: string
+    }
   /** Sessions of an account were ended; its open streams have to look whether they were meant. */
   | { readonly account: string; readonly topic: 'sessions' }
   /** Notices may have been missed. */

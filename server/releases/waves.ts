@@ -39,15 +39,13 @@ export async function openWave(
           ),
         )
       await tx.update(releases).set({ state: 'done', endedAt: new Date() }).where(at)
-      await tx
-        .insert(log)
-        .values({
-          siteId,
-          accountId: null,
-          what: release.goesOver
-            ? `With release ${number} its devices went over to another controller`
-            : `Release ${number} is on all its devices`,
-        })
+      await tx.insert(log).values({
+        siteId,
+        accountId: null,
+        what: release.goesOver
+          ? `With release ${number} its devices went over to another controller`
+          : `Release ${number} is on all its devices`,
+      })
     }
     for (const topic of ['releases', 'devices'] as const) await notify(tx, { site: siteId, topic })
     return

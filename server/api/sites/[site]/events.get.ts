@@ -40,7 +40,9 @@ export default route(followSite, ({ event, account, site }) => {
     if (notice.topic === 'members') void mayStay()
     void (notice.topic === 'plan'
       ? tell('plan', { revision: notice.revision ?? null })
-      : tell(notice.topic, {}))
+      : notice.topic === 'devices'
+        ? tell('devices', { device: notice.device ?? null })
+        : tell(notice.topic, {}))
   })
   const timer = setInterval(() => void tell('alive', {}), KEEP_ALIVE_MS)
   stream.onClosed(async () => {
