@@ -11,13 +11,15 @@ export function useStanding(): () => SiteStanding {
   return () => {
     const steps = site.analysis?.stepIds ?? []
     const count = field.proof?.body.count
+    // Where no controller is planned nobody waits for anybody to call.
+    const adoptable = site.model?.hasController === false ? [] : field.devices
     return {
       plan: late.value,
       counts: site.analysis?.marks ?? null,
       steps: { all: steps.length, done: steps.filter((id) => field.done.has(id)).length },
       devices: {
-        all: field.devices.length,
-        begun: field.devices.filter((d) => d.state !== 'planned').length,
+        all: adoptable.length,
+        begun: adoptable.filter((d) => d.state !== 'planned').length,
         inService: field.devices.filter((d) => d.state === 'in-service').length,
         wrong:
           field.devices.filter((d) => d.state === 'lost' || d.state === 'drifted').length +

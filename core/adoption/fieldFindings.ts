@@ -143,6 +143,8 @@ export const adoptionFieldRules: readonly FieldRule[] = [
     title: 'Waiting for a device to call',
     sheet: 'adopt',
     *check(model, facts, sheet) {
+      // Without a controller nobody claims and nobody calls.
+      if (!model.hasController) return
       for (const d of facts.devices) {
         if (!model.plan.devices[d.deviceId] || !['powered', 'claimed'].includes(d.state)) continue
         const { bootSeconds } = model.profileOf(d.deviceId).waits
@@ -188,6 +190,8 @@ export const adoptionFieldRules: readonly FieldRule[] = [
     title: 'Something that claiming by serial needs is missing',
     sheet: 'adopt',
     *check(model, facts) {
+      // Without a controller nobody claims and nobody calls.
+      if (!model.hasController) return
       for (const d of facts.devices) {
         const device = model.plan.devices[d.deviceId]
         if (!device || d.claimed || d.state === 'in-service') continue
@@ -237,6 +241,8 @@ export const adoptionFieldRules: readonly FieldRule[] = [
     title: 'A device is managed elsewhere already',
     sheet: 'adopt',
     *check(model, facts) {
+      // Without a controller nobody claims and nobody calls.
+      if (!model.hasController) return
       for (const d of facts.devices)
         if (!model.plan.devices[d.deviceId]) continue
         else if (d.claimedElsewhere)

@@ -149,6 +149,23 @@ it('C-67: a clock that nobody told the time, once it had time to ask', () => {
   expect(found('C-67', withDevice('switch', { clock: null }))).toEqual([])
   expect(found('C-67', withDevice('switch', {}))).toEqual([])
 })
+it('of a site without a controller nobody waits for calls or claims', () => {
+  const alone = siteModel(applyEdits(plan, [edit('setController', { hostDeviceId: null })]))
+  const waits = facts(
+    adoptable.map((d) =>
+      calm(d.id, {
+        state: 'powered',
+        claimed: false,
+        claimedElsewhere: true,
+        changedMs: ago(9000),
+      }),
+    ),
+  )
+  const of = (m: typeof model): string[] =>
+    ['C-70', 'C-72'].flatMap((c) => found(c, waits, m).map((f) => f.ruleId))
+  expect(new Set(of(model))).toEqual(new Set(['field/waiting', 'field/managed-elsewhere']))
+  expect(of(alone)).toEqual([])
+})
 it('C-20: a cable that came up slower than planned, once, whichever end says so', () => {
   const link = Object.values(plan.links).find((l) =>
     [l.a, l.b].every((p) => adoptable.some((d) => d.id === plan.ports[p]!.deviceId)),

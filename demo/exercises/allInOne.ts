@@ -7,7 +7,7 @@ const site: SmallSite = {
   name: 'Whimbrel House',
   space: '10.64.0.0/16',
   octet: '64',
-  number: 64_000,
+  number: 20_137,
 }
 const { device, host } = makers(site)
 const radios = ['ap-1', 'ap-2']

@@ -7,7 +7,7 @@ const site: SmallSite = {
   name: 'Sanderling Pharmacy',
   space: '10.61.0.0/16',
   octet: '61',
-  number: 61_000,
+  number: 23_274,
   hasController: false,
 }
 
@@ -32,7 +32,7 @@ export const branchBySerial: Exercise = {
     edit('recordHandOff', { uplinkId: 'line', facts: { mode: 'automatic', vlan: 'untagged' } }),
     edit('changeDevice', {
       id: 'gateway',
-      changes: { serial: 'AM-GAT-61999', school: 'prepared', setUpAt: 'place' },
+      changes: { serial: 'AM-GAT-24273', school: 'prepared', setUpAt: 'place' },
     }),
     edit('changeDevice', { id: 'switch', changes: { school: 'prepared', setUpAt: 'place' } }),
   ],

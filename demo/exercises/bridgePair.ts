@@ -3,7 +3,7 @@ import { applyEdits, editCall as edit, plainEnd } from '@mast/core/plan'
 import type { Exercise } from './exercise'
 import { acrossTheAir, smallSite, type SmallSite } from './small'
 
-const site: SmallSite = { name: 'Rook Farm', space: '10.62.0.0/16', octet: '62', number: 61_500 }
+const site: SmallSite = { name: 'Rook Farm', space: '10.62.0.0/16', octet: '62', number: 26_411 }
 const end = {
   ...plainEnd,
   heightM: 6,

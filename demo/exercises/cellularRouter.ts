@@ -7,7 +7,7 @@ const site: SmallSite = {
   name: 'Skua Research Hut',
   space: '10.70.0.0/16',
   octet: '70',
-  number: 66_700,
+  number: 29_548,
 }
 
 export const cellularRouter: Exercise = {

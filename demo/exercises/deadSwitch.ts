@@ -7,7 +7,7 @@ const site: SmallSite = {
   name: 'Avocet Print Shop',
   space: '10.82.0.0/16',
   octet: '82',
-  number: 72_000,
+  number: 32_685,
 }
 
 export const deadSwitch: Exercise = {
@@ -28,7 +28,7 @@ export const deadSwitch: Exercise = {
     edit('replaceDevice', { id: 'switch', profileId: 'switch-24-poe-190' }),
     edit('changeDevice', {
       id: 'switch',
-      changes: { serial: 'AM-SWI-72999', hardwareAddress: '02:4a:82:00:00:99' },
+      changes: { serial: 'AM-SWI-33684', hardwareAddress: '02:4a:82:00:00:99' },
     }),
   ],
   leaves: [],

@@ -7,7 +7,7 @@ const site: SmallSite = {
   name: 'Fulmar Freight',
   space: '10.76.0.0/16',
   octet: '76',
-  number: 68_500,
+  number: 35_822,
 }
 
 export const desktopController: Exercise = {

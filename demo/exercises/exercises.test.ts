@@ -1,6 +1,6 @@
 /** Each job is walked whole: what was found is mended, what is to be decided decided, and proven. */
 import { describe, expect, it } from 'vitest'
-import { claimsAddUp, sortClaims, transition, waitingFor } from '@mast/core/adoption'
+import { claimsAddUp, nearestSerial, sortClaims, transition, waitingFor } from '@mast/core/adoption'
 import { runSheetOf, type Step } from '@mast/core/bringup'
 import { findingsOf } from '@mast/core/findings'
 import { readClaimList } from '@mast/core/formats'
@@ -69,6 +69,21 @@ it('have names and numbers of their own', () => {
   for (const of of [(e: Exercise) => e.id, (e: Exercise) => e.job, (e: Exercise) => e.name])
     expect(new Set(exercises.map(of)).size).toBe(exercises.length)
   expect(exerciseNames).toEqual(exercises.map((e) => e.name))
+})
+
+it('are not taken for one another where several are open: serials far apart, hardware addresses of their own', () => {
+  const units = exercises.flatMap((e) =>
+    Object.values(solved(e).devices).map((d) => ({ ...d, job: e.job })),
+  )
+  const near = units.flatMap(({ serial, job }) => {
+    const others = units.flatMap((u) => (u.job !== job && u.serial ? [u.serial] : []))
+    return serial && (others.includes(serial) || nearestSerial(serial, others)) ? [serial] : []
+  })
+  expect(near).toEqual([])
+  const jobs = new Map<string, Set<string>>()
+  for (const { hardwareAddress: at, job } of units)
+    if (at) jobs.set(at, new Set([...(jobs.get(at) ?? []), job]))
+  expect([...jobs].filter(([, of]) => of.size > 1)).toEqual([])
 })
 
 const of = (job: string): Exercise => exercises.find((e) => e.job === job)!
@@ -189,7 +204,7 @@ describe('what decides beside the proof', () => {
     ).toMatch(/850 Mbit\/s/))
   it('J-18: the list counts one more than before, each row told apart', () => {
     const plan = solved(of('J-18'))
-    const { rows } = readClaimList('serial\nAM-AP-70185\nAM-AP-70185\nAM-SWI-70074\n')
+    const { rows } = readClaimList('serial\nAM-AP-61103\nAM-AP-61103\nAM-SWI-60992\n')
     const sorted = sortClaims(plan, rows, new Set(['gateway', 'switch']))
     expect(sorted.claims.map((c) => c.device.id)).toEqual(['ap'])
     expect(sorted.already.length).toBe(1)

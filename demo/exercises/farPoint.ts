@@ -3,7 +3,7 @@ import { applyEdits, editCall as edit } from '@mast/core/plan'
 import type { Exercise } from './exercise'
 import { allow, cable, inManagement, makers, segment, smallSite, type SmallSite } from './small'
 
-const site: SmallSite = { name: 'Knot Marina', space: '10.69.0.0/16', octet: '69', number: 66_400 }
+const site: SmallSite = { name: 'Knot Marina', space: '10.69.0.0/16', octet: '69', number: 38_959 }
 const network = (id: string, name: string, segmentId: string, clientIsolation: boolean) =>
   edit('addWirelessNetwork', {
     ...{ id, name, segmentId, clientIsolation },

@@ -3,7 +3,7 @@ import { applyEdits, editCall as edit, plainEnd } from '@mast/core/plan'
 import type { Exercise } from './exercise'
 import { acrossTheAir, smallSite, type SmallSite } from './small'
 
-const site: SmallSite = { name: 'Gannet Head', space: '10.80.0.0/16', octet: '80', number: 71_000 }
+const site: SmallSite = { name: 'Gannet Head', space: '10.80.0.0/16', octet: '80', number: 42_096 }
 const end = { ...plainEnd, channel: null, keyRef: 'bridge-head', country: 'GB' }
 
 export const farRadio: Exercise = {

@@ -3,7 +3,7 @@ import { applyEdits, editCall as edit } from '@mast/core/plan'
 import type { Exercise } from './exercise'
 import { allow, smallSite, type SmallSite } from './small'
 
-const site: SmallSite = { name: 'Linnet House', space: '10.67.0.0/16', octet: '67', number: 66_000 }
+const site: SmallSite = { name: 'Linnet House', space: '10.67.0.0/16', octet: '67', number: 45_233 }
 const friend = (id: string, name: string, device: 'laptop' | 'phone', n: number) =>
   edit('addPeer', { id, name, device, tunnelId: 'friends', address: `10.67.250.${n}` })
 

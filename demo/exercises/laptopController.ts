@@ -7,7 +7,7 @@ const site: SmallSite = {
   name: 'Turnstone Hostel',
   space: '10.66.0.0/16',
   octet: '66',
-  number: 65_500,
+  number: 48_370,
 }
 
 export const laptopController: Exercise = {

@@ -4,7 +4,7 @@ import type { Exercise } from './exercise'
 import { farRoom, type FarRoom } from './farRoom'
 
 const room: FarRoom = {
-  site: { name: 'Ruff Boathouse', space: '10.81.0.0/16', octet: '81', number: 66_300 },
+  site: { name: 'Ruff Boathouse', space: '10.81.0.0/16', octet: '81', number: 51_507 },
   network: 'High Water',
   extender: { name: 'Loft extender', profileId: 'extender-modes' },
   tablet: 'Phone on the jetty',

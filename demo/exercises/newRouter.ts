@@ -3,7 +3,7 @@ import { applyEdits, editCall as edit } from '@mast/core/plan'
 import type { Exercise } from './exercise'
 import { accessPoint, makers, plainHandOff, smallSite, type SmallSite } from './small'
 
-const site: SmallSite = { name: 'Curlew Yoga', space: '10.74.0.0/16', octet: '74', number: 67_000 }
+const site: SmallSite = { name: 'Curlew Yoga', space: '10.74.0.0/16', octet: '74', number: 54_644 }
 
 export const newRouter: Exercise = {
   id: 'new-router',

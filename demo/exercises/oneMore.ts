@@ -7,7 +7,7 @@ const site: SmallSite = {
   name: 'Whimbrel Library',
   space: '10.78.0.0/16',
   octet: '78',
-  number: 70_000,
+  number: 60_918,
 }
 
 export const oneMore: Exercise = {
@@ -31,7 +31,7 @@ export const oneMore: Exercise = {
   decisions: [
     edit('changeDevice', {
       id: 'ap',
-      changes: { serial: 'AM-AP-70185', hardwareAddress: '02:4a:78:00:00:05' },
+      changes: { serial: 'AM-AP-61103', hardwareAddress: '02:4a:78:00:00:05' },
     }),
   ],
   leaves: [],

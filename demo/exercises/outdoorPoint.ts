@@ -7,7 +7,7 @@ const site: SmallSite = {
   name: 'Dunnock Campsite',
   space: '10.73.0.0/16',
   octet: '73',
-  number: 66_950,
+  number: 64_055,
 }
 
 export const outdoorPoint: Exercise = {

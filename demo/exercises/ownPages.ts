@@ -6,8 +6,8 @@ import { plainHandOff, smallSite, type SmallSite } from './small'
 const site: SmallSite = {
   name: 'Wren Bakery',
   space: '10.61.0.0/16',
-  octet: '61',
-  number: 61_000,
+  octet: '63',
+  number: 67_192,
   hasController: false,
 }
 

@@ -3,7 +3,7 @@ import type { Exercise } from './exercise'
 import { farRoom, type FarRoom } from './farRoom'
 
 const room: FarRoom = {
-  site: { name: 'Brent Cottage', space: '10.71.0.0/16', octet: '71', number: 66_100 },
+  site: { name: 'Brent Cottage', space: '10.71.0.0/16', octet: '71', number: 70_329 },
   network: 'Slow Kettle',
   extender: { name: 'Stairs extender', profileId: 'extender-2x2' },
   tablet: 'Tablet in the far room',

@@ -7,7 +7,7 @@ const site: SmallSite = {
   name: 'Plover Surgery',
   space: '10.65.0.0/16',
   octet: '65',
-  number: 65_000,
+  number: 73_466,
 }
 
 export const portalGateway: Exercise = {

@@ -7,7 +7,7 @@ const site: SmallSite = {
   name: 'Siskin Charts',
   space: '10.68.0.0/16',
   octet: '68',
-  number: 66_200,
+  number: 76_603,
 }
 
 export const providerTunnel: Exercise = {

@@ -7,7 +7,7 @@ const site: SmallSite = {
   name: 'Redshank Solicitors',
   space: '10.77.0.0/16',
   octet: '77',
-  number: 69_000,
+  number: 79_740,
 }
 
 export const safeWireless: Exercise = {

@@ -15,7 +15,7 @@ export interface SmallSite {
   readonly space: string
   /** In its hardware addresses, two digits of a hexadecimal number. */
   readonly octet: string
-  /** Of its serials, five digits. */
+  /** Of its serials, five digits; those of two sites differ in three places and more. */
   readonly number: number
   readonly hasController?: boolean
 }

@@ -7,7 +7,7 @@ const site: SmallSite = {
   name: 'Sandpiper Café',
   space: '10.72.0.0/16',
   octet: '7c',
-  number: 66_900,
+  number: 82_877,
   hasController: false,
 }
 

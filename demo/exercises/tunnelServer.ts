@@ -7,7 +7,7 @@ const site: SmallSite = {
   name: 'Goldcrest Workshop',
   space: '10.79.0.0/16',
   octet: '79',
-  number: 70_500,
+  number: 86_014,
 }
 
 export const tunnelServer: Exercise = {

@@ -7,7 +7,7 @@ const site: SmallSite = {
   name: 'Dotterel Taxis',
   space: '10.75.0.0/16',
   octet: '75',
-  number: 68_000,
+  number: 89_151,
 }
 const target = (kind: 'ping' | 'tcp', address: string, port: number | null) => ({
   kind,

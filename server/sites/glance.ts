@@ -9,7 +9,7 @@ export interface Glance {
   readonly country: string
   readonly devices: number
   readonly segments: number
-  /** Ids of the devices that a controller adopts. */
+  /** Ids of the devices that its controller adopts; none where it has none. */
   readonly adoptable: readonly string[]
   readonly marks: ReturnType<typeof marksOf>
   readonly steps: readonly ({ readonly id: string; readonly title: string } & SaysNow)[]
@@ -22,7 +22,9 @@ export function glanceAt(plan: SitePlan): Glance {
     country: plan.site.country,
     devices: model.devices.length,
     segments: model.segments.length,
-    adoptable: model.devices.filter((d) => model.profileOf(d.id).adoptable).map((d) => d.id),
+    adoptable: model.hasController
+      ? model.devices.filter((d) => model.profileOf(d.id).adoptable).map((d) => d.id)
+      : [],
     marks: marksOf(findingsOf(plan)),
     steps: runSheetOf(model).map((s) => ({ id: s.id, title: s.title, ...saysNow(s) })),
   }

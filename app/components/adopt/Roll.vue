@@ -32,6 +32,8 @@ const stateWords = ({ roll }: Row): string => roll.state.replace('-', ' ')
 const lacks = (r: Row): string => {
   if (r.roll.desiredMissing.length > 0)
     return `no configuration for it yet: missing ${r.roll.desiredMissing.join(', ')}`
+  if (!site.opened.model.hasController)
+    return 'it is set up by its own page, and nobody hears of it'
   if (r.roll.wentBack) return 'nobody confirmed what was sent last, so it went back by itself'
   if (r.roll.state !== 'in-service') return `waits for ${waits(r)}`
   const light = lamp(r.id)
