@@ -13,6 +13,8 @@ import { withoutController } from './school/without'
 
 /** Hands on the uplink of what hangs already, s (common practice). */
 const PLUG_S = 120
+/** To open a page, save its settings and look whether the file is whole, s (common practice). */
+const KEEP_S = 180
 /** To fetch files and notes while there is a way to the internet, s (common practice). */
 const FETCH_S = 900
 
@@ -80,6 +82,19 @@ function bench(day: Day): string[] {
           sheet: 'survey',
         },
   })
+  const used = [...byHand, ...own].filter((d) => d.stays)
+  if (used.length > 0)
+    last = add({
+      id: 'keep-before',
+      kind: 'keep-before',
+      title: `Save what ${listWords(used.map((d) => d.name))} ${used.length === 1 ? 'runs' : 'run'} now, before anything is touched`,
+      needs: [last],
+      workSeconds: KEEP_S * used.length,
+      words: used.map((d) => ({
+        label: d.name,
+        text: `${d.id}-before as its page gives it, with digest and date; a photograph of its pages where it gives none`,
+      })),
+    })
   // Card and aerials go in while nothing has power, whoever it is that they go into.
   const fitted = day.all.filter((s) => s.kind === 'antennas').map((s) => s.id)
   for (const d of byHand) last = benchSteps(model, d, [last], placeOf(d), add)

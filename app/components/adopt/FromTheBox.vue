@@ -115,7 +115,8 @@ watch([serves, () => field.devices], () => void look(), { immediate: true })
 <template>
   <details v-if="serves" class="box no-print">
     <summary>
-      From the box<span v-if="known?.owner" class="faint">
+      From the box{{ ' '
+      }}<span v-if="known?.owner" class="faint">
         {{ vouched }} of {{ lines.length }} vouched for</span
       >
     </summary>
@@ -151,7 +152,7 @@ watch([serves, () => field.devices], () => void look(), { immediate: true })
             density="compact"
             hide-details
             prepend-icon=""
-            style="max-width: 240px"
+            style="min-width: 220px; max-width: 240px"
             @update:model-value="pick"
           />
           <v-btn v-if="field.standins" variant="outlined" :loading="busy" @click="askMaker"
@@ -215,6 +216,9 @@ watch([serves, () => field.devices], () => void look(), { immediate: true })
 <style scoped>
 .box {
   margin: 10px 0;
+}
+.row {
+  margin: 8px 0;
 }
 .octets {
   overflow-wrap: anywhere;

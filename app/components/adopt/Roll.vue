@@ -48,13 +48,15 @@ const kindOf = ({ roll }: Row): 'blockers' | 'cautions' | null =>
       ? 'cautions'
       : null
 const runs = ({ roll }: Row): string =>
-  (roll.configurationMatches === null
-    ? roll.release
-      ? 'factory settings'
-      : 'nothing of ours'
-    : roll.configurationMatches
-      ? `release ${roll.release}`
-      : 'something else') + (roll.isUnsent ? '; the plan has more' : '')
+  !site.opened.model.hasController
+    ? 'not known here'
+    : (roll.configurationMatches === null
+        ? roll.release
+          ? 'factory settings'
+          : 'nothing of ours'
+        : roll.configurationMatches
+          ? `release ${roll.release}`
+          : 'something else') + (roll.isUnsent ? '; the plan has more' : '')
 const firmware = ({ id, roll }: Row): string => {
   const wanted = site.opened.model.firmwareWanted(id)
   return (roll.firmware ?? '?') + (roll.firmware === wanted ? '' : ` of ${wanted}`)

@@ -101,7 +101,7 @@ const onPort = (text: string): string | undefined =>
   <div v-if="places.length" class="row place no-print" role="group" aria-label="Controller">
     <v-select
       label="The controller runs on"
-      style="max-width: 260px"
+      style="min-width: 210px; max-width: 260px"
       :model-value="at"
       :items="places"
       @update:model-value="runOn"
@@ -162,7 +162,7 @@ const onPort = (text: string): string | undefined =>
         <FieldsEditField
           label="They ask at port"
           type="number"
-          style="max-width: 130px"
+          style="max-width: 160px"
           :value="controller.bootstrap.port"
           :save="serveOn"
           mono

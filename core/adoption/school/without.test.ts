@@ -15,6 +15,23 @@ it('one that is on only when needed is stopped as the last of the day, with what
   // No step of the day needs it any more.
   expect(sheet.filter((s) => s.needs.includes(last.id))).toEqual([])
 })
+it('what runs already is saved before anything is touched', () => {
+  const stays = (ids: readonly string[]) =>
+    runSheetOf(
+      siteModel(
+        applyEdits(
+          quayside(),
+          ids.map((id) => edit('changeDevice', { id, changes: { stays: true } })),
+        ),
+      ),
+    )
+  const sheet = stays(['switch'])
+  const kept = sheet.find((s) => s.kind === 'keep-before')!
+  expect(kept.words.map((w) => w.label)).toEqual([quayside().devices.switch!.name])
+  const touched = sheet.findIndex((s) => s.deviceId === 'switch' && s.action !== null)
+  expect(sheet.indexOf(kept)).toBeLessThan(touched)
+  expect(stays([]).some((s) => s.kind === 'keep-before')).toBe(false)
+})
 it('one that is always on, or is inside the gateway or elsewhere, is left alone', () => {
   const stops = (args: object): boolean =>
     runSheetOf(siteModel(applyEdits(quayside(), [edit('setController', args)]))).some(
