@@ -69,10 +69,16 @@ function bench(day: Day): string[] {
     needs: fetchFirst(day),
     workSeconds: 60 * labelled.length,
     locationId: day.benchAt,
-    words: labelled.map((d) => ({
-      label: d.name,
-      text: d.serial ?? 'no serial in the plan yet',
-    })),
+    words: [
+      ...labelled.map((d) => ({
+        label: d.name,
+        text: d.serial ?? 'no serial in the plan yet',
+      })),
+      // Whom nobody adopts has a label too, and the plan may know it.
+      ...own
+        .filter((d) => !labelled.includes(d))
+        .flatMap((d) => (d.serial ? [{ label: d.name, text: d.serial }] : [])),
+    ],
     blockedBy: labelled.every((d) => d.serial)
       ? null
       : {
