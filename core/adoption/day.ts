@@ -93,12 +93,16 @@ function bench(day: Day): string[] {
     last = add({
       id: 'keep-before',
       kind: 'keep-before',
-      title: `Save what ${listWords(used.map((d) => d.name))} ${used.length === 1 ? 'runs' : 'run'} now, before anything is touched`,
+      title:
+        `Save what ${listWords(used.map((d) => d.name))} ${used.length === 1 ? 'runs' : 'run'} ` +
+        'now, before anything is touched',
       needs: [last],
       workSeconds: KEEP_S * used.length,
       words: used.map((d) => ({
         label: d.name,
-        text: `${d.id}-before as its page gives it, with digest and date; a photograph of its pages where it gives none`,
+        text:
+          `${d.id}-before as its page gives it, with digest and date; a photograph of its pages ` +
+          'where it gives none',
       })),
     })
   // Card and aerials go in while nothing has power, whoever it is that they go into.

@@ -70,7 +70,9 @@ function bringIn(): void {
 
 <template>
   <section v-if="own.length" class="no-print" aria-label="Files of other programs">
-    <h2>{{ outgoing.length === 0 ? 'From files' : incoming.length ? 'Out and in' : 'As a file' }}</h2>
+    <h2>
+      {{ outgoing.length === 0 ? 'From files' : incoming.length ? 'Out and in' : 'As a file' }}
+    </h2>
     <div class="row">
       <v-select
         v-if="outgoing.length > 1"
