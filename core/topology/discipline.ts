@@ -1,6 +1,7 @@
 /** What is registered of Wiring. */
 import { defineDiscipline } from '../disciplines/discipline'
 import { wiringCauses } from './causes'
+import aheadOfGateway from './findings/aheadOfGateway'
 import accessVlanUnassignable from './findings/accessVlanUnassignable'
 import cableKinds from './findings/cableKinds'
 import injectorReversed from './findings/injectorReversed'
@@ -28,6 +29,7 @@ export const wiring = defineDiscipline({
     accessVlanUnassignable,
     poeBudget,
     injectorReversed,
+    aheadOfGateway,
   ],
   causes: wiringCauses,
   day: wiringDay,

@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test'
 import { choose, expect, NAME, PASSWORD, showAll, test } from './system'
+import { goTo, workThrough } from './workThrough'
 
 test.use({ file: 'blankToProof' })
 
@@ -21,11 +22,6 @@ const serials: Record<string, string> = {
   'Deck AP': 'AM-AP-70003',
 }
 
-const goTo = (page: Page, stop: string) =>
-  page
-    .getByRole('navigation', { name: 'Stops' })
-    .getByRole('link', { name: new RegExp(stop) })
-    .click()
 const saved = (page: Page) =>
   expect(page.getByRole('banner').getByRole('status')).toContainText('saved')
 async function fill(page: Page, label: string, text: string): Promise<void> {
@@ -52,51 +48,6 @@ async function plug(page: Page, from: string, to: string): Promise<void> {
   }
   await page.getByRole('button', { name: 'Plug in' }).click()
   await expect(page.getByRole('combobox', { name: 'From port' })).toHaveValue('')
-}
-
-/**
- * Does whatever step is current until the run sheet is done; claims in Adopt, by the serial off the
- * label.
- */
-async function workThrough(page: Page): Promise<number> {
-  let steps = 0
-  for (;;) {
-    const step = page.getByRole('region', { name: /^Step:/ })
-    const finished = page.getByText('Every step is done. On to the proof.')
-    await expect(step.or(finished)).toBeVisible()
-    if (await finished.isVisible()) return steps
-    const title = (await step.getAttribute('aria-label'))!.slice('Step: '.length)
-    if (title.startsWith('Run the proof')) return steps
-    const claims = /^Name and claim (.*)$/.exec(title)
-    if (claims) {
-      await goTo(page, 'Adopt')
-      const row = page.getByRole('row', { name: new RegExp(`^${claims[1]!} `) })
-      await expect(row.getByRole('img', { name: /is seen$/ })).toBeVisible({ timeout: 60_000 })
-      await row.click()
-      const entry = page.locator('.entry')
-      await entry.getByLabel('Serial off the label').fill(serials[claims[1]!]!)
-      await entry.getByRole('button', { name: 'Claim' }).click()
-      await expect(row.getByText('in service', { exact: true })).toBeVisible()
-      await goTo(page, 'Bring-up')
-    } else if (!title.startsWith('See ')) {
-      const own = page.getByRole('region', { name: `Step: ${title}`, exact: true })
-      const caution = own.getByRole('checkbox')
-      const hands = own.getByRole('button', { name: 'Let the stand-ins do it' })
-      const done = own.getByRole('button', { name: /^(Done|I did it myself)$/ })
-      await expect(done).toBeVisible()
-      if (await caution.isVisible()) await caution.check()
-      const button = (await hands.isVisible()) ? hands : done
-      await expect(button).toBeEnabled({ timeout: 60_000 })
-      await button.click()
-    }
-    await expect(
-      page
-        .getByRole('list', { name: 'Run sheet' })
-        .getByRole('listitem')
-        .filter({ hasText: title }),
-    ).toHaveClass(/done/, { timeout: 90_000 })
-    steps++
-  }
 }
 
 test('from the first account and an empty site to proof and hand-over', async ({
@@ -280,7 +231,7 @@ test('from the first account and an empty site to proof and hand-over', async ({
   await test.step('the run sheet, step by step, with claims made live in Adopt', async () => {
     await goTo(page, 'Bring-up')
     await page.getByRole('button', { name: 'x1000' }).click()
-    expect(await workThrough(page)).toBeGreaterThan(25)
+    expect(await workThrough(page, serials)).toBeGreaterThan(25)
   })
 
   await test.step('the proof', async () => {
@@ -301,7 +252,7 @@ test('from the first account and an empty site to proof and hand-over', async ({
     // Its step ticks itself; then everything loses its power, and is proven once more.
     await goTo(page, 'Bring-up')
     await expect(page.getByRole('region', { name: /^Step: Take the power of/ })).toBeVisible()
-    expect(await workThrough(page)).toBe(1)
+    expect(await workThrough(page, serials)).toBe(1)
     const again = page.getByRole('region', { name: /^Step: Run the proof once more/ })
     await expect(again.getByRole('button', { name: /Done|I did it/ })).toHaveCount(0)
     await again.getByRole('link', { name: 'Run it in Prove' }).click()

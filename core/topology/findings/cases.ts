@@ -5,6 +5,20 @@ import { catalogue, editCall as edit } from '../../plan'
 /** @public found by its file name, in core/findings/findings.test.ts */
 export const cases: readonly FindingCase[] = [
   [
+    'C-82',
+    [
+      edit('addDevice', {
+        id: 'stick',
+        name: 'Cellular box',
+        profileId: 'cellular-router',
+        locationId: null,
+      }),
+      edit('movePlug', { linkId: 'l-printer', fromPortId: 'switch.8', toPortId: 'stick.lan2' }),
+    ],
+    'printer',
+    /hangs on Cellular box \(Cellular box port lan2\), ahead of Harbour gateway\./,
+  ],
+  [
     'C-06',
     [edit('changeUplink', { id: 'fibre', changes: { portId: 'gateway.3' } })],
     'gateway.3',

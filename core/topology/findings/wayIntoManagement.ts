@@ -1,10 +1,10 @@
 /**
  * C-90, C-91: a socket for the laptop of whoever sets the site up, and no more of them than that.
  */
-import { selected } from '../../remember'
-import { editCall, type Device, type Port } from '../../plan'
+import { editCall } from '../../plan'
 import { mayAdminister } from '../../policy'
 import type { SiteModel } from '../../topology'
+import { adoptableOf, freeSockets } from '../freeSockets'
 import { defineRule, type FindingBody } from '../../findings/rule'
 
 const exposed: ReadonlySet<string> = new Set(['outdoors', 'mast', 'roof', 'kiosk'])
@@ -12,37 +12,6 @@ const isExposed = (model: SiteModel, portId: string): boolean =>
   exposed.has(
     model.plan.locations[model.device(model.port(portId).deviceId).locationId ?? '']?.kind ?? '',
   )
-
-/**
- * What the free sockets depend on, and those that were found last: most edits change none of it.
- */
-const adoptableOf = (model: SiteModel): Device[] =>
-  model.devices.filter((d) => model.profileOf(d.id).adoptable)
-const freeSockets = selected(
-  ({ plan }: SiteModel) => [plan.devices, plan.profiles, plan.ports, plan.links, plan.uplinks],
-  (model) => findFree(model),
-)
-function findFree(model: SiteModel): readonly Port[] {
-  const lines = new Set(Object.values(model.plan.uplinks).map((u) => u.portId))
-  const free: Port[] = []
-  for (const d of adoptableOf(model)) {
-    const profile = model.profileOf(d.id)
-    if (profile.vlan !== 'managed') continue
-    // Ports are in the order of the housing, as those of the profile are.
-    for (const [i, p] of model.portsOf(d.id).entries()) {
-      const q = profile.ports[i]!
-      if (
-        q.role === 'lan' &&
-        q.medium === 'copper' &&
-        q.licenceId === null &&
-        !model.linkAt(p.id) &&
-        !lines.has(p.id)
-      )
-        free.push(p)
-    }
-  }
-  return free
-}
 
 export default defineRule({
   id: 'wiring/way-into-management',
