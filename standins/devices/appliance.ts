@@ -150,7 +150,10 @@ export abstract class Appliance extends Box {
   private readonly care = new SelfCare()
   /** Tries in a row that nobody answered, and how often it looked anew. */
   private unanswered = 0
+  private unclaimed = 0
   private looked = 0
+  /** Its lease says another controller than its configuration. */
+  private isInDoubt = false
   /** It asks, or asked and goes on in another way. */
   private isStarting = false
 
@@ -293,6 +296,8 @@ export abstract class Appliance extends Box {
       return
     }
     const configured = this.flash.configuration?.controllerUrl ?? null
+    this.isInDoubt =
+      controllerFromDhcp !== null && configured !== null && controllerFromDhcp !== configured
     // What one of them says may be of yesterday; in turns neither keeps it away for good.
     const found =
       this.looked % 2 === 0
@@ -374,6 +379,14 @@ export abstract class Appliance extends Box {
     this.addressed(null)
   }
 
+  private lookAnew(): void {
+    this.unanswered = 0
+    this.unclaimed = 0
+    this.looked++
+    this.controller = null
+    this.seekAgain()
+  }
+
   /**
    * Reaches the controller through the stand-in network first; only then is the real exchange made.
    */
@@ -383,12 +396,7 @@ export abstract class Appliance extends Box {
     const match = /^https?:\/\/([a-z\d.-]+):(\d+)$/.exec(this.controller ?? '')
     const again = (): void => {
       if (this.light !== 'in-service') this.light = 'seeking-controller'
-      if (++this.unanswered >= TRIES_BEFORE_LOOKING) {
-        this.unanswered = 0
-        this.looked++
-        this.controller = null
-        return this.seekAgain()
-      }
+      if (++this.unanswered >= TRIES_BEFORE_LOOKING) return this.lookAnew()
       this.later(RETRY_SECONDS, () => this.call())
     }
     if (!match) {
@@ -448,7 +456,9 @@ export abstract class Appliance extends Box {
         if (reply.status !== 200 || !parsed.success) return this.retry()
         if (parsed.data.status === 'unclaimed') {
           this.light = 'awaiting-claim'
-          this.later(parsed.data.retryAfterSeconds, () => this.hello())
+          // The lease may be of a neighbour that has not gone back yet: then the other one knows it.
+          if (this.isInDoubt && ++this.unclaimed >= TRIES_BEFORE_LOOKING) this.lookAnew()
+          else this.later(parsed.data.retryAfterSeconds, () => this.hello())
         } else this.askToken()
       },
     )
