@@ -123,7 +123,7 @@ export function waitingFor(f: DeviceFacts): { text: string; isError: boolean } {
   switch (f.state) {
     case 'planned':
       return f.serial
-        ? { text: 'to be given power', isError: false }
+        ? { text: 'power', isError: false }
         : { text: 'its serial in the plan', isError: true }
     case 'powered':
       return { text: 'the device to start and call', isError: false }

@@ -1,4 +1,5 @@
 /** Configurations that people load by hand. */
+import { siteModel } from '@mast/core/topology'
 import { db } from '../db/database'
 import { log } from '../db/schema'
 import { Refused } from '../refusal'
@@ -6,17 +7,28 @@ import { documentOf } from '../releases/documents'
 import { targetOf, toldBy } from '../releases/targets'
 import { desiredOf } from './devices'
 
-/** What was released for a device; before anything was, what the plan wants; or what is missing. */
-export async function wantedDocument(
+/**
+ * What was released for a device, with its firmware; before anything was, what the plan wants; or
+ * what is missing.
+ */
+export async function wantedOn(
   siteId: string,
   deviceId: string,
-): Promise<{ ok: true; configuration: unknown } | { ok: false; missing: readonly string[] }> {
+): Promise<
+  { ok: true; configuration: unknown; firmware: string } | { ok: false; missing: readonly string[] }
+> {
   const target = await targetOf(db(), siteId, deviceId)
   const told = target && toldBy(target)
   const released = told && (await documentOf(siteId, told.digest))
-  if (released) return { ok: true, configuration: released }
-  const { outcome } = await desiredOf(siteId, deviceId)
-  return outcome.ok ? { ok: true, configuration: outcome.desired.configuration } : outcome
+  if (told && released) return { ok: true, configuration: released, firmware: told.firmware }
+  const { plan, outcome } = await desiredOf(siteId, deviceId)
+  return outcome.ok
+    ? {
+        ok: true,
+        configuration: outcome.desired.configuration,
+        firmware: siteModel(plan).firmwareWanted(deviceId),
+      }
+    : outcome
 }
 
 /**
@@ -28,7 +40,7 @@ export async function preparedFor(
   deviceId: string,
   accountId: string,
 ): Promise<unknown> {
-  const wanted = await wantedDocument(siteId, deviceId)
+  const wanted = await wantedOn(siteId, deviceId)
   if (!wanted.ok) throw new Refused('not-possible', `missing: ${wanted.missing.join(', ')}`)
   await db()
     .insert(log)

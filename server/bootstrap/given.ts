@@ -4,8 +4,8 @@
  */
 import { and, desc, eq } from 'drizzle-orm'
 import { bootstrapUrl } from '@mast/core/adoption'
-import { canonicalJson } from '@mast/core/plan'
-import { siteModel } from '@mast/core/topology'
+import { canonicalJson, type SitePlan } from '@mast/core/plan'
+import { siteModel, type SiteModel } from '@mast/core/topology'
 import {
   certificatesCms,
   CONTENT,
@@ -19,11 +19,10 @@ import {
 } from '@mast/protocol/zeroTouch'
 import { claimByVoucher } from '../adoption/claims'
 import { firmwareDigest, firmwareImage } from '../adoption/firmware'
-import { wantedDocument } from '../adoption/prepared'
+import { wantedOn } from '../adoption/prepared'
 import { db, inTransaction } from '../db/database'
 import { deviceEvents, deviceStates, inventory, vouchers } from '../db/schema'
 import { notify } from '../live/notices'
-import { targetOf, toldBy } from '../releases/targets'
 import { planOf } from '../sites/plans'
 import { makersOf } from './fromMakers'
 import { ownerOf } from './owner'
@@ -39,6 +38,8 @@ interface Known {
   readonly deviceId: string
   readonly serial: string
   readonly voucher: Buffer
+  readonly model: SiteModel
+  readonly bootstrap: NonNullable<SitePlan['controller']['bootstrap']>
 }
 
 /** A serial may stand in several plans; in more than this it stands for nothing. */
@@ -49,7 +50,7 @@ const AGAIN_MS = 10 * 60_000
 const noData = (why: string): CallRefused =>
   new CallRefused(404, 'application', 'invalid-value', why)
 
-/** @throws CallRefused where nobody here knows it, or nobody vouches that it is theirs */
+/** @throws CallRefused where nobody here knows it, vouches that it is theirs, or serves it */
 async function known({ certificate, others }: Asker): Promise<Known> {
   const serial = subjectOf(certificate, 'serial')
   if (!serial)
@@ -80,7 +81,7 @@ async function known({ certificate, others }: Asker): Promise<Known> {
       continue
     isKnown = true
     if (voucher && (!expiresAt || expiresAt > new Date()))
-      return { siteId, deviceId, serial, voucher }
+      return { siteId, deviceId, serial, voucher, ...(await serving(siteId)) }
   }
   throw isKnown
     ? noData('its maker does not vouch for an owner here, or no longer')
@@ -90,6 +91,13 @@ async function known({ certificate, others }: Asker): Promise<Known> {
         'access-denied',
         'no maker that is known here certified this device',
       )
+}
+
+async function serving(siteId: string): Promise<Pick<Known, 'model' | 'bootstrap'>> {
+  const { plan } = await planOf(db(), siteId)
+  const { bootstrap } = plan.controller
+  if (!bootstrap) throw noData('its site does not serve devices from their box')
+  return { model: siteModel(plan), bootstrap }
 }
 
 /** Always signed: nobody has to trust the server for it. */
@@ -108,23 +116,17 @@ export async function bootstrapping(asker: Asker): Promise<BootstrapOutput> {
   }
 }
 
-async function conveyedTo({ siteId, deviceId }: Known): Promise<Conveyed> {
-  const { plan } = await planOf(db(), siteId)
-  const { bootstrap } = plan.controller
-  if (!bootstrap) throw noData('its site does not serve devices from their box')
+async function conveyedTo({ siteId, deviceId, model, bootstrap }: Known): Promise<Conveyed> {
   if (bootstrap.passTo)
     return {
       'ietf-sztp-conveyed-info:redirect-information': {
         'bootstrap-server': [{ address: bootstrap.passTo.host, port: bootstrap.passTo.port }],
       },
     }
-  const model = siteModel(plan)
-  const { profileId } = model.device(deviceId)
-  const target = await targetOf(db(), siteId, deviceId)
-  const told = target && toldBy(target)
-  const version = told?.firmware ?? model.firmwareWanted(deviceId)
-  const wanted = await wantedDocument(siteId, deviceId)
+  const wanted = await wantedOn(siteId, deviceId)
   if (!wanted.ok) throw noData(`its plan does not say enough: ${wanted.missing.join(', ')}`)
+  const { profileId } = model.device(deviceId)
+  const version = wanted.firmware
   const path = `/bootstrap/images/${encodeURIComponent(profileId)}/${encodeURIComponent(version)}`
   return {
     'ietf-sztp-conveyed-info:onboarding-information': {
@@ -181,12 +183,9 @@ async function note({ siteId, deviceId }: Known, detail: string): Promise<void> 
 
 /** @throws CallRefused for any other than what the asker is to run */
 export async function imageFor(asker: Asker, profileId: string, version: string): Promise<Buffer> {
-  const { siteId, deviceId } = await known(asker)
-  const model = siteModel((await planOf(db(), siteId)).plan)
-  const target = await targetOf(db(), siteId, deviceId)
-  const told = target && toldBy(target)
-  const wanted = told?.firmware ?? model.firmwareWanted(deviceId)
-  if (model.device(deviceId).profileId !== profileId || version !== wanted)
+  const { siteId, deviceId, model } = await known(asker)
+  const wanted = await wantedOn(siteId, deviceId)
+  if (!wanted.ok || model.device(deviceId).profileId !== profileId || version !== wanted.firmware)
     throw noData('there is no such image for this device')
   return firmwareImage(profileId, version)
 }

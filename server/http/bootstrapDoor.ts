@@ -180,6 +180,8 @@ export async function openBootstrapDoor(port: number, host: string): Promise<Ser
     toNodeListener(app),
   )
   server.maxConnections = MOST_CONNECTIONS
+  server.headersTimeout = BODY.maxMs
+  server.requestTimeout = 2 * BODY.maxMs
   server.on('tlsClientError', () => {
     /* Whoever does not get through the handshake is nobody. */
   })

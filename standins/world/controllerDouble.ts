@@ -20,6 +20,8 @@ export class ControllerDouble {
   readonly commands = new Map<string, ReportReply['commands']>()
   /** Told to every access point. */
   readonly clientRules: NonNullable<ReportReply['clientRules']> = []
+  /** Addresses of the controller at which nobody is known. */
+  readonly strangers = new Set<string>()
   /** What answers devices from their box; without it nobody does. */
   forNewcomers: ControllerHttp | null = null
   constructor(private readonly wanted: ReadonlyMap<string, Wanted>) {}
@@ -38,7 +40,10 @@ export class ControllerDouble {
         address: body.address!,
       })
       return reply(200, {
-        status: this.wanted.has(body.serial!) ? 'claimed' : 'unclaimed',
+        status:
+          this.wanted.has(body.serial!) && !this.strangers.has(request.to ?? '')
+            ? 'claimed'
+            : 'unclaimed',
         retryAfterSeconds: 10,
       })
     }

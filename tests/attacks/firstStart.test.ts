@@ -19,7 +19,7 @@ import {
   type Signer,
 } from '@mast/protocol/zeroTouch'
 import { Caller } from '../caller'
-import { NAME, PASSWORD, planWith, serialOf, throwaway } from '../load/system'
+import { change, NAME, PASSWORD, planWith, serialOf, throwaway } from '../load/system'
 import { bootstrapHttp } from '../../standins/control/bootstrapHttp'
 import { base64, octets } from '../../standins/zeroTouch/base64'
 import { judged } from '../../standins/zeroTouch/judge'
@@ -75,8 +75,15 @@ async function site(
       params,
       body: { files: files.map(([name, content]) => ({ name, content: base64(content) })) },
     })
+  const off = async (): Promise<void> => {
+    const { revision } = await owner.read<{ revision: number }>('GET', `/api/sites/${id}`)
+    await owner.read('POST', `/api/sites/${id}/edits`, {
+      base: revision,
+      changes: [change('setController', { bootstrap: null })],
+    })
+  }
   const roll = (): Promise<Roll> => owner.read('GET', `/api/sites/${id}/devices`)
-  return { id, from, params, certificate, voucher, take, roll }
+  return { id, from, params, certificate, voucher, take, off, roll }
 }
 const anchor = (): [string, Uint8Array] => ['maker.cer', derOf(maker.anchor)]
 
@@ -205,6 +212,13 @@ describe('who gets nothing', () => {
     expect([gone.status, tagOf(gone.body)]).toEqual([404, 'invalid-value'])
     const complete = input({ 'progress-type': 'bootstrap-complete' })
     expect((await call(unvouched, OPERATION.report, complete)).status).toBe(404)
+    // Once its site does not serve any more, it can say what it likes.
+    const again = await s.voucher(s.from)
+    await s.take(['again', again])
+    expect((await call(had, OPERATION.get)).status).toBe(200)
+    await s.off()
+    expect((await call(had, OPERATION.get)).status).toBe(404)
+    expect((await call(had, OPERATION.report, complete)).status).toBe(404)
     expect((await s.roll()).devices.map((d) => d.claimed)).toEqual([false, false])
   })
   it('says what is not after the module, too much of it, or asks for what is not there', async () => {
